@@ -1,0 +1,18 @@
+/** Jest: core, render, server and cli, each from its sources; the render child is built first. */
+const esmOnly = ['nanoid', 'svgo', 'flatbush', 'flatqueue', 'fractional-indexing', '@noble', 'pixelmatch', 'saxes', 'css-tree', 'xmlchars', 'idb-keyval', 'eventsource', 'eventsource-parser'];
+
+export default {
+  testMatch: ['<rootDir>/packages/*/test/**/*.test.ts', '<rootDir>/scripts/test/**/*.test.ts'],
+  testEnvironment: 'node',
+  globalSetup: '<rootDir>/scripts/jest-setup.mjs',
+  globalTeardown: '<rootDir>/scripts/jest-teardown.mjs',
+  transform: {
+    '^.+\\.(t|j|mj)sx?$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript' }, target: 'es2022' }, module: { type: 'commonjs' } }],
+  },
+  transformIgnorePatterns: [`/node_modules/(?!(${esmOnly.join('|')})/)`],
+  moduleNameMapper: {
+    '^svgo/browser$': '<rootDir>/node_modules/svgo/dist/svgo.browser.js',
+    '^@noble/hashes/(.*)\\.js$': '<rootDir>/node_modules/@noble/hashes/$1.js',
+  },
+  testTimeout: 30_000,
+};

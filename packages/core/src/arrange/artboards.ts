@@ -1,0 +1,90 @@
+import { artworkIndex } from '../artwork/artwork-index';
+import { layerBounds } from '../artwork/bounds';
+import { type Bounds, boundsOf, unite } from '../artwork/matrix';
+import type { ProjectDocument } from '../document/document';
+import { newId } from '../document/ids';
+import { lastOrder, ordersAfter } from '../document/order';
+import { type Artboard, artboardRecord, type ProjectRecord } from '../document/records';
+import type { Region } from '../plan/sizes';
+import { layersOn, movedLayer } from './move';
+
+/** A box grown outward to whole px; what lies within a thousandth of a px of the grid counts as on it. */
+function outward({ minX, minY, maxX, maxY }: Bounds): Region {
+  const x = Math.floor(minX + 1e-3);
+  const y = Math.floor(minY + 1e-3);
+  return { x, y, width: Math.max(1, Math.ceil(maxX - 1e-3) - x), height: Math.max(1, Math.ceil(maxY - 1e-3) - y) };
+}
+
+/** The box around the visible artwork that lies on an artboard, also where it pokes out; null when there is none. */
+export function artworkOn(doc: ProjectDocument, artboard: Artboard): Bounds | null {
+  let box: Bounds | null = null;
+  for (const layer of layersOn(doc, artboard)) box = unite(box, layerBounds(doc, layer.id));
+  if (box) return box;
+  // Nothing belongs to it alone: what is seen through it counts.
+  const area = boundsOf(artboard);
+  for (const { minX, minY, maxX, maxY, visible } of artworkIndex(doc).search(area)) {
+    if (visible) box = unite(box, { minX: Math.max(minX, area.minX), minY: Math.max(minY, area.minY), maxX: Math.min(maxX, area.maxX), maxY: Math.min(maxY, area.maxY) });
+  }
+  return box;
+}
+
+/** Artboards cut back (or out) to the artwork on them, plus a margin in px, rounded outward to whole px. Empty ones stay. */
+export function trimToArtwork(doc: ProjectDocument, artboards: readonly Artboard[], margin = 0): Artboard[] {
+  return artboards.flatMap((artboard) => {
+    const box = artboard.follows ? null : artworkOn(doc, artboard);
+    if (!box) return [];
+    const region = outward({ minX: box.minX - margin, minY: box.minY - margin, maxX: box.maxX + margin, maxY: box.maxY + margin });
+    return region.width === artboard.width && region.height === artboard.height && region.x === artboard.x && region.y === artboard.y ? [] : [{ ...artboard, ...region }];
+  });
+}
+
+/** What lies on each artboard moved to its middle, by whole px so that lines on the grid stay on it. */
+export function centreArtwork(doc: ProjectDocument, artboards: readonly Artboard[]): ProjectRecord[] {
+  return artboards.flatMap((artboard) => {
+    const box = artboard.follows ? null : artworkOn(doc, artboard);
+    if (!box) return [];
+    const dx = Math.round(artboard.x + artboard.width / 2 - (box.minX + box.maxX) / 2);
+    const dy = Math.round(artboard.y + artboard.height / 2 - (box.minY + box.maxY) / 2);
+    return dx || dy ? layersOn(doc, artboard).map((layer) => movedLayer(doc, layer, dx, dy)) : [];
+  });
+}
+
+export const isOffGrid = ({ x, y, width, height }: Region): boolean => ![x, y, width, height].every(Number.isInteger);
+
+/** Artboards on whole px: each side goes to the nearest, so that no size changes by more than half a px. */
+export function wholePixels(artboards: readonly Artboard[]): Artboard[] {
+  return artboards
+    .filter(isOffGrid)
+    .map((artboard) => ({ ...artboard, x: Math.round(artboard.x), y: Math.round(artboard.y), width: Math.max(1, Math.round(artboard.width)), height: Math.max(1, Math.round(artboard.height)) }));
+}
+
+export type AroundOptions = {
+  marginPx: number;
+  /** Each as wide as high. */
+  square: boolean;
+  /** All as large as the largest. */
+  equal: boolean;
+};
+
+/**
+ * One artboard around each layer or group, named after it, on whole px. Artwork stays where it is;
+ * where a square or an equal size needs more room, it is given on all sides alike.
+ */
+export function artboardsAround(doc: ProjectDocument, layerIds: readonly string[], { marginPx, square, equal }: AroundOptions, specIds: readonly string[]): Artboard[] {
+  const boxes = layerIds.flatMap((id) => {
+    const layer = doc.find('layer', id);
+    const box = layer && layerBounds(doc, id);
+    return layer && box ? [{ layer, region: outward({ minX: box.minX - marginPx, minY: box.minY - marginPx, maxX: box.maxX + marginPx, maxY: box.maxY + marginPx }) }] : [];
+  });
+  const widest = Math.max(0, ...boxes.map(({ region }) => region.width));
+  const highest = Math.max(0, ...boxes.map(({ region }) => region.height));
+  const orders = ordersAfter(lastOrder(doc.list('artboard')), boxes.length);
+  return boxes.map(({ layer, region }, i) => {
+    let width = equal ? widest : region.width;
+    let height = equal ? highest : region.height;
+    if (square) width = height = Math.max(width, height);
+    const x = region.x - Math.floor((width - region.width) / 2);
+    const y = region.y - Math.floor((height - region.height) / 2);
+    return artboardRecord.parse({ id: newId(), kind: 'artboard', order: orders[i], name: layer.name || `artboard ${i + 1}`, x, y, width, height, specIds: [...specIds] });
+  });
+}

@@ -1,0 +1,24 @@
+/** Acts that arrange artwork and artboards on the Bench, each a function from records to records. */
+
+export * from './align';
+export * from './alike';
+export * from './artboards';
+export * from './copies';
+export * from './hold';
+export * from './layers';
+export * from './move';
+export * from './outermost';
+export * from './outlines';
+export * from './piece-order';
+export * from './place-artwork';
+export * from './place-files';
+export * from './project-colours';
+export * from './rename-many';
+export * from './replace-artwork';
+export * from './rows';
+export * from './shapes';
+export * from './slices';
+export * from './snap';
+export * from './tiles';
+export * from './transform';
+export * from './tree-moves';

@@ -1,0 +1,66 @@
+import { isIdentity } from '../artwork/matrix';
+import type { ReadArtwork } from '../artwork/read-svg';
+import type { ProjectDocument } from '../document/document';
+import { newId } from '../document/ids';
+import { lastOrder, ordersAfter } from '../document/order';
+import { type Artboard, artboardRecord, type Layer, type Matrix, type ProjectRecord } from '../document/records';
+
+export type NamedArtwork = { name: string; artwork: ReadArtwork };
+
+const GAP = 16;
+
+/** A file name without folders and extension; spaces trimmed; never empty. */
+export const nameFromFile = (path: string): string =>
+  (path.split(/[/\\]/).at(-1) ?? '')
+    .replace(/\.[A-Za-z0-9]{1,5}$/, '')
+    .replace(/\p{Cc}/gu, '')
+    .trim()
+    .slice(0, 300) || 'unnamed';
+
+/** Where the next row of artboards starts: below everything there is. */
+function startBelow(doc: ProjectDocument): number {
+  let bottom = 0;
+  let any = false;
+  for (const board of doc.list('artboard')) {
+    bottom = Math.max(bottom, board.y + board.height);
+    any = true;
+  }
+  return any ? Math.ceil(bottom) + GAP * 2 : 0;
+}
+
+/**
+ * Puts files on the Bench: one artboard a file, of the file's own size, named after it, in rows about
+ * as wide as they are high altogether, on whole pixels. Answers the new records.
+ */
+export function placeFiles(doc: ProjectDocument, files: readonly NamedArtwork[], specIds: readonly string[]): ProjectRecord[] {
+  const area = files.reduce((sum, { artwork }) => sum + (artwork.width + GAP) * (artwork.height + GAP), 0);
+  const widest = Math.max(0, ...files.map(({ artwork }) => artwork.width));
+  const rowWidth = Math.max(widest, Math.sqrt(area * 1.6));
+  const artboardOrders = ordersAfter(lastOrder(doc.list('artboard')), files.length);
+  const layerOrders = ordersAfter(lastOrder(doc.children('root')), files.length);
+  const records: ProjectRecord[] = [];
+  let x = 0;
+  let y = startBelow(doc);
+  let rowHeight = 0;
+  files.forEach(({ name, artwork }, i) => {
+    if (x > 0 && x + artwork.width > rowWidth) {
+      x = 0;
+      y += Math.ceil(rowHeight) + gapFor(rowHeight);
+      rowHeight = 0;
+    }
+    for (const layer of artwork.layers) records.push(layer.id === artwork.rootId ? moved(layer, x, y, layerOrders[i], name) : layer);
+    records.push(artboardRecord.parse({ id: newId(), kind: 'artboard', order: artboardOrders[i], name, x, y, width: artwork.width, height: artwork.height, specIds: [...specIds] }) satisfies Artboard);
+    x += Math.ceil(artwork.width) + gapFor(artwork.height);
+    rowHeight = Math.max(rowHeight, artwork.height);
+  });
+  return records;
+}
+
+/** Large artwork stands further apart, so that tickets have room. */
+const gapFor = (height: number) => Math.max(GAP, Math.round(height / 4 / 8) * 8);
+
+function moved(layer: Layer, x: number, y: number, order: string, name: string): Layer {
+  const [a, b, c, d, e, f] = layer.transform ?? [1, 0, 0, 1, 0, 0];
+  const transform: Matrix = [a, b, c, d, e + x, f + y];
+  return { ...layer, order, name: layer.name || name, transform: isIdentity(transform) ? undefined : transform };
+}

@@ -1,0 +1,15 @@
+/** What one SVG file may hold. Each is far above real artwork and far below what hurts a machine. */
+export const LIMITS = {
+  fileBytes: 32 * 1024 * 1024,
+  elements: 200_000,
+  depth: 200,
+  attributesPerElement: 200,
+  attributeLength: 4_000_000,
+  /** Elements after `use` has been resolved into copies. */
+  expandedElements: 250_000,
+  /** Characters that declared entities may grow to, all told. */
+  entityCharacters: 1_000_000,
+  entities: 1000,
+  styleSheetLength: 1_000_000,
+  textLength: 100_000,
+} as const;

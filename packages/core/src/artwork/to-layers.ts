@@ -1,0 +1,121 @@
+import { DEFS } from '../document/document';
+import { newId } from '../document/ids';
+import { ordersAfter } from '../document/order';
+import { type Layer, layerRecord, type TextRun } from '../document/records';
+import { isIdentity, parseTransform } from './matrix';
+import { type Blob, blobFromDataUri, pictureFacts } from './pictures';
+import type { CleanElement, Tell } from './resolve';
+
+const MAX_PICTURE_PIXELS = 200_000_000;
+
+/**
+ * Clean elements as layer records. Every element gets a new id; `url(#…)` and `href` follow, so
+ * that any number of files share one project without a clash.
+ */
+export function toLayers(artwork: CleanElement, definitions: readonly CleanElement[], parentId: string, tell: Tell, fixedIds?: (element: CleanElement) => string | undefined) {
+  const layers: Layer[] = [];
+  const blobs = new Map<string, Blob>();
+  const ids = new Map<string, string>();
+
+  for (const element of definitions) if (element.id) ids.set(element.id, fixedIds?.(element) ?? newId());
+  const rename = (value: string) => value.replace(/url\(#([^)]+)\)/g, (whole, id) => (ids.has(id) ? `url(#${ids.get(id)})` : whole));
+
+  function attributesOf(element: CleanElement): Record<string, string> {
+    const attrs: Record<string, string> = {};
+    for (const [name, value] of Object.entries(element.attrs)) {
+      if (name === 'transform' || name === 'opacity' || name === 'display') continue;
+      if (name === 'href' && element.tag !== 'image') {
+        const target = ids.get(value.slice(1));
+        if (target) attrs.href = `#${target}`;
+      } else attrs[name] = name === 'href' ? value : rename(value);
+    }
+    return attrs;
+  }
+
+  function add(element: CleanElement, parent: string, order: string, id: string): void {
+    const attrs = attributesOf(element);
+    if (element.tag === 'image') {
+      const blob = blobFromDataUri(attrs.href ?? '');
+      if (!blob) return tell('a picture whose bytes are not a picture');
+      const facts = pictureFacts(blob.bytes);
+      if (facts && facts.width * facts.height > MAX_PICTURE_PIXELS) return tell(`a picture of ${facts.width} × ${facts.height} px`);
+      blobs.set(blob.hash, blob);
+      attrs.href = `blob:${blob.hash}`;
+    }
+    const transform = element.attrs.transform === undefined ? undefined : parseTransform(element.attrs.transform);
+    if (element.attrs.transform !== undefined && !transform) tell(`a transform that cannot be read ("${element.attrs.transform.slice(0, 40)}")`);
+    const opacity = parseOpacity(element.attrs.opacity);
+    const text = element.tag === 'text' ? runsOf(element) : undefined;
+    if (element.tag === 'text' && text?.length === 0) return;
+    layers.push(
+      layerRecord.parse({
+        id,
+        kind: 'layer',
+        parentId: parent,
+        order,
+        tag: element.tag,
+        name:
+          element.name ||
+          (text
+            ? text
+                .map((run) => run.text)
+                .join('')
+                .trim()
+                .slice(0, 60)
+            : ''),
+        shown: element.attrs.display !== 'none',
+        transform: isIdentity(transform) ? undefined : transform,
+        opacity,
+        attrs,
+        text,
+      }),
+    );
+    if (text) return;
+    const children = element.children.filter((child): child is CleanElement => typeof child !== 'string');
+    const orders = ordersAfter(null, children.length);
+    for (let i = 0; i < children.length; i++) add(children[i], id, orders[i], fixedIds?.(children[i]) ?? newId());
+  }
+
+  const orders = ordersAfter(null, definitions.length);
+  for (let i = 0; i < definitions.length; i++) {
+    const id = (definitions[i].id && ids.get(definitions[i].id as string)) || newId();
+    add(definitions[i], DEFS, orders[i], id);
+  }
+  const rootId = fixedIds?.(artwork) ?? newId();
+  add(artwork, parentId, ordersAfter(null, 1)[0], rootId);
+  return { layers, blobs: [...blobs.values()], rootId };
+}
+
+function parseOpacity(text: string | undefined): number {
+  if (text === undefined) return 1;
+  const value = text.trim().endsWith('%') ? Number.parseFloat(text) / 100 : Number(text);
+  return Number.isFinite(value) ? Math.min(1, Math.max(0, value)) : 1;
+}
+
+/** Text content as runs, white space collapsed as SVG 2 §11.7 (`white-space: normal`) says. */
+function runsOf(element: CleanElement): TextRun[] {
+  const runs: TextRun[] = [];
+  const visit = (node: CleanElement, inherited: Record<string, string>) => {
+    for (const child of node.children) {
+      if (typeof child === 'string') {
+        const text = child.replace(/\s+/g, ' ');
+        if (text) runs.push({ text, attrs: { ...inherited } });
+        for (const name of ['x', 'y', 'dx', 'dy']) delete inherited[name];
+      } else visit(child, { ...withoutPosition(inherited), ...child.attrs });
+    }
+  };
+  visit(element, {});
+  let endsInSpace = true;
+  for (const run of runs) {
+    if (endsInSpace || run.attrs.x !== undefined) run.text = run.text.replace(/^ /, '');
+    endsInSpace = run.text.endsWith(' ') || (run.text === '' && endsInSpace);
+  }
+  const kept = runs.filter((run) => run.text !== '');
+  const last = kept.at(-1);
+  if (last) last.text = last.text.replace(/ $/, '');
+  return kept.filter((run) => run.text !== '');
+}
+
+function withoutPosition({ x: _x, y: _y, dx: _dx, dy: _dy, ...rest }: Record<string, string>) {
+  return rest;
+}

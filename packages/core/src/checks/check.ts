@@ -1,0 +1,65 @@
+import type { Leaf } from '../artwork/bounds';
+import type { Fonts } from '../artwork/fonts';
+import type { ProjectDocument } from '../document/document';
+import type { Change } from '../document/edits';
+import type { Piece } from '../pieces/pieces';
+import type { Plan, PlannedFile } from '../plan/plan';
+
+/** `error` holds the export up; `warning` will likely disappoint; `hint` is worth knowing. */
+export type Severity = 'error' | 'warning' | 'hint';
+
+/** One thing a check found: plain data, so that it can cross from a worker. */
+export type Finding = {
+  check: string;
+  severity: Severity;
+  /** '' when it concerns the project as a whole. */
+  pieceId: string;
+  /** When it concerns one file of the piece. */
+  outputId?: string;
+  /** One sentence without its full stop, for people. */
+  message: string;
+  /** What the mend does, when there is one: "Whole pixels". */
+  mend?: string;
+  /** What it is about, for its mend: a colour, a size. */
+  about?: string;
+  /** Why somebody said it is all right; it stays so until what it says changes. */
+  accepted?: string;
+};
+
+export type Surroundings = {
+  doc: ProjectDocument;
+  plan: Plan;
+  fonts: Fonts;
+  /** Size of a picture in its own pixels; undefined while it is not known. */
+  pictureSize?(hash: string): { width: number; height: number } | undefined;
+  /** The files of the newest finished delivery. */
+  lastDelivery?: { number: number; paths: readonly string[] };
+};
+
+/** The record behind a piece as it is now. */
+export const pieceRecord = (doc: ProjectDocument, id: string): Piece['record'] | undefined => doc.find('artboard', id) ?? doc.find('slice', id) ?? doc.find('edition', id);
+
+/** A piece with what a check may look at. */
+export type Looked = {
+  piece: Piece;
+  /** Visible drawn elements in the piece. */
+  leaves: readonly Leaf[];
+  /** Hidden and bench-only ones too. */
+  allLeaves: readonly Leaf[];
+  /** Its planned files. */
+  files: readonly PlannedFile[];
+};
+
+export type Check = {
+  name: string;
+  /** What it looks for, in a sentence. */
+  about: string;
+  /** A case in which it speaks. */
+  example: string;
+  /** Looks at one piece by itself. */
+  look?(looked: Looked, surroundings: Surroundings): Omit<Finding, 'check' | 'pieceId'>[];
+  /** Looks at all pieces together, for what shows only in comparison. */
+  survey?(all: readonly Looked[], surroundings: Surroundings): Omit<Finding, 'check'>[];
+  /** The change that settles a finding of this check; null when there is nothing to do any more. */
+  mend?(finding: Finding, surroundings: Surroundings): Change | null;
+};

@@ -1,0 +1,156 @@
+/** One file per check: what it looks for, an example, and the change that mends it. The list of them is the product. */
+import { artworkIndex } from '../artwork/artwork-index';
+import { type Leaf, measureTextWith } from '../artwork/bounds';
+import { NO_FONTS } from '../artwork/fonts';
+import { boundsOf, overlaps } from '../artwork/matrix';
+import { ProjectDocument } from '../document/document';
+import type { Change } from '../document/edits';
+import { groupBy } from '../group-by';
+import type { Piece } from '../pieces/pieces';
+import { regionOf, sourcesOf } from '../pieces/placements';
+import type { PlannedFile } from '../plan/plan';
+import type { Region } from '../plan/sizes';
+import { acceptanceOf, withAcceptances } from './acceptance';
+import { cannotBeMade } from './cannot-be-made';
+import type { Check, Finding, Looked, Severity, Surroundings } from './check';
+import { coloursAlike } from './colours-alike';
+import { defaultName } from './default-name';
+import { hairline } from './hairline';
+import { heavySvg } from './heavy-svg';
+import { hiddenInside } from './hidden-inside';
+import { liveText } from './live-text';
+import { nameChanged } from './name-changed';
+import { nameTwice } from './name-twice';
+import { noLongerMade } from './no-longer-made';
+import { nothingInside } from './nothing-inside';
+import { offCentre } from './off-centre';
+import { offGrid } from './off-grid';
+import { offMultiple } from './off-multiple';
+import { onlyAPicture } from './only-a-picture';
+import { outputIdle } from './output-idle';
+import { pdfFlattens } from './pdf-flattens';
+import { pictureEnlarged } from './picture-enlarged';
+import { pokesOut } from './pokes-out';
+import { setDiffers } from './set-differs';
+import { smallInside } from './small-inside';
+import { tooLittleContrast } from './too-little-contrast';
+
+export const CHECKS: readonly Check[] = [
+  cannotBeMade,
+  nameTwice,
+  tooLittleContrast,
+  offGrid,
+  offMultiple,
+  nothingInside,
+  pokesOut,
+  smallInside,
+  defaultName,
+  nameChanged,
+  setDiffers,
+  onlyAPicture,
+  pictureEnlarged,
+  heavySvg,
+  pdfFlattens,
+  hairline,
+  liveText,
+  coloursAlike,
+  offCentre,
+  hiddenInside,
+  outputIdle,
+  noLongerMade,
+];
+
+const RANK: Record<Severity, number> = { error: 0, warning: 1, hint: 2 };
+
+/** The drawn elements that a piece shows, hidden ones too; a variant shows its sources'. */
+function leavesIn({ doc }: Surroundings, { record, region }: Piece): Leaf[] {
+  const regions = record.kind === 'artboard' && record.follows ? sourcesOf(doc, record).map(regionOf) : [region];
+  return regions.flatMap((each) => {
+    const box = boundsOf(each);
+    return artworkIndex(doc)
+      .search(box)
+      .filter((leaf) => overlaps(leaf, box));
+  });
+}
+
+type Remembered = { looked: Looked; common: readonly unknown[]; found: readonly Finding[] };
+
+/** What every piece's findings depend on beside itself. */
+const commonOf = ({ doc, fonts, pictureSize }: Surroundings): readonly unknown[] => [doc.settings, doc.list('output'), doc.list('spec'), doc.list('edition'), fonts, pictureSize];
+
+const sameFile = (a: PlannedFile, b: PlannedFile) =>
+  a === b ||
+  (a.path === b.path &&
+    a.outputId === b.outputId &&
+    a.widthPx === b.widthPx &&
+    a.scale === b.scale &&
+    a.problem === b.problem &&
+    a.clashes.length === b.clashes.length &&
+    a.clashes.every((clash, i) => clash.pieceId === b.clashes[i].pieceId));
+const sameRegion = (a: Region, b: Region) => a.x === b.x && a.y === b.y && a.width === b.width && a.height === b.height;
+const sameList = <T>(a: readonly T[], b: readonly T[], same: (one: T, other: T) => boolean) => a.length === b.length && a.every((each, i) => same(each, b[i]));
+
+const unchanged = ({ looked: before, common }: Remembered, now: Looked, commonNow: readonly unknown[]) =>
+  before.piece.record === now.piece.record &&
+  before.piece.number === now.piece.number &&
+  before.piece.problem === now.piece.problem &&
+  sameList(common, commonNow, Object.is) &&
+  sameList(before.files, now.files, sameFile) &&
+  sameRegion(before.piece.region, now.piece.region) &&
+  // A leaf stays the same object until something in its top layer changes.
+  sameList(before.allLeaves, now.allLeaves, Object.is);
+
+/**
+ * Looks at every piece that is on with every check, and remembers: after an edit, only pieces are looked at again
+ * that it may have touched. Errors come first, then warnings, each in the order of pieces; what somebody accepted last.
+ */
+export function troubleFinder(): (surroundings: Surroundings) => Finding[] {
+  let memory = new Map<string, Remembered>();
+  return (surroundings) => {
+    if (surroundings.fonts !== NO_FONTS) measureTextWith(surroundings.doc, surroundings.fonts);
+    const files = groupBy(surroundings.plan.files, (file) => file.pieceId);
+    const common = commonOf(surroundings);
+    const next = new Map<string, Remembered>();
+    const all: Looked[] = [];
+    for (const piece of surroundings.plan.pieces) {
+      if (!piece.on) continue;
+      const allLeaves = piece.problem ? [] : leavesIn(surroundings, piece);
+      const looked: Looked = { piece, allLeaves, leaves: allLeaves.filter((leaf) => leaf.visible), files: files.get(piece.id) ?? [] };
+      const before = memory.get(piece.id);
+      const known = before && unchanged(before, looked, common);
+      // What was looked at before is handed on, so that surveys can remember by it, too.
+      all.push(known ? before.looked : looked);
+      const found = known ? before.found : CHECKS.flatMap((check) => (check.look?.(looked, surroundings) ?? []).map((finding): Finding => ({ check: check.name, pieceId: piece.id, ...finding })));
+      next.set(piece.id, { looked: known ? before.looked : looked, common, found });
+    }
+    memory = next;
+    const found: Finding[] = [...next.values()].flatMap((each) => each.found);
+    for (const check of CHECKS) for (const finding of check.survey?.(all, surroundings) ?? []) found.push({ check: check.name, ...finding });
+    return withAcceptances(surroundings.doc, found).sort((a, b) => Number(!!a.accepted) - Number(!!b.accepted) || RANK[a.severity] - RANK[b.severity]);
+  };
+}
+
+export const findTrouble = (surroundings: Surroundings): Finding[] => troubleFinder()(surroundings);
+
+/** The change that mends findings in one step, each on top of the one before; null when nothing is left to mend. */
+export function mendFindings(findings: readonly Finding[], { doc, ...rest }: Surroundings): Change | null {
+  const scratch = new ProjectDocument(doc.all());
+  const touched = new Set<string>();
+  let label = '';
+  let count = 0;
+  for (const finding of findings) {
+    const change = CHECKS.find((check) => check.name === finding.check)?.mend?.(finding, { doc: scratch, ...rest });
+    if (!change) continue;
+    scratch.apply(change);
+    for (const record of change.puts) touched.add(record.id);
+    for (const id of change.removes) touched.add(id);
+    label = change.label;
+    count++;
+  }
+  if (count === 0) return null;
+  const puts = [...touched].flatMap((id) => scratch.get(id) ?? []);
+  return { label: count === 1 ? label : `mend ${count} findings`, puts, removes: [...touched].filter((id) => !scratch.get(id)) };
+}
+
+export type { Check, Finding, Severity, Surroundings } from './check';
+export { acceptanceOf };

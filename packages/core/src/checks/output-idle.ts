@@ -1,0 +1,26 @@
+import { FORMATS } from '../outputs';
+import { sizeWords } from '../plan/sizes';
+import type { Check } from './check';
+
+export const outputIdle: Check = {
+  name: 'output-idle',
+  about: 'An output is on and makes nothing for any piece.',
+  example: 'A spec that no piece follows any more.',
+  survey(_, { doc, plan }) {
+    if (plan.pieces.length === 0) return [];
+    const busy = new Set(plan.files.map((file) => file.outputId));
+    return plan.outputs
+      .filter((output) => output.on && !busy.has(output.id))
+      .map((output) => ({
+        severity: 'hint' as const,
+        pieceId: '',
+        outputId: output.id,
+        message: `${FORMATS[output.settings.format].title} ${sizeWords(output.size)} of ${doc.find('spec', output.specId)?.name ?? 'a spec'} makes nothing`,
+        mend: 'Switch it off',
+      }));
+  },
+  mend({ outputId = '' }, { doc }) {
+    const output = doc.find('output', outputId);
+    return output?.on ? { label: 'switch an output off', puts: [{ ...output, on: false }], removes: [] } : null;
+  },
+};

@@ -1,0 +1,39 @@
+import { HOLDS_TOGETHER } from '../artwork/allow-list';
+import { layerBoxes } from '../artwork/artwork-index';
+import type { Bounds } from '../artwork/matrix';
+import { type ProjectDocument, ROOT } from '../document/document';
+import { type Layer, sliceRecord } from '../document/records';
+import type { Region } from '../plan/sizes';
+import { type ComposeSources, composeContent, composeFile } from './compose';
+
+/** What the Bench draws as one: a layer with all that is in it, and the box it paints in. */
+export type BenchItem = { layerId: string; bounds: Bounds /** The layer and the groups around it: moving any of them moves it. */; path: readonly string[] };
+
+/** Groups with more drawn elements than this are taken apart, when nothing holds them together. */
+const SPLIT_ABOVE = 150;
+
+/**
+ * The artwork in pieces of sensible size for drawing, from back to front: layers at the top, large plain groups
+ * taken apart. Hidden layers are left out; bench-only ones are not.
+ */
+export function benchItems(doc: ProjectDocument): BenchItem[] {
+  const boxes = layerBoxes(doc);
+  const items: BenchItem[] = [];
+  const walk = (layer: Layer, above: readonly string[]) => {
+    const box = boxes.get(layer.id);
+    if (!box || !layer.shown) return;
+    const plain = layer.tag === 'g' && layer.opacity === 1 && !HOLDS_TOGETHER.some((name) => name in layer.attrs);
+    if (plain && box.count > SPLIT_ABOVE) for (const child of doc.children(layer.id)) walk(child, [...above, layer.id]);
+    else items.push({ layerId: layer.id, bounds: box, path: [...above, layer.id] });
+  };
+  for (const layer of doc.children(ROOT)) walk(layer, []);
+  return items;
+}
+
+/** One bench item as SVG: `crop` (plane px) drawn at `widthPx × heightPx`. */
+export function composeBenchItem(doc: ProjectDocument, layerId: string, crop: Region, widthPx: number, heightPx: number, sources: ComposeSources): string {
+  const record = sliceRecord.parse({ id: 'bench', kind: 'slice', order: 'a', name: 'bench', source: { kind: 'layer', layerId } });
+  const piece = { id: 'bench', kind: 'slice' as const, number: 1, name: 'bench', on: true, specIds: [], offOutputIds: [], region: crop, record };
+  const content = composeContent(doc, piece, { purpose: 'flat', keepNames: false, recolour: { kind: 'asDrawn' }, grounds: false, withBenchOnly: true }, sources);
+  return composeFile(content, { view: crop, widthPx, heightPx, scale: widthPx / crop.width, dpi: 96, pieceId: '', outputId: '', format: 'png', path: '', widthPt: 0, heightPt: 0 }, null, crop);
+}

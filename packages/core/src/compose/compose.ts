@@ -1,0 +1,285 @@
+import { EFFECTS } from '../artwork/allow-list';
+import { artworkIndex } from '../artwork/artwork-index';
+import { eachLeaf, layerToPlane, pathDataOf } from '../artwork/bounds';
+import type { Fonts } from '../artwork/fonts';
+import { type Bounds, boundsOf, multiply, overlaps, printNumber, printTransform, translate } from '../artwork/matrix';
+import { sha256Hex } from '../artwork/pictures';
+import { SVG_NS, XLINK_NS } from '../artwork/xml';
+import { byOrder, type ProjectDocument, ROOT } from '../document/document';
+import type { Artboard, Layer, LayerOverride, Output, RecolourRule, Slice } from '../document/records';
+import type { Piece } from '../pieces/pieces';
+import { type FollowedLayout, followedLayout } from '../pieces/placements';
+import type { PlannedFile } from '../plan/plan';
+import type { Region } from '../plan/sizes';
+import { guideMarkup } from './guide';
+import { type FileIds, fileIds } from './ids';
+import { AS_DRAWN, type Recolouring, withInitialFill, withRule } from './paint';
+import { layerWriter, type Noticed, type Pictures, withPictures } from './write-layers';
+
+export type ComposeSources = { fonts: Fonts; pictures: Pictures };
+
+/** How the content of a piece is wanted; files that agree in this share one content. */
+export type ContentLook = {
+  /** `flat` writes `currentColor` as a colour, for everything but SVG files. */
+  purpose: 'svg' | 'flat';
+  keepNames: boolean;
+  recolour: RecolourRule;
+  /** Whether the artboards' own grounds are painted. */
+  grounds: boolean;
+  withBenchOnly?: boolean;
+};
+
+/** The drawing of one piece in px from the upper left corner of its region, before it has a size. */
+export type PieceContent = { defs: string; body: string; ids: FileIds; noticed: Noticed; hash: string; pictures: Pictures };
+
+/** Layers to write so that a box of the plane comes out right: what lies in it, where an edition has it, and its parents. */
+function layersIn(doc: ProjectDocument, box: Bounds, overrides: Readonly<Record<string, LayerOverride>>): Set<string> {
+  const wanted = new Set<string>();
+  const withParents = (layer: Layer) => {
+    for (let at: Layer | undefined = layer; at && !wanted.has(at.id); at = doc.find('layer', at.parentId)) wanted.add(at.id);
+  };
+  const index = artworkIndex(doc);
+  const moved = Object.keys(overrides).filter((id) => overrides[id].offset);
+  /** How far an edition moves a layer, with the groups around it. */
+  const shiftOf = (layer: Layer) => {
+    const shift = { x: 0, y: 0 };
+    for (let at: Layer | undefined = layer; at; at = doc.find('layer', at.parentId)) {
+      shift.x += overrides[at.id]?.offset?.x ?? 0;
+      shift.y += overrides[at.id]?.offset?.y ?? 0;
+    }
+    return shift;
+  };
+  const shifted = ({ minX, minY, maxX, maxY }: Bounds, x: number, y: number): Bounds => ({ minX: minX + x, minY: minY + y, maxX: maxX + x, maxY: maxY + y });
+  const look = (area: Bounds) => {
+    for (const leaf of index.search(area)) {
+      const { x, y } = moved.length > 0 ? shiftOf(leaf.layer) : { x: 0, y: 0 };
+      if (overlaps(shifted(leaf, x, y), box)) withParents(leaf.layer);
+    }
+  };
+  look(box);
+  for (const id of moved) {
+    const layer = doc.find('layer', id);
+    if (!layer) continue;
+    const { x, y } = shiftOf(layer);
+    look(shifted(box, -x, -y));
+    // What a clip cuts off where the base has it may show where the edition has it.
+    if (isInsideEffect(doc, layer)) eachLeaf(doc, [layer], (leaf) => withParents(leaf.layer));
+  }
+  // Other words may reach where the base's do not.
+  for (const [id, { words }] of Object.entries(overrides)) {
+    const layer = words === undefined ? undefined : doc.find('layer', id);
+    if (layer) withParents(layer);
+  }
+  return wanted;
+}
+
+function isInsideEffect(doc: ProjectDocument, layer: Layer): boolean {
+  for (let at = doc.find('layer', layer.parentId); at; at = doc.find('layer', at.parentId)) if (EFFECTS.some((name) => name in at.attrs)) return true;
+  return false;
+}
+
+/** Those of a set that have no parent, from back to front; costs by the set, not by the project. */
+function topLayers(doc: ProjectDocument, only: ReadonlySet<string>): readonly Layer[] {
+  const tops: Layer[] = [];
+  for (const id of only) {
+    const layer = doc.find('layer', id);
+    if (layer?.parentId === ROOT) tops.push(layer);
+  }
+  return tops.sort(byOrder);
+}
+
+function layersUnder(doc: ProjectDocument, layerId: string): Set<string> {
+  const wanted = new Set<string>();
+  const layer = doc.find('layer', layerId);
+  if (!layer) return wanted;
+  const down = (at: Layer) => {
+    wanted.add(at.id);
+    for (const child of doc.children(at.id)) down(child);
+  };
+  down(layer);
+  for (let at = doc.find('layer', layer.parentId); at; at = doc.find('layer', at.parentId)) wanted.add(at.id);
+  return wanted;
+}
+
+const NO_OVERRIDES = {};
+
+/**
+ * Composes what a piece shows: only the layers that touch it, hidden and bench-only ones left out,
+ * text as outlines, only the definitions in use. Deterministic: record ids never reach the result.
+ * `ids` is given when several contents go into one file.
+ */
+export function composeContent(doc: ProjectDocument, piece: Piece, look: ContentLook, { fonts, pictures }: ComposeSources, ids: FileIds = fileIds(look.keepNames)): PieceContent {
+  const parts: string[] = [];
+  const { region } = piece;
+  const box = boundsOf(region);
+  const record = piece.record;
+  const artboard = record.kind === 'artboard' ? record : record.kind === 'edition' ? doc.find('artboard', record.artboardId) : undefined;
+  const overrides = record.kind === 'edition' ? record.overrides : NO_OVERRIDES;
+  const output = withRule(AS_DRAWN, look.recolour);
+  let defs = '';
+  let noticed: Noticed = { missingFonts: new Set(), liveText: false, missingPictures: false, blobHashes: new Set() };
+
+  /** Draws part of the plane, moved so that (x, y) becomes the origin. */
+  const draw = (x: number, y: number, only: Set<string>, recolouring: Recolouring, writerOverrides: Readonly<Record<string, LayerOverride>>) => {
+    const writer = layerWriter({ doc, fonts, pictures, ids, keepNames: look.keepNames, keepCurrentColor: look.purpose === 'svg', overrides: writerOverrides, only, withBenchOnly: look.withBenchOnly });
+    let drawn = '';
+    for (const layer of topLayers(doc, only)) {
+      const moved = multiply(translate(-x, -y), layer.transform ?? [1, 0, 0, 1, 0, 0]);
+      // Artwork that says no fill is black (SVG 2 §13.2), and recoloured as such.
+      const attrs = recolouring.rules.length > 0 ? withInitialFill(layer.attrs) : layer.attrs;
+      drawn += writer.write({ ...layer, attrs, transform: moved.map((value) => +value.toFixed(9)) as typeof moved }, recolouring);
+    }
+    defs += writer.definitions();
+    noticed = merge(noticed, writer.noticed);
+    return drawn;
+  };
+
+  /** What a following artboard shows of its sources, recoloured, from its own upper left corner. */
+  const drawFollowed = (follower: Artboard, layout: FollowedLayout, writerOverrides: Readonly<Record<string, LayerOverride>>): string => {
+    const recolouring = withRule(output, follower.follows?.rule, true);
+    const drawn = layout.placements.map(({ source, x, y, scale }) => {
+      const inner = draw(source.x, source.y, layersIn(doc, boundsOf(source), writerOverrides), recolouring, writerOverrides);
+      const place = x === 0 && y === 0 && scale === 1 ? '' : printTransform([scale, 0, 0, scale, x, y]);
+      return inner && place ? `<g transform="${place}">${inner}</g>` : inner;
+    });
+    if (follower.follows?.lockup?.guide) drawn.push(guideMarkup(layout, follower, fonts));
+    return drawn.join('');
+  };
+
+  const followed = artboard && followedLayout(doc, artboard);
+  if (artboard && followed) {
+    if (typeof followed !== 'string') parts.push(drawFollowed(artboard, followed, overrides));
+  } else if (record.kind === 'slice' && record.source.kind === 'layer') {
+    parts.push(draw(region.x, region.y, layersUnder(doc, record.source.layerId), output, overrides));
+  } else {
+    if (!artboard && look.grounds) parts.push(artboardGrounds(doc, box));
+    parts.push(draw(region.x, region.y, layersIn(doc, box, overrides), output, overrides));
+    if (!artboard) for (const follower of doc.list('artboard')) if (follower.follows && overlaps(boundsOf(follower), box)) parts.push(drawFollower(follower));
+  }
+
+  function drawFollower(follower: Artboard): string {
+    const layout = followedLayout(doc, follower);
+    if (!layout || typeof layout === 'string') return '';
+    const inner = drawFollowed(follower, layout, NO_OVERRIDES);
+    if (!inner) return '';
+    const clip = ids.idFor(`follower ${follower.order}`);
+    defs += `<defs><clipPath id="${clip}"><rect width="${printNumber(follower.width)}" height="${printNumber(follower.height)}"/></clipPath></defs>`;
+    return `<g transform="${printTransform(translate(follower.x - region.x, follower.y - region.y))}"><g clip-path="url(#${clip})">${inner}</g></g>`;
+  }
+
+  let body = parts.join('');
+  if (record.kind === 'slice' && record.shape.kind !== 'rectangle') {
+    const shape = sliceShapeMarkup(doc, record, region);
+    if (shape) {
+      const clip = ids.idFor('slice shape');
+      defs += `<defs><clipPath id="${clip}">${shape}</clipPath></defs>`;
+      body = `<g clip-path="url(#${clip})">${body}</g>`;
+    }
+  }
+  return { defs, body, ids, noticed, hash: sha256Hex(`${defs}\n${body}`), pictures };
+
+  function artboardGrounds(d: ProjectDocument, area: Bounds): string {
+    return d
+      .list('artboard')
+      .filter((board) => board.background && overlaps(boundsOf(board), area))
+      .map(
+        (board) =>
+          `<rect x="${printNumber(board.x - region.x)}" y="${printNumber(board.y - region.y)}" width="${printNumber(board.width)}" height="${printNumber(board.height)}" fill="${board.background}"/>`,
+      )
+      .join('');
+  }
+}
+
+function merge(a: Noticed, b: Noticed): Noticed {
+  return {
+    missingFonts: new Set([...a.missingFonts, ...b.missingFonts]),
+    liveText: a.liveText || b.liveText,
+    missingPictures: a.missingPictures || b.missingPictures,
+    blobHashes: new Set([...a.blobHashes, ...b.blobHashes]),
+  };
+}
+
+function sliceShapeMarkup(doc: ProjectDocument, { shape }: Slice, { x, y, width, height }: Region): string {
+  const [w, h] = [printNumber(width), printNumber(height)];
+  switch (shape.kind) {
+    case 'rectangle':
+      return '';
+    case 'rounded':
+      return `<rect width="${w}" height="${h}" rx="${printNumber(Math.min(shape.radius, width / 2, height / 2))}"/>`;
+    case 'ellipse':
+      return `<ellipse cx="${printNumber(width / 2)}" cy="${printNumber(height / 2)}" rx="${printNumber(width / 2)}" ry="${printNumber(height / 2)}"/>`;
+    case 'outline': {
+      const layer = doc.find('layer', shape.layerId);
+      if (!layer) return '';
+      const transform = printTransform(multiply(translate(-x, -y), layerToPlane(doc, layer)));
+      const at = transform ? ` transform="${transform}"` : '';
+      const { attrs, tag } = layer;
+      if (tag === 'rect' || tag === 'circle' || tag === 'ellipse') {
+        const geometry = Object.entries(attrs).filter(([name]) => /^(x|y|cx|cy|r|rx|ry|width|height)$/.test(name));
+        return `<${tag}${geometry.map(([name, value]) => ` ${name}="${value}"`).join('')}${at}/>`;
+      }
+      const d = pathDataOf(tag, attrs);
+      return d ? `<path d="${d}"${at}/>` : '';
+    }
+  }
+}
+
+/** The ground a file is painted on: a colour, or null for none. JPEG always has one. */
+export function groundOf(doc: ProjectDocument, piece: Piece, output: Output): string | null {
+  const { background, settings } = output;
+  const record = piece.record;
+  const artboard = record.kind === 'artboard' ? record : record.kind === 'edition' ? doc.find('artboard', record.artboardId) : undefined;
+  const own = background === 'piece' ? (artboard?.background ?? null) : background === 'none' ? null : background;
+  return own ?? (settings.format === 'jpeg' ? '#ffffff' : null);
+}
+
+export const lookFor = (output: Output): ContentLook => ({
+  purpose: output.settings.format === 'svg' ? 'svg' : 'flat',
+  keepNames: output.settings.format === 'svg' && output.settings.ids === 'kept',
+  recolour: output.recolour,
+  grounds: output.background === 'piece',
+});
+
+/** Files with one of these in common share their content. */
+export const lookKey = (look: ContentLook): string => `${look.purpose} ${look.keepNames} ${look.grounds} ${JSON.stringify(look.recolour)}`;
+
+/** Raise when bytes change for the same composed file, so that old renders are not taken for new ones. */
+export const RENDERER_VERSION = 3;
+
+export type ComposedFile = {
+  /** A stand-alone SVG: no script, no style sheet, no reference outside itself. */
+  svg: string;
+  /** SHA-256 of all that decides the bytes; equal keys mean equal files. */
+  key: string;
+  /** Set for a file of several pages: each with its size in px and what its bookmark says. */
+  pages?: readonly { svg: string; widthPx: number; heightPx: number; title: string }[];
+};
+
+/** The key of a file whose content is known, without building its SVG. */
+export function renderKey(content: PieceContent, file: Omit<PlannedFile, 'clashes'>, output: Output, ground: string | null, region: Region): string {
+  const { view, widthPx, heightPx, dpi } = file;
+  const offset = [view.x - region.x, view.y - region.y, view.width, view.height].map((value) => printNumber(value));
+  const vector = file.format === 'svg' || file.format === 'pdf';
+  return sha256Hex(JSON.stringify([RENDERER_VERSION, content.hash, output.settings, widthPx, heightPx, vector ? 0 : dpi, ground, offset, region.width, region.height]));
+}
+
+/** One file as a stand-alone, fully resolved SVG of exactly its planned size. */
+export function composeFile(content: PieceContent, file: Omit<PlannedFile, 'clashes'>, ground: string | null, region: Region): string {
+  const { view, widthPx, heightPx } = file;
+  const x = view.x - region.x;
+  const y = view.y - region.y;
+  let { defs, body } = content;
+  const showsMore = x < -1e-6 || y < -1e-6 || view.width > region.width + 1 / file.scale || view.height > region.height + 1 / file.scale;
+  if (showsMore && body) {
+    const clip = content.ids.idFor('view');
+    defs += `<defs><clipPath id="${clip}"><rect width="${printNumber(region.width)}" height="${printNumber(region.height)}"/></clipPath></defs>`;
+    body = `<g clip-path="url(#${clip})">${body}</g>`;
+  }
+  const viewBox = [x, y, view.width, view.height].map((value) => printNumber(value)).join(' ');
+  const paint = ground
+    ? `<rect${x ? ` x="${printNumber(x)}"` : ''}${y ? ` y="${printNumber(y)}"` : ''} width="${printNumber(view.width)}" height="${printNumber(view.height)}" fill="${ground}"/>`
+    : '';
+  const xlink = body.includes('xlink:') || defs.includes('xlink:') ? ` xmlns:xlink="${XLINK_NS}"` : '';
+  const svg = `<svg xmlns="${SVG_NS}"${xlink} width="${widthPx}" height="${heightPx}" viewBox="${viewBox}">${defs}${paint}${body}</svg>`;
+  return content.noticed.blobHashes.size > 0 ? withPictures(svg, content.pictures) : svg;
+}

@@ -1,0 +1,142 @@
+import { artworkChangedSince, layerBoxes } from '../artwork/artwork-index';
+import { measureTextWith } from '../artwork/bounds';
+import { type Bounds, boundsOf } from '../artwork/matrix';
+import { sha256Hex } from '../artwork/pictures';
+import type { ProjectDocument } from '../document/document';
+import type { Output } from '../document/records';
+import { type Piece, pieces } from '../pieces/pieces';
+import { sourcesOf } from '../pieces/placements';
+import type { PlannedFile } from '../plan/plan';
+import type { Region } from '../plan/sizes';
+import { type ComposedFile, type ComposeSources, composeContent, composeFile, groundOf, lookFor, lookKey, type PieceContent, renderKey } from './compose';
+
+/** The content of a piece with what it was composed from. */
+type Kept = {
+  content: PieceContent;
+  records: readonly unknown[];
+  region: Region;
+  /** Boxes of the plane whose artwork it may show; null for any. */
+  reach: readonly Bounds[] | null;
+};
+
+/**
+ * Composes files of one document and keeps the content of each piece until something it shows changes,
+ * so that the many files of a piece cost one composition, and an edit only what it touches.
+ */
+export class Composer {
+  private revision = -1;
+  private layerRevision = -1;
+  private readonly contents = new Map<string, Map<string, Kept>>();
+  private byId = new Map<string, Piece>();
+
+  constructor(
+    readonly doc: ProjectDocument,
+    readonly sources: ComposeSources,
+  ) {
+    measureTextWith(doc, sources.fonts);
+  }
+
+  private refresh(): void {
+    const { doc } = this;
+    if (this.revision === doc.revision) return;
+    const changed = artworkChangedSince(doc, this.layerRevision);
+    this.revision = doc.revision;
+    this.layerRevision = doc.layerRevision;
+    this.byId = new Map(pieces(doc).map((piece) => [piece.id, piece]));
+    if (!changed) return this.contents.clear();
+    for (const [id, looks] of this.contents) {
+      const piece = this.byId.get(id);
+      const [kept] = looks.values();
+      if (!piece || !kept || !isFresh(doc, piece, kept, changed)) this.contents.delete(id);
+    }
+  }
+
+  piece(id: string): Piece | undefined {
+    this.refresh();
+    return this.byId.get(id);
+  }
+
+  content(piece: Piece, output: Output): PieceContent {
+    this.refresh();
+    const look = lookFor(output);
+    const key = lookKey(look);
+    let looks = this.contents.get(piece.id);
+    if (!looks) this.contents.set(piece.id, (looks = new Map()));
+    let kept = looks.get(key);
+    if (!kept) looks.set(key, (kept = { content: composeContent(this.doc, piece, look, this.sources), records: recordsOf(this.doc, piece), region: piece.region, reach: reachOf(this.doc, piece) }));
+    return kept.content;
+  }
+
+  /** The render key of a planned file. */
+  key(file: Omit<PlannedFile, 'clashes'>): string {
+    if (file.pages) return sha256Hex(JSON.stringify(['pages', ...file.pages.map((page) => [this.key(page), page.title])]));
+    const { piece, output } = this.parts(file);
+    return renderKey(this.content(piece, output), file, output, groundOf(this.doc, piece, output), piece.region);
+  }
+
+  /** A planned file as SVG, with its key; one of several pages as the SVG of each. */
+  compose(file: Omit<PlannedFile, 'clashes'>): ComposedFile {
+    if (file.pages) {
+      const pages = file.pages.map((page) => ({ svg: this.compose(page).svg, widthPx: page.widthPx, heightPx: page.heightPx, title: page.title }));
+      return { svg: pages[0].svg, key: this.key(file), pages };
+    }
+    const { piece, output } = this.parts(file);
+    const content = this.content(piece, output);
+    const ground = groundOf(this.doc, piece, output);
+    return { svg: composeFile(content, file, ground, piece.region), key: renderKey(content, file, output, ground, piece.region) };
+  }
+
+  /** A planned file as it would be with other settings of the same output. */
+  composeAs(file: Omit<PlannedFile, 'clashes'>, settings: Output['settings']): ComposedFile {
+    const parts = this.parts(file);
+    const output = { ...parts.output, settings };
+    const content = this.content(parts.piece, output);
+    const ground = groundOf(this.doc, parts.piece, output);
+    return { svg: composeFile(content, file, ground, parts.piece.region), key: renderKey(content, file, output, ground, parts.piece.region) };
+  }
+
+  private parts(file: { pieceId: string; outputId: string }): { piece: Piece; output: Output } {
+    const piece = this.piece(file.pieceId);
+    const output = this.doc.find('output', file.outputId);
+    if (!piece || !output) throw new Error(`no piece ${file.pieceId} with output ${file.outputId}`);
+    return { piece, output };
+  }
+}
+
+/** The records beside artwork that decide what a piece shows; a slice may show any artboard. */
+function recordsOf(doc: ProjectDocument, { record }: Piece): readonly unknown[] {
+  if (record.kind === 'slice') return [record, doc.list('artboard')];
+  const base = record.kind === 'edition' ? doc.find('artboard', record.artboardId) : record;
+  return [record, base, ...(base ? sourcesOf(doc, base) : [])];
+}
+
+function reachOf(doc: ProjectDocument, { record, region }: Piece): readonly Bounds[] | null {
+  // A slice shows what follows artboards anywhere, and may be cut by an outline that lies anywhere.
+  if (record.kind === 'slice') return record.shape.kind === 'outline' || doc.list('artboard').some((artboard) => artboard.follows) ? null : [boundsOf(region)];
+  const base = record.kind === 'edition' ? doc.find('artboard', record.artboardId) : record;
+  const reach = base?.follows ? sourcesOf(doc, base).map(boundsOf) : [boundsOf(region)];
+  if (record.kind === 'edition') {
+    const boxes = layerBoxes(doc);
+    for (const id of Object.keys(record.overrides)) {
+      const box = boxes.get(id);
+      if (!box) return null;
+      reach.push(box);
+    }
+  }
+  return reach;
+}
+
+const sameRecords = (a: readonly unknown[], b: readonly unknown[]) => a.length === b.length && a.every((record, i) => record === b[i]);
+const meet = (a: Bounds, b: Bounds) => a.minX <= b.maxX && a.maxX >= b.minX && a.minY <= b.maxY && a.maxY >= b.minY;
+
+function isFresh(doc: ProjectDocument, piece: Piece, { records, region, reach }: Kept, changed: readonly Bounds[]): boolean {
+  const { x, y, width, height } = piece.region;
+  return (
+    x === region.x &&
+    y === region.y &&
+    width === region.width &&
+    height === region.height &&
+    sameRecords(recordsOf(doc, piece), records) &&
+    (changed.length === 0 || (!!reach && !changed.some((box) => reach.some((part) => meet(part, box)))))
+  );
+}

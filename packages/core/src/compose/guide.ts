@@ -1,0 +1,52 @@
+import type { Fonts } from '../artwork/fonts';
+import { printNumber } from '../artwork/matrix';
+import { outlineText } from '../artwork/outline-text';
+import { type Artboard, layerRecord } from '../document/records';
+import type { FollowedLayout } from '../pieces/placements';
+
+const LINE = '#d2452a';
+const n = (value: number) => printNumber(value, 3);
+
+/** The clear space of a lockup and what it is measured by, drawn over it: lines, and how many times the measured height each length is. */
+export function guideMarkup({ clearSpace, gap, measured, placements }: FollowedLayout, { width, height, follows }: Artboard, fonts: Fonts): string {
+  if (!follows?.lockup) return '';
+  const thin = Math.max(measured / 80, 0.25);
+  const size = Math.min(measured / 5, clearSpace > 0 ? clearSpace * 0.6 : Infinity);
+  const left = Math.min(...placements.map(({ x }) => x));
+  const top = Math.min(...placements.map(({ y }) => y));
+  const right = Math.max(...placements.map(({ x, source, scale }) => x + source.width * scale));
+  const bottom = Math.max(...placements.map(({ y, source, scale }) => y + source.height * scale));
+  const rect = (x: number, y: number, w: number, h: number, dashed: boolean) =>
+    `<rect x="${n(x)}" y="${n(y)}" width="${n(w)}" height="${n(h)}"${dashed ? ` stroke-dasharray="${n(thin * 6)} ${n(thin * 4)}"` : ''}/>`;
+  const lines = [
+    rect(left, top, right - left, bottom - top, false),
+    rect(left - clearSpace, top - clearSpace, right - left + 2 * clearSpace, bottom - top + 2 * clearSpace, true),
+    ...placements.map(({ x, y, source, scale }) => rect(x, y, source.width * scale, source.height * scale, true)),
+  ];
+  const words: string[] = [];
+  const label = (text: string, x: number, y: number, upward = false) => {
+    const layer = layerRecord.parse({
+      id: 'guide',
+      kind: 'layer',
+      parentId: 'root',
+      order: 'a0',
+      tag: 'text',
+      attrs: { x: n(x), y: n(y), 'font-family': 'Spline Sans Mono', 'font-size': n(size), 'text-anchor': 'middle' },
+      text: [{ text, attrs: {} }],
+    });
+    const turn = upward ? ` transform="rotate(-90 ${n(x)} ${n(y)})"` : '';
+    for (const run of outlineText(layer, {}, fonts).runs) words.push(`<path d="${run.d}"${turn}/>`);
+  };
+  const times = (length: number) => `${+(length / measured).toFixed(2)} x`;
+  if (clearSpace > 0) {
+    label(times(clearSpace), (left + right) / 2, top - clearSpace / 2 + size / 3);
+    label(times(clearSpace), left - clearSpace / 2 + size / 3, (top + bottom) / 2, true);
+  }
+  const [first, second] = placements;
+  if (gap > 0 && first && second) {
+    const wide = follows.lockup.arrangement === 'wide';
+    label(times(gap), wide ? second.x - gap / 2 : (left + right) / 2, wide ? bottom - size / 3 : second.y - gap / 2 + size / 3);
+  }
+  const shade = `<path d="M0 0H${n(width)}V${n(height)}H0ZM${n(left)} ${n(top)}V${n(bottom)}H${n(right)}V${n(top)}Z" fill="${LINE}" fill-opacity="0.08" fill-rule="evenodd"/>`;
+  return `${shade}<g fill="none" stroke="${LINE}" stroke-width="${n(thin)}">${lines.join('')}</g><g fill="${LINE}">${words.join('')}</g>`;
+}

@@ -1,0 +1,7 @@
+/** One piece through one output as a stand-alone SVG. No bytes, no pixels. */
+
+export * from './bench-item';
+export * from './compose';
+export * from './composer';
+export * from './cover';
+export type { Noticed, Pictures } from './write-layers';

@@ -1,0 +1,61 @@
+import { parseColour, printColour, recolourBy } from '../artwork/colours';
+import type { RecolourRule } from '../document/records';
+
+export const PAINTS = new Set(['fill', 'stroke', 'stop-color', 'flood-color', 'lighting-color', 'color']);
+
+/** Rules applied one after the other, the first to touch the artwork first. */
+export type Recolouring = { rules: readonly RecolourRule[]; key: string };
+
+export const AS_DRAWN: Recolouring = { rules: [], key: '' };
+
+export function withRule(recolouring: Recolouring, rule: RecolourRule | undefined, first = false): Recolouring {
+  if (!rule || rule.kind === 'asDrawn') return recolouring;
+  const rules = first ? [rule, ...recolouring.rules] : [...recolouring.rules, rule];
+  return { rules, key: JSON.stringify(rules) };
+}
+
+/** A colour after the rules; other values (none, url, keywords) as they are. */
+export function recolourValue(value: string, { rules }: Recolouring): string {
+  if (rules.length === 0) return value;
+  let colour = parseColour(value);
+  if (!colour) return value;
+  for (const rule of rules) {
+    const change = recolourBy(rule);
+    if (!change) continue;
+    const next = change(colour);
+    if (next === 'none') return 'none';
+    colour = next;
+  }
+  return printColour(colour);
+}
+
+/** Attributes that say a fill, the initial one where they say none. */
+export const withInitialFill = (attrs: Record<string, string>): Record<string, string> => ('fill' in attrs ? attrs : { fill: '#000', ...attrs });
+
+/** Weights of the channels in perceived lightness (CSS Filter Effects 1 §8.3, as in `grayscale`). */
+const [R, G, B] = [0.2126, 0.7152, 0.0722];
+
+/**
+ * What the rules make of a picture, as the values of an `feColorMatrix` in sRGB; '' when they leave it. One ink
+ * covers where the picture is dark and leaves what is white or see-through open; a map knows no colours of a picture.
+ */
+export function pictureMatrix({ rules }: Recolouring): string {
+  let matrix = '';
+  for (const rule of rules) {
+    if (rule.kind === 'grey') matrix ||= `${R} ${G} ${B} 0 0 ${R} ${G} ${B} 0 0 ${R} ${G} ${B} 0 0 0 0 0 1 0`;
+    const ink = rule.kind === 'white' ? '#ffffff' : rule.kind === 'black' ? '#000000' : rule.kind === 'tint' ? rule.colour : undefined;
+    const colour = ink && parseColour(ink);
+    if (!colour) continue;
+    const [r, g, b] = [colour.r, colour.g, colour.b].map((value) => +(value / 255).toFixed(5));
+    matrix = `0 0 0 0 ${r} 0 0 0 0 ${g} 0 0 0 0 ${b} ${-R} ${-G} ${-B} 1 0`;
+  }
+  return matrix;
+}
+
+/** Attributes as a rule leaves them; `currentColor` becomes the colour it stands for, since a rule fixes colours. */
+export function recolourAttributes(attrs: Record<string, string>, rule: RecolourRule, currentColour = '#000', initialFill = false): Record<string, string> {
+  if (rule.kind === 'asDrawn') return attrs;
+  const recolouring = withRule(AS_DRAWN, rule);
+  const all = Object.entries(initialFill ? withInitialFill(attrs) : attrs);
+  return Object.fromEntries(all.map(([name, value]) => [name, PAINTS.has(name) ? recolourValue(/^currentcolor$/i.test(value) ? currentColour : value, recolouring) : value]));
+}

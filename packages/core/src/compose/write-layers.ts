@@ -1,0 +1,197 @@
+import { EFFECTS, INHERITED } from '../artwork/allow-list';
+import type { Fonts } from '../artwork/fonts';
+import { invert, multiply, printNumber, printTransform, translate } from '../artwork/matrix';
+import { outlineText, paintOnly } from '../artwork/outline-text';
+import { type Blob, toBase64 } from '../artwork/pictures';
+import { withWords } from '../artwork/words';
+import { escapeAttribute } from '../artwork/xml';
+import type { ProjectDocument } from '../document/document';
+import type { Layer, LayerOverride, Matrix } from '../document/records';
+import type { FileIds } from './ids';
+import { PAINTS, pictureMatrix, type Recolouring, recolourValue, withRule } from './paint';
+
+export type Pictures = (hash: string) => Blob | undefined;
+
+export type WriteOptions = {
+  doc: ProjectDocument;
+  fonts: Fonts;
+  pictures: Pictures;
+  ids: FileIds;
+  keepNames: boolean;
+  /** Leave `currentColor` for the page the SVG will live in; else it is written as a colour. */
+  keepCurrentColor: boolean;
+  overrides: Readonly<Record<string, LayerOverride>>;
+  /** Layers to write (with their parents); null writes all. */
+  only: ReadonlySet<string> | null;
+  /** Bench-only layers are written too, for showing and never for files. */
+  withBenchOnly?: boolean;
+};
+
+/** What composing noticed and a person should know. */
+export type Noticed = { missingFonts: Set<string>; liveText: boolean; missingPictures: boolean; blobHashes: Set<string> };
+
+/** What a layer takes from its parents. */
+type Context = { style: Record<string, string>; matrix: Matrix; recolouring: Recolouring; all: boolean };
+
+/**
+ * Writes layers as SVG text with the definitions they use. One writer serves one file; its
+ * definitions are complete once all its layers are written.
+ */
+export function layerWriter(options: WriteOptions) {
+  const { doc, fonts, pictures, ids, keepNames, overrides } = options;
+  const defs = new Map<string, string>();
+  const noticed: Noticed = { missingFonts: new Set(), liveText: false, missingPictures: false, blobHashes: new Set() };
+
+  const refer = (defId: string, recolouring: Recolouring): string => {
+    const definition = doc.find('layer', defId);
+    if (!definition) return '';
+    const kept = definition.tag === 'mask' || definition.tag === 'clipPath' ? { rules: [], key: '' } : recolouring;
+    const key = `${defId}|${kept.key}`;
+    const id = ids.idFor(key, definition.name);
+    if (!defs.has(key)) {
+      defs.set(key, '');
+      defs.set(key, writeDefinition(definition, kept, id));
+    }
+    return id;
+  };
+
+  function value(name: string, raw: string, context: Context): string {
+    let text = raw;
+    if (PAINTS.has(name)) {
+      if (/^currentcolor$/i.test(text) && (!options.keepCurrentColor || context.recolouring.rules.length > 0)) text = currentColour(context);
+      text = recolourValue(text, context.recolouring);
+    }
+    return text.includes('url(')
+      ? text.replace(/url\(#([^)]+)\)/g, (_, id) => {
+          const target = refer(id, context.recolouring);
+          return target ? `url(#${target})` : 'none';
+        })
+      : text;
+  }
+
+  const currentColour = ({ style }: Context) => (style.color && !/^currentcolor$/i.test(style.color) ? style.color : '#000');
+
+  function attributes(attrs: Record<string, string>, context: Context): string {
+    let text = '';
+    for (const [name, raw] of Object.entries(attrs)) {
+      if (name === 'href') {
+        const id = refer(raw.slice(1), context.recolouring);
+        if (id) text += ` xlink:href="#${id}"`;
+        continue;
+      }
+      if (name === 'color' && !options.keepCurrentColor) continue;
+      text += ` ${name}="${escapeAttribute(value(name, raw, context))}"`;
+    }
+    return text;
+  }
+
+  function writeDefinition(layer: Layer, recolouring: Recolouring, id: string): string {
+    const context: Context = { style: {}, matrix: [1, 0, 0, 1, 0, 0], recolouring, all: true };
+    const inner = doc
+      .children(layer.id)
+      .map((child) => writeLayer(child, context))
+      .join('');
+    const transform = layer.transform ? ` transform="${printTransform(layer.transform)}"` : '';
+    const open = `<${layer.tag} id="${escapeAttribute(id)}"${attributes(layer.attrs, context)}${transform}`;
+    return inner ? `${open}>${inner}</${layer.tag}>` : `${open}/>`;
+  }
+
+  function writeLayer(layer: Layer, outer: Context): string {
+    if (!outer.all && options.only && !options.only.has(layer.id)) return '';
+    const override = overrides[layer.id];
+    if (!(override?.shown ?? layer.shown) || (layer.benchOnly && !options.withBenchOnly)) return '';
+    let matrix = layer.transform;
+    if (override?.offset) {
+      const moved = multiply(multiply(invert(outer.matrix), translate(override.offset.x, override.offset.y)), outer.matrix);
+      matrix = multiply(moved, layer.transform ?? [1, 0, 0, 1, 0, 0]);
+    }
+    const recolouring = override?.tint ? withRule(outer.recolouring, { kind: 'tint', colour: override.tint }, true) : outer.recolouring;
+    const style = { ...outer.style };
+    for (const name of Object.keys(layer.attrs)) if (INHERITED.has(name)) style[name] = layer.attrs[name];
+    const context: Context = {
+      style,
+      matrix: matrix ? multiply(outer.matrix, matrix) : outer.matrix,
+      recolouring,
+      all: outer.all || EFFECTS.some((name) => name in layer.attrs),
+    };
+    const attrs: Record<string, string> = layer.tag === 'text' ? paintOnly(layer.attrs) : { ...layer.attrs };
+    if (override?.tint) {
+      // Paint that came from above has not seen this tint yet.
+      if (!('fill' in attrs)) attrs.fill = style.fill ?? '#000';
+      if (!('stroke' in attrs) && style.stroke && style.stroke !== 'none') attrs.stroke = style.stroke;
+    }
+    const opacity = layer.opacity * (override?.opacity ?? 1);
+    const transform = printTransform(matrix);
+    const id = keepNames && layer.name ? ` id="${escapeAttribute(ids.idFor(`layer ${layer.id}`, layer.name))}"` : '';
+    const tail = (transform ? ` transform="${transform}"` : '') + (opacity < 1 ? ` opacity="${printNumber(opacity, 4)}"` : '');
+
+    if (layer.tag === 'g') {
+      const inner = doc
+        .children(layer.id)
+        .map((child) => writeLayer(child, context))
+        .join('');
+      if (!inner) return '';
+      const open = `${id}${attributes(attrs, context)}${tail}`;
+      return open ? `<g${open}>${inner}</g>` : inner;
+    }
+    if (layer.tag === 'image') return writePicture(attrs, context, `${id}${tail}`);
+    if (layer.tag === 'text') return writeText(override?.words === undefined ? layer : withWords(layer, override.words), attrs, context, `${id}${tail}`, outer.style);
+    const children = doc.children(layer.id);
+    const inner = children.length > 0 ? children.map((child) => writeLayer(child, context)).join('') : '';
+    const open = `<${layer.tag}${id}${attributes(attrs, context)}${tail}`;
+    return inner ? `${open}>${inner}</${layer.tag}>` : `${open}/>`;
+  }
+
+  function writePicture(attrs: Record<string, string>, context: Context, tail: string): string {
+    const hash = attrs.href?.slice('blob:'.length) ?? '';
+    if (!pictures(hash)) {
+      noticed.missingPictures = true;
+      return '';
+    }
+    noticed.blobHashes.add(hash);
+    const { href: _, ...rest } = attrs;
+    const image = `<image${attributes(rest, context)}${tail} xlink:href="blob:${hash}"/>`;
+    const matrix = pictureMatrix(context.recolouring);
+    if (!matrix) return image;
+    const key = `picture ${matrix}`;
+    const id = ids.idFor(key);
+    defs.set(key, `<filter id="${id}" x="0" y="0" width="1" height="1" color-interpolation-filters="sRGB"><feColorMatrix values="${matrix}"/></filter>`);
+    return `<g filter="url(#${id})">${image}</g>`;
+  }
+
+  function writeText(layer: Layer, attrs: Record<string, string>, context: Context, tail: string, inherited: Record<string, string>): string {
+    noticed.liveText = true;
+    const { runs, missing } = outlineText(layer, inherited, fonts);
+    for (const family of missing) noticed.missingFonts.add(family);
+    const paths = runs.map((run) => `<path d="${run.d}"${attributes(run.attrs, context)}/>`);
+    if (paths.length === 0) return '';
+    return `<g${attributes(attrs, context)}${tail}>${paths.join('')}</g>`;
+  }
+
+  return {
+    /** One layer and what is in it, its parents' styles being known to be written around it. */
+    write(layer: Layer, recolouring: Recolouring): string {
+      return writeLayer(layer, { style: {}, matrix: [1, 0, 0, 1, 0, 0], recolouring, all: false });
+    },
+    /** `<defs>` with everything that was referred to, or ''. */
+    definitions: () => (defs.size > 0 ? `<defs>${[...defs.values()].join('')}</defs>` : ''),
+    noticed,
+  };
+}
+
+const encoded = new WeakMap<Blob, string>();
+function base64Of(blob: Blob): string {
+  let text = encoded.get(blob);
+  if (text === undefined) encoded.set(blob, (text = toBase64(blob.bytes)));
+  return text;
+}
+
+/**
+ * Puts pictures in place of their names. Content is composed, hashed and kept with names only, since
+ * one picture may be in thousands of files.
+ */
+export const withPictures = (svg: string, pictures: Pictures): string =>
+  svg.replace(/ xlink:href="blob:([0-9a-f]{64})"/g, (_, hash) => {
+    const blob = pictures(hash);
+    return blob ? ` xlink:href="data:${blob.mediaType};base64,${base64Of(blob)}"` : '';
+  });

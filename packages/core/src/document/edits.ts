@@ -1,0 +1,38 @@
+import { z } from 'zod';
+import type { ProjectDocument } from './document';
+import { newId } from './ids';
+import { anyRecord, type ProjectRecord, recordId } from './records';
+
+/** More than this in one act is sent as several edits. */
+export const MAX_RECORDS_PER_EDIT = 50_000;
+
+/**
+ * One change to a project: idempotent by id, carried out whole or not at all.
+ * `baseVersion` is the project version the author had seen; a record changed since then by someone
+ * else makes the edit a clash.
+ */
+export const edit = z.object({
+  id: recordId,
+  baseVersion: z.number().int().min(0),
+  /** For people: "rename artboard", shown as "Undo: rename artboard". */
+  label: z.string().max(200).default('edit'),
+  puts: z.array(anyRecord).max(MAX_RECORDS_PER_EDIT),
+  removes: z.array(recordId).max(MAX_RECORDS_PER_EDIT),
+});
+export type Edit = z.infer<typeof edit>;
+
+export type Change = { label: string; puts: ProjectRecord[]; removes: string[] };
+
+export const asEdit = (change: Change, baseVersion: number): Edit => ({ id: newId(), baseVersion, ...change });
+
+/** A change that sets some fields of one record; nothing when it no longer exists. */
+export function patchRecord<T extends ProjectRecord>(label: string, record: T, fields: Partial<T>): Change {
+  return { label, puts: [{ ...record, ...fields } as ProjectRecord], removes: [] };
+}
+
+/** Removing a layer takes its descendants along; the ids from the top down. */
+export function withDescendants(doc: ProjectDocument, layerId: string): string[] {
+  const ids = [layerId];
+  for (let i = 0; i < ids.length; i++) for (const child of doc.children(ids[i])) ids.push(child.id);
+  return ids;
+}

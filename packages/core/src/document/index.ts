@@ -1,0 +1,6 @@
+/** What a project is made of: records, edits, order. Nothing here knows SVG, pixels or files. */
+export * from './document';
+export * from './edits';
+export * from './ids';
+export * from './order';
+export * from './records';

@@ -1,0 +1,228 @@
+import { z } from 'zod';
+import { outputSettings } from '../outputs';
+import { sizeRule } from '../plan/sizes';
+
+/** Records carry ids that are XML names, so that a layer's id can be what `url(#…)` refers to. */
+export const recordId = z.string().regex(/^[A-Za-z_][A-Za-z0-9_-]{0,63}$/, 'an id of letters, digits, - and _');
+
+/** Fractional index: sorts by plain string comparison. */
+const order = z.string().min(1).max(200);
+
+/** Where things may lie, in px from the origin; beyond it float steps show in files. */
+export const COORDINATE_LIMIT = 1_000_000;
+const coordinate = z.number().min(-COORDINATE_LIMIT).max(COORDINATE_LIMIT);
+const extent = z.number().positive().max(COORDINATE_LIMIT);
+
+export const recordName = z.string().trim().min(1, 'a name of at least one character').max(300);
+
+/** `#rgb`, `#rrggbb` or with alpha (CSS Color 4 §5.2). */
+export const hexColour = z.string().regex(/^#([0-9a-f]{3}|[0-9a-f]{4}|[0-9a-f]{6}|[0-9a-f]{8})$/i, 'a colour like #0c6a53');
+
+/** `a b c d e f` of SVG 2 §8.5: x' = a·x + c·y + e, y' = b·x + d·y + f. */
+export const matrix = z.tuple([z.number(), z.number(), z.number(), z.number(), z.number(), z.number()]);
+export type Matrix = z.infer<typeof matrix>;
+
+/** One stretch of text with its own attributes; runs follow each other as `tspan`s do. */
+export const textRun = z.object({ text: z.string().max(100_000), attrs: z.record(z.string(), z.string()) });
+export type TextRun = z.infer<typeof textRun>;
+
+/** What a layer keeps its distance to when its artboard is resized; `both` stretches it. */
+export const layerHold = z.object({ x: z.enum(['left', 'centre', 'right', 'both']).optional(), y: z.enum(['top', 'centre', 'bottom', 'both']).optional() });
+export type LayerHold = z.infer<typeof layerHold>;
+
+export const layerRecord = z.object({
+  id: recordId,
+  kind: z.literal('layer'),
+  /** Another layer, `root` for the artwork, `defs` for paint servers, clips, masks and filters. */
+  parentId: recordId,
+  order,
+  tag: z.string().regex(/^[a-zA-Z]{1,40}$/),
+  name: z.string().max(300).default(''),
+  shown: z.boolean().default(true),
+  locked: z.boolean().default(false),
+  benchOnly: z.boolean().default(false),
+  transform: matrix.optional(),
+  opacity: z.number().min(0).max(1).default(1),
+  attrs: z.record(z.string().max(60), z.string().max(4_000_000)).default({}),
+  text: z.array(textRun).max(10_000).optional(),
+  hold: layerHold.optional(),
+});
+export type Layer = z.infer<typeof layerRecord>;
+
+const rect = { x: coordinate, y: coordinate, width: extent, height: extent };
+
+/** What every piece can say of its files. */
+const becomesFiles = {
+  on: z.boolean().default(true),
+  specIds: z.array(recordId).max(50).default([]),
+  /** Outputs of those specs that this piece does not make. */
+  offOutputIds: z.array(recordId).max(500).default([]),
+};
+
+export const recolourRule = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('asDrawn') }),
+  z.object({ kind: z.literal('white') }),
+  z.object({ kind: z.literal('black') }),
+  z.object({ kind: z.literal('grey') }),
+  z.object({ kind: z.literal('tint'), colour: hexColour }),
+  z.object({
+    kind: z.literal('map'),
+    colours: z.array(z.object({ from: hexColour, to: z.union([hexColour, z.literal('none')]) })).max(500),
+  }),
+]);
+export type RecolourRule = z.infer<typeof recolourRule>;
+
+/** How an emblem and a wordmark stand together. Every length is a share of the measured height: that of the wordmark's artboard. */
+export const lockupRule = z.object({
+  arrangement: z.enum(['wide', 'stacked', 'emblem', 'wordmark']),
+  /** The artboard of the wordmark; the emblem's is the one that is followed. */
+  wordmarkId: recordId,
+  gap: z.number().min(0).max(10).default(0.5),
+  /** Room on all sides that nothing else may enter. */
+  clearSpace: z.number().min(0).max(10).default(0.5),
+  emblemHeight: z.number().min(0.05).max(50).default(1.6),
+  /** Across the direction in which they stand: top or left, middle, bottom or right. */
+  align: z.enum(['start', 'centre', 'end']).default('centre'),
+  /** Draws the clear space and its measures over the artwork, for a guide sheet. */
+  guide: z.boolean().default(false),
+});
+export type LockupRule = z.infer<typeof lockupRule>;
+
+export const artboardRecord = z.object({
+  id: recordId,
+  kind: z.literal('artboard'),
+  order,
+  name: recordName,
+  ...rect,
+  background: hexColour.nullable().default(null),
+  ...becomesFiles,
+  /** Set on a variant: it shows the artwork of another artboard, recoloured; with `lockup`, set beside a wordmark. */
+  follows: z.object({ artboardId: recordId, rule: recolourRule, lockup: lockupRule.optional() }).optional(),
+});
+export type Artboard = z.infer<typeof artboardRecord>;
+
+export const sliceSource = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('region'), ...rect }),
+  z.object({ kind: z.literal('layer'), layerId: recordId }),
+  z.object({ kind: z.literal('artboards'), artboardIds: z.array(recordId).min(1).max(2000) }),
+  z.object({ kind: z.literal('everything') }),
+]);
+
+export const sliceShape = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('rectangle') }),
+  z.object({ kind: z.literal('rounded'), radius: z.number().min(0).max(COORDINATE_LIMIT) }),
+  z.object({ kind: z.literal('ellipse') }),
+  z.object({ kind: z.literal('outline'), layerId: recordId }),
+]);
+
+export const sliceRecord = z.object({
+  id: recordId,
+  kind: z.literal('slice'),
+  order,
+  name: recordName,
+  source: sliceSource,
+  margin: z.number().min(-10_000).max(10_000).default(0),
+  shape: sliceShape.default({ kind: 'rectangle' }),
+  ...becomesFiles,
+});
+export type Slice = z.infer<typeof sliceRecord>;
+
+export const layerOverride = z.object({
+  shown: z.boolean().optional(),
+  /** In px of the Bench, added to where the base has the layer. */
+  offset: z.object({ x: coordinate, y: coordinate }).optional(),
+  tint: hexColour.optional(),
+  opacity: z.number().min(0).max(1).optional(),
+  /** Words of a text layer, lines apart by line feeds. */
+  words: z.string().max(10_000).optional(),
+});
+export type LayerOverride = z.infer<typeof layerOverride>;
+
+export const editionRecord = z.object({
+  id: recordId,
+  kind: z.literal('edition'),
+  artboardId: recordId,
+  order,
+  name: recordName,
+  overrides: z.record(recordId, layerOverride).default({}),
+  ...becomesFiles,
+});
+export type Edition = z.infer<typeof editionRecord>;
+
+export const specRecord = z.object({
+  id: recordId,
+  kind: z.literal('spec'),
+  order,
+  name: recordName,
+  about: z.string().max(500).default(''),
+  /** The scale the artwork was drawn at; every factor of the spec is divided by it. */
+  drawnAtScale: z.number().min(0.25).max(64).default(1),
+  /** Letters of its file names, where they are not the project's. */
+  letterCase: z.enum(['project', 'asTyped', 'lower', 'kebab', 'snake']).default('project'),
+});
+export type Spec = z.infer<typeof specRecord>;
+
+export const outputRecord = z.object({
+  id: recordId,
+  kind: z.literal('output'),
+  specId: recordId,
+  order,
+  on: z.boolean().default(true),
+  size: sizeRule,
+  /** `piece`: as the artboard has it; `none`: transparent; or a colour. */
+  background: z.union([z.enum(['piece', 'none']), hexColour]).default('piece'),
+  suffix: z.string().max(100).default(''),
+  folder: z.string().max(300).default(''),
+  recolour: recolourRule.default({ kind: 'asDrawn' }),
+  settings: outputSettings,
+});
+export type Output = z.infer<typeof outputRecord>;
+
+/** A finding that somebody looked at and found all right, with the reason; it holds while the finding says the same. */
+export const acceptanceRecord = z.object({
+  id: recordId,
+  kind: z.literal('acceptance'),
+  check: z.string().max(60),
+  pieceId: z.string().max(64),
+  outputId: recordId.optional(),
+  message: z.string().max(500),
+  reason: z.string().trim().min(1).max(300),
+});
+export type Acceptance = z.infer<typeof acceptanceRecord>;
+
+/** A font that was added to the project; its bytes are a blob. */
+export const fontRecord = z.object({
+  id: recordId,
+  kind: z.literal('font'),
+  order,
+  family: z.string().trim().min(1).max(100),
+  /** 1 to 1000 (CSS Fonts 4 §2.2). */
+  weight: z.number().int().min(1).max(1000),
+  italic: z.boolean(),
+  /** SHA-256 of the file, in hex. */
+  hash: z.string().regex(/^[0-9a-f]{64}$/),
+});
+export type FontRecord = z.infer<typeof fontRecord>;
+
+export const SETTINGS_ID = 'settings';
+export const settingsRecord = z.object({
+  id: z.literal(SETTINGS_ID),
+  kind: z.literal('settings'),
+  /** Name template, see `plan/names.ts` for its words. */
+  naming: z.string().min(1).max(300).default('{piece}{suffix}'),
+  /** Template of the folders above each output's own. */
+  folders: z.string().max(300).default(''),
+  letterCase: z.enum(['asTyped', 'lower', 'kebab', 'snake']).default('asTyped'),
+  numberDigits: z.number().int().min(1).max(6).default(2),
+  defaultSpecId: recordId.nullable().default(null),
+  gridPx: z.number().min(1).max(1000).default(1),
+});
+export type Settings = z.infer<typeof settingsRecord>;
+
+export const anyRecord = z.discriminatedUnion('kind', [layerRecord, artboardRecord, sliceRecord, editionRecord, specRecord, outputRecord, fontRecord, acceptanceRecord, settingsRecord]);
+/** Anything a project is made of. */
+export type ProjectRecord = z.infer<typeof anyRecord>;
+export type RecordKind = ProjectRecord['kind'];
+export type RecordOf<K extends RecordKind> = Extract<ProjectRecord, { kind: K }>;
+
+export const DEFAULT_SETTINGS: Settings = settingsRecord.parse({ id: SETTINGS_ID, kind: 'settings' });

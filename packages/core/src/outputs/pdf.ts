@@ -1,0 +1,11 @@
+import { z } from 'zod';
+
+/** PDF 1.7 (ISO 32000-1): vectors stay vectors, page size in points. */
+export const pdf = z.object({
+  format: z.literal('pdf'),
+  /** A file for each piece, or one file with a page for each, in their order, with their names as bookmarks. */
+  pages: z.enum(['each', 'together']).default('each'),
+});
+/** Pages that one file may have. */
+export const MAX_PDF_PAGES = 1000;
+export const pdfFormat = { format: 'pdf', title: 'PDF', extension: 'pdf', mediaType: 'application/pdf', raster: false, transparent: true, schema: pdf } as const;

@@ -1,0 +1,3 @@
+/** What becomes files: artboards, editions and slices, in one numbered list. */
+export * from './pieces';
+export * from './placements';

@@ -1,0 +1,110 @@
+import { artworkIndex } from '../artwork/artwork-index';
+import { layerBounds } from '../artwork/bounds';
+import type { Bounds } from '../artwork/matrix';
+import type { ProjectDocument } from '../document/document';
+import type { Artboard, Edition, Slice } from '../document/records';
+import { groupBy } from '../group-by';
+import type { Region } from '../plan/sizes';
+import { followedLayout, regionOf } from './placements';
+
+/** Whatever becomes files, with the part of the plane it shows. */
+export type Piece = {
+  id: string;
+  kind: 'artboard' | 'slice' | 'edition';
+  /** Its place in the project, from 1; also what `{number}` writes. */
+  number: number;
+  name: string;
+  on: boolean;
+  specIds: readonly string[];
+  offOutputIds: readonly string[];
+  region: Region;
+  /** In words, when it cannot become files: what it follows is gone, or it holds nothing. */
+  problem?: string;
+  record: Artboard | Slice | Edition;
+};
+
+const asRegion = ({ minX, minY, maxX, maxY }: Bounds): Region => ({ x: minX, y: minY, width: maxX - minX, height: maxY - minY });
+
+const NOWHERE: Region = { x: 0, y: 0, width: 1, height: 1 };
+
+/** The part of the plane a slice shows, or why there is none. */
+export function sliceRegion(doc: ProjectDocument, slice: Slice): Region | string {
+  const { source } = slice;
+  let region: Region | null = null;
+  switch (source.kind) {
+    case 'region':
+      region = { x: source.x, y: source.y, width: source.width, height: source.height };
+      break;
+    case 'layer': {
+      const layer = doc.find('layer', source.layerId);
+      if (!layer) return 'the layer it follows was deleted';
+      const bounds = layerBounds(doc, layer.id);
+      if (!bounds) return 'the layer it follows draws nothing';
+      region = asRegion(bounds);
+      break;
+    }
+    case 'artboards': {
+      const boards = source.artboardIds.map((id) => doc.find('artboard', id)).filter((board) => board !== undefined);
+      if (boards.length === 0) return 'its artboards were deleted';
+      const minX = Math.min(...boards.map((board) => board.x));
+      const minY = Math.min(...boards.map((board) => board.y));
+      region = { x: minX, y: minY, width: Math.max(...boards.map((b) => b.x + b.width)) - minX, height: Math.max(...boards.map((b) => b.y + b.height)) - minY };
+      break;
+    }
+    case 'everything': {
+      const { bounds } = artworkIndex(doc);
+      if (!bounds) return 'there is no artwork yet';
+      region = asRegion(bounds);
+      break;
+    }
+  }
+  const { margin } = slice;
+  region = { x: region.x - margin, y: region.y - margin, width: region.width + 2 * margin, height: region.height + 2 * margin };
+  return region.width > 0 && region.height > 0 ? region : 'nothing is left inside its margin';
+}
+
+/**
+ * Every piece of a project in its order: artboards, each followed by its editions, then slices.
+ * Numbers count artboards and slices; an edition has its artboard's.
+ */
+export function pieces(doc: ProjectDocument): Piece[] {
+  const list: Piece[] = [];
+  const editions = groupBy(doc.list('edition'), (edition) => edition.artboardId);
+  let number = 0;
+  for (const record of doc.list('artboard')) {
+    number++;
+    const region = regionOf(record);
+    const layout = record.follows ? followedLayout(doc, record) : null;
+    list.push(typeof layout === 'string' ? { ...piece(record, number, region), problem: layout } : piece(record, number, region));
+    for (const edition of editions.get(record.id) ?? []) list.push(piece(edition, number, region));
+  }
+  for (const record of doc.list('slice')) {
+    number++;
+    const region = sliceRegion(doc, record);
+    list.push(typeof region === 'string' ? { ...piece(record, number, NOWHERE), problem: region } : piece(record, number, region));
+  }
+  return list;
+}
+
+function piece(record: Artboard | Slice | Edition, number: number, region: Region): Piece {
+  const { id, kind, name, on, specIds, offOutputIds } = record;
+  return { id, kind, number, name, on, specIds, offOutputIds, region, record };
+}
+
+/**
+ * Picks from a list by what was typed: "3-9, 12" by number, anything else by text in the name.
+ * An empty query picks all.
+ */
+export function pickPieces<T extends { name: string; number: number }>(list: readonly T[], query: string): T[] {
+  const text = query.trim();
+  if (!text) return [...list];
+  if (/^[\d\s,;–-]+$/.test(text) && /\d/.test(text)) {
+    const ranges = text.split(/[,;]+/).map((part) => {
+      const [from, to] = part.split(/[-–]/).map((n) => (n.trim() === '' ? Number.NaN : Number(n)));
+      return to === undefined ? [from, from] : [Number.isNaN(from) ? 1 : from, Number.isNaN(to) ? Infinity : to];
+    });
+    return list.filter(({ number }) => ranges.some(([from, to]) => number >= Math.min(from, to) && number <= Math.max(from, to)));
+  }
+  const folded = text.toLowerCase();
+  return list.filter(({ name }) => name.toLowerCase().includes(folded));
+}

@@ -1,0 +1,4 @@
+/** Which files there will be: sizes, names, folders, clashes. Nothing here draws. */
+export * from './names';
+export * from './plan';
+export * from './sizes';

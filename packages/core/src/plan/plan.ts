@@ -1,0 +1,164 @@
+import type { ProjectDocument } from '../document/document';
+import type { Output, Settings, Spec } from '../document/records';
+import { groupBy } from '../group-by';
+import { FORMATS, type Format } from '../outputs';
+import { MAX_PDF_PAGES } from '../outputs/pdf';
+import { type Piece, pieces } from '../pieces/pieces';
+import { fillTemplate, foldPath, inCase, safeFolders, safeSegment } from './names';
+import { type PlannedSize, PT_PER_PX, type Region, sizeOf } from './sizes';
+
+/** One piece through one output: a file before it exists. */
+export type PlannedFile = PlannedSize & {
+  pieceId: string;
+  outputId: string;
+  format: Format;
+  /** Folders and name, `/` between them: what is on screen, in the archive and on disk. */
+  path: string;
+  widthPt: number;
+  heightPt: number;
+  /** Other files that would take the same path; empty when none would. */
+  clashes: readonly { pieceId: string; outputId: string }[];
+  /** Set when one file holds a page for each of several pieces; `pieceId` is then the first of them. */
+  pages?: readonly PlannedPage[];
+};
+
+/** One piece as a page of a file that holds several; `path` is that file's. */
+export type PlannedPage = Omit<PlannedFile, 'clashes' | 'pages'> & { /** From 1. */ page: number; title: string };
+
+export type Plan = {
+  pieces: readonly Piece[];
+  specs: readonly Spec[];
+  /** In the order of specs and then of outputs. */
+  outputs: readonly Output[];
+  /** What will be made, piece by piece. */
+  files: readonly PlannedFile[];
+  /** Pages of files that hold several, piece by piece. */
+  pages: readonly PlannedPage[];
+  /** Files that hold the export up: two for one path, or one that cannot be made. */
+  troubled: readonly PlannedFile[];
+  /** Cells of the matrix that are off: pieces follow the output's spec but do not make it. */
+  offCount: number;
+};
+
+/** Outputs that a piece follows, on or off, in order. */
+export function outputsOf(doc: ProjectDocument, piece: Pick<Piece, 'specIds'>): Output[] {
+  const followed = new Set(piece.specIds);
+  return allOutputs(doc).filter((output) => followed.has(output.specId));
+}
+
+/** Every output, spec by spec. */
+export function allOutputs(doc: ProjectDocument): Output[] {
+  const bySpec = groupBy(doc.list('output'), (output) => output.specId);
+  return doc.list('spec').flatMap((spec) => bySpec.get(spec.id) ?? []);
+}
+
+/** Where and how large one piece through one output becomes. */
+export function planFile(doc: ProjectDocument, projectName: string, piece: Piece, output: Output): Omit<PlannedFile, 'clashes'> {
+  const { settings } = doc;
+  const spec = doc.find('spec', output.specId);
+  const size = sizeOf(piece.region, output.size, spec?.drawnAtScale);
+  const { format } = output.settings;
+  const { extension } = FORMATS[format];
+  const values = {
+    piece: () => piece.name,
+    suffix: () => output.suffix,
+    width: () => String(size.widthPx),
+    height: () => String(size.heightPx),
+    scale: () => String(+size.scale.toFixed(3)),
+    format: () => extension,
+    spec: () => spec?.name ?? '',
+    project: () => projectName,
+    number: () => String(piece.number).padStart(settings.numberDigits, '0'),
+  };
+  // Snapshots from before specs could say so have none.
+  const own = spec?.letterCase;
+  const letterCase = own && own !== 'project' ? own : settings.letterCase;
+  const name = safeSegment(inCase(fillTemplate(settings.naming, values).replace(/[/\\]+/g, '-'), letterCase));
+  const folder = [settings.folders, output.folder]
+    .map((part) => part && safeFolders(fillTemplate(part, values)))
+    .filter(Boolean)
+    .join('/');
+  const vector = format === 'svg' || format === 'pdf';
+  return {
+    ...size,
+    problem: piece.problem ?? (vector ? undefined : size.problem),
+    pieceId: piece.id,
+    outputId: output.id,
+    format,
+    path: `${folder ? `${folder}/` : ''}${name}.${extension}`,
+    widthPt: size.widthPx * PT_PER_PX,
+    heightPt: size.heightPx * PT_PER_PX,
+  };
+}
+
+const NO_CLASHES: PlannedFile['clashes'] = [];
+
+type Remembered = { spec: Spec | undefined; settings: Settings; projectName: string; number: number; region: Region; problem?: string; file: Omit<PlannedFile, 'clashes'> };
+const remembered = new WeakMap<Piece['record'], Map<Output, Remembered>>();
+
+/** `planFile`, answered from before when nothing it depends on has changed: after one edit a plan costs little more than the edit. */
+function planFileAgain(doc: ProjectDocument, projectName: string, piece: Piece, output: Output, spec: Spec): Omit<PlannedFile, 'clashes'> {
+  const { settings } = doc;
+  let byOutput = remembered.get(piece.record);
+  if (!byOutput) remembered.set(piece.record, (byOutput = new Map()));
+  const known = byOutput.get(output);
+  const { region, number, problem } = piece;
+  if (known && known.spec === spec && known.settings === settings && known.projectName === projectName && known.number === number && known.problem === problem && sameRegion(known.region, region))
+    return known.file;
+  const file = planFile(doc, projectName, piece, output);
+  if (byOutput.size > MAX_REMEMBERED) byOutput.clear();
+  byOutput.set(output, { spec, settings, projectName, number, region, problem, file });
+  return file;
+}
+
+const MAX_REMEMBERED = 64;
+const sameRegion = (a: Region, b: Region) => a.x === b.x && a.y === b.y && a.width === b.width && a.height === b.height;
+
+/** Every file of a project: the one list that the Proof shows and the export writes. */
+export function planFiles(doc: ProjectDocument, projectName: string): Plan {
+  const specs = doc.list('spec');
+  const outputs = allOutputs(doc);
+  const bySpec = groupBy(outputs, (output) => output.specId);
+  const list = pieces(doc);
+  const pieceOf = new Map(list.map((piece) => [piece.id, piece]));
+  const files: PlannedFile[] = [];
+  const byPath = new Map<string, PlannedFile[]>();
+  const together = new Map<string, PlannedPage[]>();
+  let offCount = 0;
+  const take = (file: PlannedFile) => {
+    files.push(file);
+    const key = foldPath(file.path);
+    const same = byPath.get(key);
+    if (same) same.push(file);
+    else byPath.set(key, [file]);
+  };
+  for (const piece of list) {
+    for (const spec of specs) {
+      if (!piece.specIds.includes(spec.id)) continue;
+      for (const output of bySpec.get(spec.id) ?? []) {
+        if (!piece.on || !output.on || piece.offOutputIds.includes(output.id)) {
+          offCount++;
+          continue;
+        }
+        const file = planFileAgain(doc, projectName, piece, output, spec);
+        if (output.settings.format === 'pdf' && output.settings.pages === 'together') {
+          const pages = together.get(output.id) ?? [];
+          pages.push({ ...file, page: pages.length + 1, title: piece.name });
+          together.set(output.id, pages);
+        } else take({ ...file, clashes: NO_CLASHES });
+      }
+    }
+  }
+  for (const [outputId, list] of together) {
+    // The file is of the project, so it has the project's name where others have their piece's.
+    const { path } = planFile(doc, projectName, { ...(pieceOf.get(list[0].pieceId) as Piece), name: projectName }, doc.find('output', outputId) as Output);
+    const pages = list.map((page) => ({ ...page, path }));
+    const problem = pages.find((page) => page.problem)?.problem ?? (pages.length > MAX_PDF_PAGES ? `a PDF of ${pages.length} pages is more than one file may have (${MAX_PDF_PAGES})` : undefined);
+    take({ ...pages[0], problem, pages, clashes: NO_CLASHES });
+  }
+  for (const same of byPath.values()) {
+    if (same.length < 2) continue;
+    for (const file of same) file.clashes = same.filter((other) => other !== file).map(({ pieceId, outputId }) => ({ pieceId, outputId }));
+  }
+  return { pieces: list, specs, outputs, files, pages: files.flatMap((file) => file.pages ?? []), troubled: files.filter((file) => file.problem || file.clashes.length > 0), offCount };
+}

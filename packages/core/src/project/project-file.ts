@@ -1,0 +1,147 @@
+import { z } from 'zod';
+import { fontType } from '../artwork/fonts';
+import { type Blob, fromBase64, sha256Hex, toBase64 } from '../artwork/pictures';
+import { parseSvg } from '../artwork/read-svg';
+import { resolveTree } from '../artwork/resolve';
+import { toLayers } from '../artwork/to-layers';
+import { escapeAttribute, escapeText, isElement, SVG_NS, TOLVIK_NS, XLINK_NS, type XmlElement } from '../artwork/xml';
+import type { Pictures } from '../compose/write-layers';
+import { DEFS, ProjectDocument, ROOT } from '../document/document';
+import { anyRecord, type Layer, layerRecord, type ProjectRecord } from '../document/records';
+import { pieces } from '../pieces/pieces';
+import { refuse } from '../problem';
+import { writeLiveLayer } from './live-svg';
+
+export const PROJECT_FORMAT_VERSION = 1;
+
+const layerMark = layerRecord.pick({ name: true, order: true, locked: true, benchOnly: true, text: true, hold: true }).partial();
+const metadata = z.object({
+  version: z.number().int(),
+  name: z.string().max(300),
+  records: z.array(anyRecord).max(200_000),
+  layers: z.record(z.string(), layerMark),
+  /** Fonts added to the project, base64 by hash. */
+  fonts: z.record(z.string().regex(/^[0-9a-f]{64}$/), z.string().max(14_000_000)).optional(),
+});
+
+/**
+ * The project as one plain SVG 2 file: the artwork as it is, each artboard and slice as a `<view>`,
+ * everything else as JSON in `<metadata>`. Any vector editor can open it.
+ */
+export function writeProjectFile(doc: ProjectDocument, name: string, pictures: Pictures): string {
+  const marks: Record<string, z.infer<typeof layerMark>> = {};
+  const attribute = (key: string, value: string) => ` ${key}="${escapeAttribute(value)}"`;
+  const write = (layer: Layer): string =>
+    writeLiveLayer(doc, layer, pictures, ({ id, name: layerName, order, locked, benchOnly, text, hold }) => {
+      marks[id] = { name: layerName, order, ...(locked && { locked }), ...(benchOnly && { benchOnly }), ...(text && { text }), ...(hold && { hold }) };
+    });
+  const defs = doc.children(DEFS).map(write).join('');
+  const artwork = doc.children(ROOT).map(write).join('\n');
+  const list = pieces(doc);
+  const taken = new Set<string>();
+  const views = list
+    .filter((piece) => !piece.problem && piece.kind !== 'edition')
+    .map(({ name: pieceName, region }) => {
+      let id = pieceName.replace(/\s+/g, '-').replace(/[^\p{L}\p{N}_.-]/gu, '') || 'piece';
+      if (!/^[\p{L}_]/u.test(id)) id = `_${id}`;
+      for (let n = 2, base = id; taken.has(id) || doc.get(id); n++) id = `${base}-${n}`;
+      taken.add(id);
+      return `<view${attribute('id', id)} viewBox="${region.x} ${region.y} ${region.width} ${region.height}"/>`;
+    })
+    .join('\n');
+  const records = [...doc.all()].filter((record) => record.kind !== 'layer');
+  const fonts = doc.list('font').flatMap(({ hash }) => {
+    const blob = pictures(hash);
+    return blob ? [[hash, toBase64(blob.bytes)]] : [];
+  });
+  const json = JSON.stringify({ version: PROJECT_FORMAT_VERSION, name, records, layers: marks, ...(fonts.length > 0 && { fonts: Object.fromEntries(fonts) }) } satisfies z.input<typeof metadata>);
+  const regions = list.filter((piece) => !piece.problem).map((piece) => piece.region);
+  const minX = Math.min(0, ...regions.map((r) => r.x));
+  const minY = Math.min(0, ...regions.map((r) => r.y));
+  const width = Math.max(1, ...regions.map((r) => r.x + r.width - minX));
+  const height = Math.max(1, ...regions.map((r) => r.y + r.height - minY));
+  return `<?xml version="1.0" encoding="UTF-8"?>
+<svg xmlns="${SVG_NS}" xmlns:xlink="${XLINK_NS}" xmlns:tolvik="${TOLVIK_NS}" viewBox="${minX} ${minY} ${width} ${height}" width="${width}" height="${height}">
+<title>${escapeText(name)}</title>
+<metadata><tolvik:project>${escapeText(json)}</tolvik:project></metadata>
+${defs ? `<defs>${defs}</defs>\n` : ''}${views}
+${artwork}
+</svg>
+`;
+}
+
+export type ReadProject = { name: string; records: ProjectRecord[]; blobs: Blob[]; dropped: { what: string; count: number }[] };
+
+function projectElement(root: XmlElement): XmlElement | undefined {
+  for (const child of root.children) {
+    if (!isElement(child) || child.tag !== 'metadata') continue;
+    const found = child.children.find((inner): inner is XmlElement => isElement(inner) && inner.foreign && inner.tag === 'project');
+    if (found) return found;
+  }
+  return undefined;
+}
+
+/** Whether SVG text is a project file rather than artwork alone; cheap, from its first part. */
+export const looksLikeProjectFile = (text: string): boolean => text.slice(0, 4000).includes(TOLVIK_NS);
+
+/**
+ * Reads a project file back. The artwork goes through the same cleaning as any SVG; elements that
+ * another editor added have no marks and are placed in front.
+ */
+export function readProjectFile(input: Uint8Array | string, file: string): ReadProject {
+  const dropped = new Map<string, number>();
+  const tell = (what: string) => void dropped.set(what, (dropped.get(what) ?? 0) + 1);
+  const root = parseSvg(input, file, tell);
+  const holder = projectElement(root);
+  if (!holder) return refuse('project.not', `${file} is an SVG without a Tolvik project in it`, { where: file, accepted: 'a project file saved by Tolvik, or bring it in as artwork' });
+  let json: unknown;
+  try {
+    json = JSON.parse(holder.children.filter((part) => !isElement(part)).join(''));
+  } catch {
+    return refuse('project.broken', `${file} holds project data that is not JSON`, { where: file });
+  }
+  const version = (json as { version?: unknown })?.version;
+  if (typeof version === 'number' && version > PROJECT_FORMAT_VERSION) {
+    return refuse('project.version', `${file} was saved by a newer Tolvik (format ${version})`, { where: file, accepted: `format up to ${PROJECT_FORMAT_VERSION}` });
+  }
+  const parsed = metadata.safeParse(json);
+  if (!parsed.success) {
+    const issue = parsed.error.issues[0];
+    return refuse('project.broken', `${file} holds project data that does not fit: ${issue.path.join('.')}: ${issue.message}`, { where: file });
+  }
+  const { records, layers: marks, name } = parsed.data;
+  const wrapped: XmlElement = { ...root, children: root.children.filter((child) => !isElement(child) || !['view', 'metadata', 'title'].includes(child.tag)) };
+  const { artwork, definitions } = resolveTree(wrapped, file, tell, { width: 100, height: 100 });
+  const made = toLayers(artwork, [...definitions, ...unusedDefinitions(wrapped, definitions, file, tell)], ROOT, tell, (element) => (element.id && marks[element.id] ? element.id : undefined));
+  const layers = made.layers
+    .filter((layer) => layer.id !== made.rootId)
+    .map((layer): Layer => {
+      const mark = marks[layer.id];
+      const parentId = layer.parentId === made.rootId ? ROOT : layer.parentId;
+      return mark ? layerRecord.parse({ ...layer, parentId, ...mark, name: mark.name ?? '' }) : { ...layer, parentId, order: `zz${layer.order}` };
+    });
+  const doc = new ProjectDocument([...records.filter((record) => record.kind !== 'layer'), ...layers]);
+  return { name, records: [...doc.all()], blobs: [...made.blobs, ...fontBlobs(parsed.data.fonts ?? {}, tell)], dropped: [...dropped].map(([what, count]) => ({ what, count })) };
+}
+
+/** Fonts of a project file; one whose bytes are no font, or not the ones its hash says, is left out and told. */
+function fontBlobs(fonts: Record<string, string>, tell: (what: string) => void): Blob[] {
+  return Object.entries(fonts).flatMap(([hash, text]) => {
+    const bytes = fromBase64(text);
+    const mediaType = fontType(bytes);
+    if (mediaType && sha256Hex(bytes) === hash) return [{ hash, mediaType, bytes }];
+    tell('a font whose bytes are damaged');
+    return [];
+  });
+}
+
+/** Definitions nothing refers to at the moment are kept too: a project is saved whole. */
+function unusedDefinitions(root: XmlElement, known: readonly { id?: string }[], file: string, tell: (what: string) => void) {
+  const have = new Set(known.map((definition) => definition.id));
+  const defs = root.children.find((child): child is XmlElement => isElement(child) && child.tag === 'defs');
+  const missing = (defs?.children ?? []).filter((child): child is XmlElement => isElement(child) && !!child.attrs.id && !have.has(child.attrs.id));
+  if (missing.length === 0) return [];
+  const uses = missing.map((node): XmlElement => ({ tag: 'g', foreign: false, attrs: { 'clip-path': `url(#${node.attrs.id})` }, children: [] }));
+  const { definitions } = resolveTree({ ...root, children: [defs as XmlElement, ...uses] }, file, tell, { width: 100, height: 100 });
+  return definitions.filter((definition) => !have.has(definition.id));
+}

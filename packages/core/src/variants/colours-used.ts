@@ -1,0 +1,32 @@
+import { artworkIndex } from '../artwork/artwork-index';
+import { parseColour, printColour } from '../artwork/colours';
+import { boundsOf } from '../artwork/matrix';
+import { coloursOfPaint } from '../artwork/paint-servers';
+import type { ProjectDocument } from '../document/document';
+import type { Region } from '../plan/sizes';
+
+export type UsedColour = { colour: string /** Part of all painted boxes, 0–1: a guess at how much of the artwork it is. */; share: number };
+
+/** The colours of the artwork in regions of the plane, gradients' stops among them, the most used first. `currentColor` counts as black. */
+export function coloursUsed(doc: ProjectDocument, regions: readonly Region[]): UsedColour[] {
+  const areas = new Map<string, number>();
+  const add = (paint: string, area: number) => {
+    for (const plain of coloursOfPaint(doc, paint) ?? []) {
+      const colour = parseColour(plain);
+      if (!colour) continue;
+      const key = printColour({ ...colour, a: 1 });
+      areas.set(key, (areas.get(key) ?? 0) + area);
+    }
+  };
+  for (const region of regions) {
+    for (const leaf of artworkIndex(doc).search(boundsOf(region))) {
+      if (!leaf.visible || leaf.layer.tag === 'image') continue;
+      const w = leaf.maxX - leaf.minX;
+      const h = leaf.maxY - leaf.minY;
+      add(leaf.fill, w * h);
+      if (leaf.strokePx > 0) add(leaf.stroke, (w + h) * 2 * leaf.strokePx);
+    }
+  }
+  const all = [...areas.values()].reduce((sum, area) => sum + area, 0) || 1;
+  return [...areas].map(([colour, area]) => ({ colour, share: area / all })).sort((a, b) => b.share - a.share);
+}

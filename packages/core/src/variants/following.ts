@@ -1,0 +1,127 @@
+import { layersOn } from '../arrange/move';
+import { EFFECTS } from '../artwork/allow-list';
+import { artworkIndex } from '../artwork/artwork-index';
+import { inheritedValue } from '../artwork/inherited';
+import { boundsOf, isIdentity, multiply, overlaps, translate } from '../artwork/matrix';
+import { recolourAttributes } from '../compose/paint';
+import { DEFS, ProjectDocument, ROOT } from '../document/document';
+import { type Change, withDescendants } from '../document/edits';
+import { newId } from '../document/ids';
+import { lastOrder, ordersAfter } from '../document/order';
+import type { Artboard, Layer, Matrix, ProjectRecord, RecolourRule } from '../document/records';
+import { followedLayout, isFollowing, type Placement } from '../pieces/placements';
+import { refuse } from '../problem';
+
+/** Whether an artboard may follow another: throws a `Refusal` for itself, chains and rings. */
+export function mayFollow(doc: ProjectDocument, artboard: Artboard, sourceId: string): Artboard {
+  const source = doc.find('artboard', sourceId);
+  if (!source) return refuse('follow.gone', 'that artboard was deleted', { accepted: 'an artboard with artwork of its own' });
+  if (source.id === artboard.id) refuse('follow.itself', `${artboard.name} cannot follow itself`, { accepted: 'another artboard' });
+  if (source.follows) refuse('follow.chain', `${source.name} follows another artboard itself`, { accepted: 'an artboard with artwork of its own' });
+  const followers = doc.list('artboard').filter((other) => isFollowing(other, artboard.id));
+  if (followers.length > 0)
+    refuse('follow.ring', `${artboard.name} is followed by ${followers[0].name}${followers.length > 1 ? ` and ${followers.length - 1} more` : ''}`, { accepted: 'an artboard that nothing follows' });
+  return source;
+}
+
+/** An artboard shows the artwork of another one from now on; its own, if it has any, goes. It takes the source's size. */
+export function follow(doc: ProjectDocument, artboard: Artboard, sourceId: string, rule: RecolourRule): Change {
+  const source = mayFollow(doc, artboard, sourceId);
+  const own = artboard.follows ? [] : layersOn(doc, artboard).flatMap((layer) => withDescendants(doc, layer.id));
+  const { width, height } = source;
+  return { label: `${artboard.name} follows ${source.name}`, puts: [{ ...artboard, width, height, follows: { artboardId: sourceId, rule } }], removes: own };
+}
+
+/** The rule by which a variant recolours its source. */
+export function changeRule(artboard: Artboard, rule: RecolourRule): Change {
+  const { follows } = artboard;
+  if (!follows) return { label: '', puts: [], removes: [] };
+  return { label: `change the colours of ${artboard.name}`, puts: [{ ...artboard, follows: { ...follows, rule } }], removes: [] };
+}
+
+/** A following artboard becomes an ordinary one: what it shows is artwork of its own from now on, and looks the same. */
+export function stopFollowing(doc: ProjectDocument, artboard: Artboard): Change {
+  const { follows } = artboard;
+  const layout = followedLayout(doc, artboard);
+  if (!follows || !layout) return refuse('follow.not', `${artboard.name} follows nothing`, { accepted: 'an artboard that follows another' });
+  const { follows: _, ...plain } = artboard;
+  if (typeof layout === 'string') return { label: `stop ${artboard.name} following`, puts: [plain], removes: [] };
+  const copies = layout.placements.map((placement) => copyOf(doc, artboard, placement, follows.rule));
+  const orders = ordersAfter(
+    lastOrder(doc.children(ROOT)),
+    copies.reduce((sum, { tops }) => sum + tops.length, 0),
+  );
+  let at = 0;
+  const puts: ProjectRecord[] = [plain];
+  for (const { tops, inside } of copies) puts.push(...tops.map((layer) => ({ ...layer, order: orders[at++] })), ...inside);
+  return { label: `stop ${artboard.name} following`, puts, removes: [] };
+}
+
+/** A source is deleted: those that follow it keep what they show as artwork of their own. */
+export function keepFollowers(doc: ProjectDocument, sourceIds: ReadonlySet<string>): ProjectRecord[] {
+  // One after the other, so that each gets an order of its own in front of the one before.
+  const scratch = new ProjectDocument(doc.all());
+  return followersOf(doc, sourceIds).flatMap((artboard) => {
+    const { puts } = stopFollowing(scratch, artboard);
+    scratch.apply({ puts, removes: [] });
+    return puts;
+  });
+}
+
+/** Artboards that follow any of these and are not among them. */
+export const followersOf = (doc: ProjectDocument, sourceIds: ReadonlySet<string>): Artboard[] =>
+  doc.list('artboard').filter((artboard) => !sourceIds.has(artboard.id) && [...sourceIds].some((id) => isFollowing(artboard, id)));
+
+/** The layers of a source as they look on a follower: recoloured, moved there, with definitions of their own where colours are in them. */
+function copyOf(doc: ProjectDocument, follower: Artboard, { source, x, y, scale }: Placement, rule: RecolourRule): { tops: Layer[]; inside: Layer[] } {
+  const box = boundsOf(source);
+  const wanted = new Set<string>();
+  for (const leaf of artworkIndex(doc).search(box)) {
+    if (leaf.visible && overlaps(leaf, box)) for (let at: Layer | undefined = leaf.layer; at; at = doc.find('layer', at.parentId)) wanted.add(at.id);
+  }
+  const inside: Layer[] = [];
+  const definitions = new Map<string, string>();
+  const recoloured = rule.kind !== 'asDrawn';
+  /** A definition that holds colours is copied with them changed; clips and masks never are. */
+  const definition = (id: string): string => {
+    const known = definitions.get(id);
+    if (known) return known;
+    const layer = doc.find('layer', id);
+    if (!layer || !recoloured || layer.tag === 'clipPath' || layer.tag === 'mask') return id;
+    const made = newId();
+    definitions.set(id, made);
+    inside.push({ ...painted(layer, layer.attrs.color), id: made, order: layer.order, parentId: DEFS });
+    for (const child of doc.children(id)) copy(child, made, layer.attrs.color);
+    return made;
+  };
+  const painted = (layer: Layer, currentColour: string | undefined, initial = false): Layer => {
+    const attrs = Object.fromEntries(
+      Object.entries(recolourAttributes(layer.attrs, rule, currentColour, initial)).map(([name, value]) => [
+        name,
+        name === 'href' && value.startsWith('#') ? `#${definition(value.slice(1))}` : value.replace(/url\(#([^)]+)\)/g, (_, id) => `url(#${definition(id)})`),
+      ]),
+    );
+    const text = layer.text?.map((run) => ({ ...run, attrs: recolourAttributes(run.attrs, rule, currentColour) }));
+    return { ...layer, attrs, ...(text ? { text } : {}) };
+  };
+  const holdsAll = (layer: Layer) => EFFECTS.some((name) => name in layer.attrs);
+  const copy = (layer: Layer, parentId: string, currentColour: string | undefined, all = true): Layer | undefined => {
+    if (!layer.shown || layer.benchOnly || (!all && !wanted.has(layer.id))) return undefined;
+    const colour = layer.attrs.color ?? currentColour;
+    const made: Layer = { ...painted(layer, colour, parentId === ROOT && recoloured), id: newId(), parentId };
+    inside.push(made);
+    for (const child of doc.children(layer.id)) copy(child, made.id, colour, all || holdsAll(layer));
+    return made;
+  };
+  const place: Matrix = multiply(multiply(translate(follower.x + x, follower.y + y), [scale, 0, 0, scale, 0, 0]), translate(-source.x, -source.y));
+  const tops: Layer[] = [];
+  for (const layer of doc.children(ROOT)) {
+    if (!wanted.has(layer.id)) continue;
+    const made = copy(layer, ROOT, inheritedValue(doc, layer, 'color'), false);
+    if (!made) continue;
+    inside.splice(inside.indexOf(made), 1);
+    const transform = multiply(place, made.transform ?? [1, 0, 0, 1, 0, 0]).map((value) => +value.toFixed(12)) as Matrix;
+    tops.push({ ...made, transform: isIdentity(transform) ? undefined : transform });
+  }
+  return { tops, inside };
+}

@@ -1,0 +1,247 @@
+import { shippedFonts } from '../../render/src/shipped-fonts';
+import {
+  acceptanceOf,
+  artboardRecord,
+  CHECKS,
+  editionRecord,
+  type Finding,
+  findTrouble,
+  layersOn,
+  mendFindings,
+  newId,
+  type Output,
+  outputRecord,
+  type ProjectDocument,
+  type ProjectRecord,
+  planFiles,
+  sliceRecord,
+  troubleFinder,
+} from '../src';
+import { project, svg, TINY_PNG } from './fixtures';
+
+const fonts = shippedFonts(__filename);
+const around = (doc: ProjectDocument, lastDelivery?: { number: number; paths: string[] }) => ({ doc, plan: planFiles(doc, 'p'), fonts, pictureSize: () => ({ width: 1, height: 1 }), lastDelivery });
+const look = (doc: ProjectDocument): Finding[] => findTrouble(around(doc));
+const GOOD = svg('<path d="M3 3h18v18z" stroke="#171b1c" stroke-width="2"/>');
+const of = (findings: readonly Finding[], check: string) => findings.filter((finding) => finding.check === check);
+
+type Made = ReturnType<typeof project>;
+const cases: Record<string, { make(): Made; message: RegExp; mended?: boolean }> = {
+  'off-grid': {
+    make: () => change(project({ good: GOOD }), (m) => [{ ...m.artboard('good'), x: 41.25 }]),
+    message: /^starts at x 41.25, between pixels$/,
+    mended: true,
+  },
+  'default-name': { make: () => project({ 'Artboard 7': GOOD }), message: /still called “Artboard 7”/ },
+  'name-twice': { make: () => change(project({ tide: GOOD, boat: GOOD }), (m) => [{ ...m.artboard('boat'), name: 'TIDE' }]), message: /taken by piece \d too/, mended: true },
+  'nothing-inside': { make: () => project({ good: svg('<path id="x" display="none" d="M3 3h9v9z"/>') }), message: /^nothing is in it$/, mended: true },
+  'pokes-out': { make: () => project({ good: svg('<rect x="4" y="10" width="9" height="16"/>') }), message: /at the bottom by 2 px/, mended: true },
+  hairline: { make: () => project({ good: svg('<path d="M3 3h18v18" fill="none" stroke="#000" stroke-width="0.5"/>') }), message: /^lines of 0.5 px at 24 × 24$/ },
+  'live-text': { make: () => project({ good: svg('<text x="3" y="12" font-size="8" font-family="Harbourmaster">tide</text>') }), message: /Harbourmaster is not here; Schibsted Grotesk stands in/ },
+  'only-a-picture': { make: () => project({ good: svg(`<image width="24" height="24" href="data:image/png;base64,${TINY_PNG}"/>`) }), message: /only a bitmap/, mended: true },
+  'too-little-contrast': {
+    make: () =>
+      change(project({ good: svg('<path d="M3 3h18v18z" fill="#fff"/>') }), (m) => [outputRecord.parse({ ...m.outputs[1], id: newId(), suffix: '-j', settings: { format: 'jpeg' } }) as Output]),
+    message: /^White on white$/,
+    mended: true,
+  },
+  'cannot-be-made': {
+    make: () =>
+      change(project({ good: GOOD }), (m) => [
+        sliceRecord.parse({ id: newId(), kind: 'slice', order: 'a0', name: 'gone', source: { kind: 'layer', layerId: 'nowhere' }, specIds: [m.doc.list('spec')[0].id] }),
+      ]),
+    message: /^the layer it follows was deleted$/,
+    mended: true,
+  },
+  'off-multiple': {
+    make: () =>
+      change(project({ good: GOOD }), (m) => [
+        { ...m.doc.settings, gridPx: 8 },
+        { ...m.artboard('good'), height: 23 },
+      ]),
+    message: /^24 × 23 is no multiple of 8$/,
+    mended: true,
+  },
+  'small-inside': { make: () => project({ good: svg('<rect x="9" y="9" width="6" height="5"/>') }), message: /^artwork fills only 25 % of it$/, mended: true },
+  'off-centre': { make: () => project({ good: svg('<circle cx="5" cy="12" r="4"/><path d="M3 12h18" stroke="#000" stroke-width="0.5"/>') }), message: /px left of the middle$/ },
+  'name-changed': { make: () => project({ 'Crab: 1?': GOOD }), message: /^its name becomes “Crab- 1-” on disk$/ },
+  'set-differs': {
+    make: () =>
+      project({ ...Object.fromEntries(Array.from({ length: 8 }, (_, i) => [`icon ${i}`, GOOD])), odd: svg('<g stroke="#171b1c" transform="scale(2)"><path d="M2 2h8v8z" stroke-width="0.75"/></g>') }),
+    message: /^lines of 1.5 px where most have 2$/,
+    mended: true,
+  },
+  'picture-enlarged': {
+    make: () => project({ good: svg(`<image width="24" height="24" href="data:image/png;base64,${TINY_PNG}"/><path d="M2 2h3v3z"/>`) }),
+    message: /^its picture of 1 × 1 px is enlarged 48 times$/,
+  },
+  'heavy-svg': { make: () => project({ good: svg(`<path d="M2 2${'l.5 .5-.5-.5'.repeat(3000)}h18v18z"/>`) }), message: /^its paths alone take \d\d KB$/ },
+  'pdf-flattens': {
+    make: () => project({ good: svg('<filter id="f"><feGaussianBlur stdDeviation="1"/></filter><path filter="url(#f)" d="M3 3h18v18z"/>') }, 'print'),
+    message: /^its PDF becomes a picture, for a filter$/,
+  },
+  'colours-alike': {
+    make: () => project({ good: svg('<path d="M3 3h18v18z" fill="#0c6a53"/><path d="M3 3h9" stroke="#0c6b54" stroke-width="2"/><path d="M3 9h9" stroke="#0c6a53" stroke-width="2"/>') }),
+    message: /^#0c6b54 \(1\) is nearly #0c6a53 \(2\)$/,
+    mended: true,
+  },
+  'output-idle': {
+    make: () => change(project({ good: GOOD }), (m) => [{ ...m.artboard('good'), offOutputIds: [m.outputs[2].id] }]),
+    message: /^PNG 2× of Web makes nothing$/,
+    mended: true,
+  },
+  'no-longer-made': { make: () => project({ good: GOOD }), message: /^delivery 3 had 2 files that would not be made again: old.svg, older.svg$/ },
+  'hidden-inside': { make: () => project({ good: svg('<path d="M3 3h18v18z"/><path display="none" d="M4 4h9v9z"/>') }), message: /1 hidden or bench-only layer lies in it/ },
+};
+
+function change(made: Made, records: (made: Made) => ProjectRecord[]): Made {
+  made.doc.apply({ puts: records(made), removes: [] });
+  return made;
+}
+
+test('every check has its case here, words and an example', () => {
+  expect(Object.keys(cases).sort()).toEqual(CHECKS.map((check) => check.name).sort());
+  for (const check of CHECKS) expect([check.about.endsWith('.'), check.example.endsWith('.')]).toEqual([true, true]);
+});
+
+test('clean artwork has no findings', () => {
+  expect(look(project({ anchor: GOOD, boat: GOOD }).doc)).toEqual([]);
+});
+
+describe.each(Object.entries(cases))('%s', (name, { make, message, mended }) => {
+  test('fires on its example', () => {
+    const found = of(findTrouble(around(make().doc, { number: 3, paths: ['good.svg', 'old.svg', 'older.svg'] })), name);
+    expect(found.length).toBeGreaterThan(0);
+    expect(found[0].message).toMatch(message);
+  });
+
+  if (mended) {
+    test('is settled by its mend, and by undo is back', () => {
+      const { doc } = make();
+      const before = of(look(doc), name);
+      const mendable = before.filter((finding) => finding.mend);
+      expect(mendable.length).toBeGreaterThan(0);
+      const fix = mendFindings(mendable, around(doc));
+      if (!fix) throw new Error('no mend');
+      const undo = doc.apply(fix);
+      expect(of(look(doc), name)).toEqual([]);
+      doc.apply(undo);
+      expect(of(look(doc), name)).toEqual(before);
+    });
+  }
+});
+
+test('contrast is judged on what the variant and the output make of the colours', () => {
+  const { doc, artboard, outputs } = project({ good: svg('<path d="M3 3h18v18z" fill="#000"/>') });
+  const variant = artboardRecord.parse({
+    ...artboard('good'),
+    id: newId(),
+    order: 'b0',
+    name: 'light',
+    x: 90,
+    background: '#171b1c',
+    follows: { artboardId: artboard('good').id, rule: { kind: 'white' } },
+  });
+  doc.apply({ puts: [variant, { ...outputs[1], background: '#ffffff' }], removes: [] });
+  expect(of(look(doc), 'too-little-contrast').map((finding) => [finding.pieceId, finding.outputId])).toEqual([[variant.id, outputs[1].id]]);
+});
+
+test('contrast is judged on the stops of gradients, and on what an edition shows and tints', () => {
+  const { doc, artboard, outputs } = project({
+    fade: svg(
+      '<defs><linearGradient id="base"><stop stop-color="#fff"/><stop offset="1" stop-color="#f8f8f8"/></linearGradient><linearGradient id="g" xlink:href="#base"/></defs><path d="M3 3h18v18z" fill="url(#g)"/>',
+    ),
+    mark: svg('<g id="mark"><path id="dark" d="M3 3h18v18z" fill="#12343b"/><path id="pale" d="M3 3h9v9z" fill="#fdfdfd"/></g>'),
+  });
+  const jpeg = outputRecord.parse({ ...outputs[1], id: newId(), suffix: '-j', settings: { format: 'jpeg' } });
+  const layer = (name: string) => doc.list('layer').find((each) => each.name === name)?.id ?? '';
+  const base = artboard('mark');
+  const edition = (name: string, overrides: Record<string, { shown?: boolean; tint?: string }>) =>
+    editionRecord.parse({ id: newId(), kind: 'edition', artboardId: base.id, order: name, name, specIds: base.specIds, overrides });
+  const [plain, hidden, tinted] = [edition('a', {}), edition('b', { [layer('dark')]: { shown: false } }), edition('c', { [layer('mark')]: { tint: '#ffffff' } })];
+  doc.apply({ puts: [jpeg, plain, hidden, tinted], removes: [] });
+  const found = of(look(doc), 'too-little-contrast');
+  expect(found.every((finding) => finding.outputId === jpeg.id)).toBe(true);
+  expect(new Set(found.map((finding) => finding.pieceId))).toEqual(new Set([artboard('fade').id, hidden.id, tinted.id]));
+});
+
+test('pieces that are off are not looked at', () => {
+  const { doc, artboard } = project({ 'Artboard 1': GOOD });
+  doc.apply({ puts: [{ ...artboard('Artboard 1'), on: false }], removes: [] });
+  expect(look(doc).filter((finding) => finding.pieceId)).toEqual([]);
+});
+
+test('several findings of one piece are mended in one step', () => {
+  const { doc, outputs } = project({ good: svg('<path d="M3 3h18v18z" fill="#fff"/>') });
+  const jpegs = [1, 2].map((n) => outputRecord.parse({ ...outputs[1], id: newId(), suffix: `-j${n}`, settings: { format: 'jpeg' } }));
+  doc.apply({ puts: jpegs, removes: [] });
+  const found = of(look(doc), 'too-little-contrast');
+  expect(found).toHaveLength(2);
+  const fix = mendFindings(found, around(doc));
+  if (!fix) throw new Error('no mend');
+  expect(fix.label).toBe('mend 2 findings');
+  doc.apply(fix);
+  expect(of(look(doc), 'too-little-contrast')).toEqual([]);
+});
+
+test('three of one name are numbered apart', () => {
+  const { doc } = project({ a: GOOD, b: GOOD, c: GOOD });
+  doc.apply({ puts: doc.list('artboard').map((board) => ({ ...board, name: 'same' })), removes: [] });
+  const fix = mendFindings(
+    of(look(doc), 'name-twice').filter((finding) => finding.mend),
+    around(doc),
+  );
+  if (!fix) throw new Error('no mend');
+  doc.apply(fix);
+  expect(doc.list('artboard').map((board) => board.name)).toEqual(['same', 'same-2', 'same-3']);
+  expect(of(look(doc), 'name-twice')).toEqual([]);
+});
+
+describe('after an edit', () => {
+  test('remembering finds what looking anew finds, whatever was changed', () => {
+    const made = project(Object.fromEntries(Array.from({ length: 8 }, (_, i) => [`icon ${i}`, GOOD])));
+    const { doc } = made;
+    const finder = troubleFinder();
+    const board = made.artboard('icon 3');
+    const [layer] = layersOn(doc, board);
+    const edits: ProjectRecord[][] = [
+      [{ ...board, x: board.x + 0.5 }],
+      [{ ...layer, shown: false }],
+      [{ ...layer, shown: true, transform: [3, 0, 0, 3, board.x, board.y] }],
+      [{ ...board, name: 'ICON 4' }],
+      [{ ...doc.settings, gridPx: 7 }],
+      [{ ...made.outputs[1], size: { kind: 'factor', factor: 0.25 } }],
+      [board, layer],
+    ];
+    finder(around(doc));
+    for (const puts of edits) {
+      doc.apply({ puts, removes: [] });
+      expect(finder(around(doc))).toEqual(look(doc));
+    }
+  });
+});
+
+describe('accepting', () => {
+  test('a finding stays accepted, last of all, until what it says changes', () => {
+    const made = project({ good: svg('<rect x="4" y="10" width="9" height="16"/>') });
+    const { doc } = made;
+    const [found] = of(look(doc), 'pokes-out');
+    doc.apply({ puts: [acceptanceOf(found, 'bleeds on purpose')], removes: [] });
+    expect(of(look(doc), 'pokes-out')).toEqual([{ ...found, accepted: 'bleeds on purpose' }]);
+    expect(look(doc).at(-1)?.check).toBe('pokes-out');
+    doc.apply({ puts: [{ ...made.artboard('good'), height: 23 }], removes: [] });
+    expect(of(look(doc), 'pokes-out')[0].accepted).toBeUndefined();
+  });
+  test('an error cannot be accepted: it holds the export up', () => {
+    const { doc } = cases['cannot-be-made'].make();
+    const [found] = of(look(doc), 'cannot-be-made');
+    doc.apply({ puts: [acceptanceOf(found, 'never mind')], removes: [] });
+    expect(of(look(doc), 'cannot-be-made')[0].accepted).toBeUndefined();
+  });
+});
+
+test('a build that wants lower case gets it from the spec, and is told of what it would refuse', () => {
+  const made = project({ 'Crab Pot': GOOD, '2 boats': GOOD }, 'density');
+  expect(planFiles(made.doc, 'p').files.map((file) => file.path)).toContain('density-2x/crab_pot.png');
+  expect(of(look(made.doc), 'name-changed')).toMatchObject([{ pieceId: made.artboard('2 boats').id, message: expect.stringMatching(/^2_boats.png would be refused/) }]);
+});

@@ -1,0 +1,75 @@
+import { shippedFonts } from '../../render/src/shipped-fonts';
+import { fontSet, layerRecord, outlineText, readFont, type TextRun, weightOf } from '../src';
+import { pathBounds, pathSegments } from '../src/artwork/path-geometry';
+import { refusalOf } from './fixtures';
+
+const fonts = shippedFonts(__filename);
+const layer = (text: TextRun[], attrs: Record<string, string> = {}) =>
+  layerRecord.parse({ id: 't', kind: 'layer', parentId: 'root', order: 'a0', tag: 'text', attrs: { 'font-family': 'Schibsted Grotesk', 'font-size': '20', x: '50', y: '40', ...attrs }, text });
+const boxOf = (text: TextRun[], attrs: Record<string, string> = {}) => {
+  const { runs } = outlineText(layer(text, attrs), {}, fonts);
+  const box = pathBounds(pathSegments(runs.map((run) => run.d).join('')), null);
+  if (!box) throw new Error('nothing drawn');
+  return box;
+};
+const plain = [{ text: 'kelp', attrs: {} }];
+
+test('anchors: from x, around x, up to x', () => {
+  const [start, middle, end] = ['start', 'middle', 'end'].map((anchor) => boxOf(plain, { 'text-anchor': anchor }));
+  expect(start.minX).toBeGreaterThan(50);
+  expect((middle.minX + middle.maxX) / 2).toBeCloseTo(50, 0);
+  expect(end.maxX).toBeLessThanOrEqual(50.5);
+  expect(start.maxX - start.minX).toBeCloseTo(end.maxX - end.minX, 3);
+});
+
+test('letters stand on the baseline, and size scales them', () => {
+  const small = boxOf([{ text: 'n', attrs: {} }]);
+  const large = boxOf([{ text: 'n', attrs: {} }], { 'font-size': '40' });
+  expect(small.maxY).toBeCloseTo(40, 1);
+  expect((large.maxY - large.minY) / (small.maxY - small.minY)).toBeCloseTo(2, 1);
+});
+
+test('runs follow each other; a position starts anew; dx and dy shift', () => {
+  const two = boxOf([
+    { text: 'ke', attrs: {} },
+    { text: 'lp', attrs: { 'font-weight': '400' } },
+  ]);
+  expect(two.maxX).toBeCloseTo(boxOf(plain).maxX, 0);
+  expect(
+    boxOf([
+      { text: 'k', attrs: {} },
+      { text: 'p', attrs: { x: '100' } },
+    ]).maxX,
+  ).toBeGreaterThan(100);
+  expect(boxOf([{ text: 'n', attrs: { dx: '7', dy: '5' } }]).minX - boxOf([{ text: 'n', attrs: {} }]).minX).toBeCloseTo(7, 3);
+  expect(boxOf([{ text: 'n', attrs: { dx: '7', dy: '5' } }]).maxY).toBeCloseTo(45, 1);
+});
+
+test('letter spacing widens, bold is another face', () => {
+  expect(boxOf(plain, { 'letter-spacing': '4' }).maxX - boxOf(plain).maxX).toBeCloseTo(12, 3);
+  const bold = boxOf(plain, { 'font-weight': '800' });
+  expect(bold.maxX - bold.minX).toBeGreaterThan(boxOf(plain).maxX - boxOf(plain).minX);
+});
+
+test('a list of x places letter by letter', () => {
+  const { runs } = outlineText(layer([{ text: 'ab', attrs: {} }], { x: '0 100' }), {}, fonts);
+  const box = pathBounds(pathSegments(runs[0].d), null);
+  expect(box?.minX).toBeLessThan(5);
+  expect(box?.maxX).toBeGreaterThan(100);
+});
+
+test('families: the first that is here, else a stand-in that is told', () => {
+  expect(fonts.find('Nowhere, "Spline Sans Mono"', 400, false)).toMatchObject({ exact: true, face: { family: 'Spline Sans Mono' } });
+  expect(fonts.find('Courier New, monospace', 400, false)).toMatchObject({ exact: false, face: { family: 'Spline Sans Mono' } });
+  expect(outlineText(layer(plain, { 'font-family': 'Harbourmaster, serif' }), {}, fonts).missing).toEqual(['Harbourmaster']);
+  expect(fontSet([]).find('Any', 400, false)).toBeNull();
+});
+
+test('weights', () => {
+  expect(['bold', 'normal', '650', '0', undefined].map(weightOf)).toEqual([700, 400, 650, 400, 400]);
+  expect(fonts.find('Schibsted Grotesk', 640, true)?.face).toMatchObject({ weight: 600, italic: true });
+});
+
+test('a font that is none is refused in words', () => {
+  expect(refusalOf(() => readFont(new Uint8Array([1, 2, 3, 4]), 'Broken', 400))).toMatchObject({ code: 'font.not', accepted: expect.stringContaining('WOFF2') });
+});

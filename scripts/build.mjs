@@ -1,0 +1,46 @@
+/** Builds dist/: server, workers, command line and demo loader with esbuild, the web app with Vite. */
+
+import { fileURLToPath } from 'node:url';
+import { build } from 'esbuild';
+
+const root = fileURLToPath(new URL('..', import.meta.url));
+
+export const nodeBuild = () => ({
+  absWorkingDir: root,
+  entryPoints: {
+    server: 'packages/server/src/main.ts',
+    'read-worker': 'packages/server/src/bring-in/read-worker.ts',
+    'render-child': 'packages/render/src/pool/child.ts',
+    cli: 'packages/cli/src/main.ts',
+    demo: 'demo/load.ts',
+  },
+  outdir: 'dist',
+  outExtension: { '.js': '.mjs' },
+  bundle: true,
+  splitting: false,
+  platform: 'node',
+  target: 'node20',
+  format: 'esm',
+  sourcemap: true,
+  logLevel: 'warning',
+  plugins: [
+    {
+      name: 'packages-stay-outside',
+      setup({ onResolve }) {
+        onResolve({ filter: /^[^./]/ }, ({ path, kind }) => (kind === 'entry-point' || path.startsWith('@tolvik/') ? undefined : { path, external: true, sideEffects: false }));
+      },
+    },
+  ],
+});
+
+export const buildNode = () => build(nodeBuild());
+
+export async function buildWeb() {
+  const { build: viteBuild } = await import('vite');
+  await viteBuild({ root: `${root}packages/web`, logLevel: 'warn' });
+}
+
+if (process.argv[1] === fileURLToPath(import.meta.url)) {
+  await buildNode();
+  await buildWeb();
+}

@@ -1,0 +1,1 @@
+export function startPostgres(options: { folder: string; port: number; durable?: boolean }): Promise<{ url: string; pid: number; stop(): Promise<void> }>;

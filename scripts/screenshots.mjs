@@ -1,0 +1,211 @@
+/** npm run screenshots: the main views of the demo, as docs/screenshots/*.png, from a server of its own. */
+import { fork } from 'node:child_process';
+import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { chromium } from '@playwright/test';
+import { buildIfChanged, checkNode, freePort, installPackages, root, say } from './parts/machine.mjs';
+import { startPostgres } from './parts/postgres.mjs';
+
+checkNode();
+installPackages();
+buildIfChanged();
+const folder = mkdtempSync(join(tmpdir(), 'tolvik-shots-'));
+const out = join(root, 'docs', 'screenshots');
+mkdirSync(out, { recursive: true });
+const postgres = await startPostgres({ folder, port: await freePort(), durable: false });
+const port = await freePort();
+const server = fork(join(root, 'dist', 'server.mjs'), [], { env: { ...process.env, PORT: String(port), DATABASE_URL: postgres.url, TOLVIK_LOG: 'error' } });
+await new Promise((resolve) => server.once('message', resolve));
+const url = `http://127.0.0.1:${port}`;
+const { seedIfEmpty } = await import(new URL('../dist/demo.mjs', import.meta.url));
+await seedIfEmpty(url);
+
+const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'] });
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+const calm = async (ms = 1500) => {
+  await page.waitForLoadState('networkidle').catch(() => {});
+  await page.waitForTimeout(ms);
+};
+const shot = async (name) => {
+  await page.screenshot({ path: join(out, `${name}.png`) });
+  say(name);
+};
+const open = async (project, stage = 'Bench') => {
+  await page.goto(url);
+  await page.getByRole('link', { name: project, exact: true }).click();
+  if (stage !== 'Bench') await page.getByRole('link', { name: new RegExp(`^${stage}`) }).click();
+  await calm();
+};
+const piece = (name) => page.getByRole('grid', { name: 'Pieces' }).getByRole('row').filter({ hasText: name }).first();
+
+const views = {
+  async deliveries() {
+    await open('Harbour icons');
+    await page.getByRole('button', { name: /^Export/ }).click();
+    await page.getByRole('heading', { name: /is written and measured/ }).waitFor();
+    await page.getByRole('link', { name: /^Bench/ }).click();
+    await piece('kelp').dblclick();
+    await page.keyboard.type('kelp-sprig');
+    await page.keyboard.press('Enter');
+    await piece('crate').click();
+    await page.getByRole('textbox', { name: 'width' }).fill('25');
+    await page.keyboard.press('Enter');
+    await calm(1500);
+    await page.getByRole('button', { name: /^Export/ }).click();
+    await page.getByRole('heading', { name: /Delivery 2 is written and measured/ }).waitFor();
+    await calm();
+    await shot('deliveries');
+  },
+  async shelf() {
+    await page.goto(url);
+    await calm(3000);
+    await shot('shelf');
+  },
+  async bench() {
+    await open('Harbour icons');
+    await piece('thermo').click();
+    await calm(2500);
+    await shot('bench');
+  },
+  async wireframe() {
+    await open('Harbour icons');
+    await piece('lighthouse').click();
+    await page.getByLabel(/^Plane with/).focus();
+    await page.keyboard.press('.');
+    for (let i = 0; i < 4; i++) await page.keyboard.press('-');
+    await page.keyboard.press('w');
+    await calm(2000);
+    await shot('wireframe');
+    await page.keyboard.press('w');
+  },
+  async layers() {
+    await open('Season cards');
+    await page.getByRole('tab', { name: 'Layers' }).click();
+    await page.getByRole('treegrid', { name: 'Layers' }).getByRole('row').first().click();
+    await page.keyboard.press('ArrowRight');
+    await page.getByText('Kelp sprig', { exact: true }).click();
+    await calm(2500);
+    await shot('layers');
+    await page.getByRole('tab', { name: 'Pieces' }).click();
+  },
+  async rows() {
+    await open('Harbour icons');
+    await page.getByRole('searchbox', { name: /^Find pieces/ }).fill('1-48');
+    await page.keyboard.press('Enter');
+    await page.getByRole('button', { name: 'Lay out in rows…' }).click();
+    await calm(600);
+    await shot('rows');
+  },
+  async tiles() {
+    await open('Shore map');
+    await calm(3000);
+    await shot('tiles');
+  },
+  async cut() {
+    await open('Shore map');
+    await piece('shore-map').click();
+    await page.getByRole('button', { name: 'Cut into tiles…' }).click();
+    await calm(2500);
+    await shot('cut');
+  },
+  async identity() {
+    await open('Brinemoor identity');
+    await page.getByLabel(/^Plane with/).focus();
+    await page.keyboard.press(',');
+    await piece('logo-wide-reversed').click();
+    await calm(3000);
+    await shot('identity');
+  },
+  async lockups() {
+    await open('Brinemoor identity');
+    await piece('emblem').click();
+    await piece('wordmark').click({ modifiers: ['Control'] });
+    await page.getByRole('button', { name: 'Lockups…' }).click();
+    await calm(2500);
+    await shot('lockups');
+  },
+  async variants() {
+    await open('Brinemoor identity');
+    await piece('logo-wide').click();
+    await page.getByRole('button', { name: 'Variants…' }).click();
+    await calm(2500);
+    await shot('variants');
+  },
+  async editions() {
+    await open('Season cards');
+    await page.getByLabel(/^Plane with/).focus();
+    await page.keyboard.press(',');
+    await piece('card-summer-en-left').click();
+    await calm(3000);
+    await shot('editions');
+  },
+  async table() {
+    await open('Season cards');
+    await piece('card').click();
+    await page.getByRole('button', { name: 'Editions…' }).click();
+    const rows = [
+      ['edition', 'Wording', 'spring, English title', 'Ground', 'Swell: shown'],
+      ['card-spring-de', '', 'Springflut', '', ''],
+      ['card-spring-fr', '', 'Grande marée', '', ''],
+      ['card-autumn-plain', 'autumn, English', '', '#e4b79b', 'no'],
+      ['card-winter-plain', 'winter, Swedish', '', '#d9dfeb', 'no'],
+    ];
+    await page.locator('#edition-table').fill(rows.map((row) => row.join('\t')).join('\n'));
+    await calm(800);
+    await shot('table');
+  },
+  async proof() {
+    await open('Brinemoor identity', 'Proof');
+    await page.getByRole('radio', { name: /^On / }).click();
+    await calm(3500);
+    await shot('proof');
+  },
+  async look() {
+    await open('Icons that need a look', 'Proof');
+    await page.getByRole('radio', { name: /^Needs a look/ }).click();
+    await calm(2500);
+    await shot('look');
+  },
+  async output() {
+    await open('Brinemoor identity', 'Proof');
+    await page
+      .getByRole('button', { name: /^Change output JPEG/ })
+      .first()
+      .click();
+    await calm(1500);
+    await shot('output');
+  },
+  async compare() {
+    await open('Harbour icons', 'Proof');
+    await page.getByRole('gridcell', { name: 'boat@2x.png', exact: true }).dblclick();
+    await calm();
+    await page.getByRole('group', { name: /^Files compared/ }).focus();
+    await page.keyboard.press('b');
+    await calm(1500);
+    await shot('compare');
+  },
+  async names() {
+    await open('Brinemoor identity', 'Proof');
+    await page.getByRole('button', { name: 'Names and folders…' }).click();
+    await calm(800);
+    await shot('names');
+  },
+  async specs() {
+    await open('Harbour icons', 'Proof');
+    await page.getByRole('button', { name: 'Specs…' }).click();
+    await calm(800);
+    await shot('specs');
+  },
+};
+
+const wanted = process.argv.slice(2);
+try {
+  for (const [name, take] of Object.entries(views)) if (wanted.length === 0 || wanted.includes(name)) await take();
+} finally {
+  await browser.close();
+  server.kill('SIGTERM');
+  await new Promise((resolve) => server.once('exit', resolve));
+  await postgres.stop();
+  rmSync(folder, { recursive: true, force: true });
+}

@@ -1,0 +1,60 @@
+/** npm test: sets up what is missing, then types, lint, Jest, the build and Playwright, and says how many passed. */
+import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { aptInstall, buildIfChanged, checkNode, giveUp, installPackages, onPath, root, run, say } from './parts/machine.mjs';
+
+checkNode();
+installPackages();
+if (!existsSync('/usr/bin/chromium')) {
+  say('Installing Chromium…');
+  if (!aptInstall('chromium')) giveUp('The browser tests need Chromium; run "sudo apt-get install chromium" and try again.');
+}
+if (!onPath('pdftoppm')) {
+  say('Installing poppler-utils…');
+  if (!aptInstall('poppler-utils')) giveUp('The PDF tests need poppler-utils; run "sudo apt-get install poppler-utils" and try again.');
+}
+
+const reports = mkdtempSync(join(tmpdir(), 'tolvik-test-'));
+const jestReport = join(reports, 'jest.json');
+const playwrightReport = join(reports, 'playwright.json');
+const bin = (name) => join(root, 'node_modules', '.bin', name);
+let ok = true;
+const step = (title, command, args, env = {}) => {
+  say(`\n— ${title}`);
+  const went = run(command, args, { env: { ...process.env, ...env } });
+  if (!went) say(`✗ ${title}`);
+  ok = went && ok;
+};
+
+for (const part of [
+  'packages/core',
+  'packages/render',
+  'packages/server',
+  'packages/cli',
+  'packages/web',
+  'demo',
+  'e2e',
+  'benchmarks',
+  'packages/cli/test',
+  'packages/core/test',
+  'packages/render/test',
+  'packages/server/test',
+]) {
+  if (existsSync(join(root, part, 'tsconfig.json'))) step(`types of ${part}`, bin('tsc'), ['-p', part]);
+}
+step('lint', bin('biome'), ['check', '.']);
+step('Jest', bin('jest'), ['--json', `--outputFile=${jestReport}`, '--testLocationInResults']);
+buildIfChanged();
+step('Playwright', bin('playwright'), ['test'], { PLAYWRIGHT_JSON_OUTPUT_NAME: playwrightReport });
+
+const read = (path) => (existsSync(path) ? JSON.parse(readFileSync(path, 'utf8')) : null);
+const jest = read(jestReport);
+const playwright = read(playwrightReport);
+const passed = (jest?.numPassedTests ?? 0) + (playwright ? playwright.stats.expected + playwright.stats.flaky : 0);
+const failed = (jest?.numFailedTests ?? 0) + (playwright ? playwright.stats.unexpected : 0);
+rmSync(reports, { recursive: true, force: true });
+if (!jest || !playwright || passed === 0) ok = false;
+if (playwright?.stats.flaky) say(`\n${playwright.stats.flaky} passed only at the second try`);
+say(`\n${passed} passed, ${failed} failed`);
+process.exit(ok && failed === 0 ? 0 : 1);
