@@ -1,0 +1,57 @@
+import type { SettingsOf } from '@tolvik/core';
+import sharp from 'sharp';
+import type { Rendered, RenderJob } from '../job';
+import { rasterise } from '../rasterise';
+
+/** JPEG of the same pixels that PNG has. The composed SVG has a ground, so no pixel is transparent. */
+export async function renderJpeg({ svg, widthPx, heightPx, dpi }: RenderJob, { quality }: SettingsOf<'jpeg'>): Promise<Rendered> {
+  const { data, width, height } = rasterise(svg, widthPx, heightPx);
+  const encoded = await sharp(opaqueRgb(data), { raw: { width, height, channels: 3 } })
+    .jpeg({ quality, chromaSubsampling: quality >= 90 ? '4:4:4' : '4:2:0' })
+    .toBuffer();
+  const bytes = isJfif(encoded) ? encoded : withJfif(encoded, dpi);
+  const decoded = await sharp(bytes).raw().toBuffer({ resolveWithObject: true });
+  return {
+    bytes,
+    measured: {
+      widthPx: decoded.info.width,
+      heightPx: decoded.info.height,
+      bytes: bytes.length,
+      alpha: decoded.info.channels === 4,
+      dpi: jfifDpi(bytes),
+      colourType: decoded.info.channels === 1 ? 'grey' : 'RGB',
+    },
+  };
+}
+
+/** Premultiplied RGBA on white as RGB. Where the ground covers everything, as it should, nothing shows through. */
+function opaqueRgb(pixels: Buffer): Buffer {
+  const rgb = Buffer.allocUnsafe((pixels.length / 4) * 3);
+  for (let i = 0, j = 0; i < pixels.length; i += 4) {
+    const rest = 255 - pixels[i + 3];
+    rgb[j++] = pixels[i] + rest;
+    rgb[j++] = pixels[i + 1] + rest;
+    rgb[j++] = pixels[i + 2] + rest;
+  }
+  return rgb;
+}
+
+const isJfif = (bytes: Buffer) => bytes.readUInt16BE(2) === 0xffe0 && bytes.toString('latin1', 6, 10) === 'JFIF';
+
+/**
+ * The file with a JFIF header (JFIF 1.02) that says the density in dots per inch. The encoder writes
+ * none, and would write an Exif block for a density.
+ */
+function withJfif(jpeg: Buffer, dpi: number): Buffer {
+  const header = Buffer.from([0xff, 0xe0, 0, 16, 0x4a, 0x46, 0x49, 0x46, 0, 1, 2, 1, 0, 0, 0, 0, 0, 0]);
+  header.writeUInt16BE(Math.round(dpi), 12);
+  header.writeUInt16BE(Math.round(dpi), 14);
+  return Buffer.concat([jpeg.subarray(0, 2), header, jpeg.subarray(2)]);
+}
+
+/** Density of the JFIF header in dots per inch (JFIF 1.02); null when it says none. */
+export function jfifDpi(bytes: Buffer): number | null {
+  if (!isJfif(bytes)) return null;
+  const density = bytes.readUInt16BE(14);
+  return bytes[13] === 1 ? density : bytes[13] === 2 ? density * 2.54 : null;
+}

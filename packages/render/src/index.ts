@@ -1,0 +1,12 @@
+/** From a composed SVG to bytes, measured. The pool keeps it out of the caller's process. */
+
+export { jfifDpi } from './formats/jpeg';
+export { measurePdf } from './formats/pdf';
+export { svgoConfig } from './formats/svg';
+export * from './job';
+export { encodePng, unpremultiply } from './png/encode';
+export { measurePng } from './png/measure';
+export * from './pool/pool';
+export * from './rasterise';
+export * from './render-file';
+export * from './shipped-fonts';

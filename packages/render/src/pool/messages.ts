@@ -1,0 +1,12 @@
+import type { Measured, RenderJob } from '../job';
+
+/** Jobs go and results come in batches: a write to a pipe costs as much as drawing a small icon. */
+export type ToChild = { id: number; job: RenderJob }[];
+
+export type Result = { id: number; bytes: Uint8Array; measured: Measured } | { id: number; failure: string };
+
+export type FromChild = {
+  results: Result[];
+  /** The job that is begun with this message. */
+  started?: number;
+};

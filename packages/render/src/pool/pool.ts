@@ -1,0 +1,213 @@
+import { type ChildProcess, fork } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { availableParallelism } from 'node:os';
+import type { Rendered, RenderJob } from '../job';
+import type { FromChild } from './messages';
+
+export type PoolOptions = {
+  /** The built render child, `dist/render-child.mjs`. */
+  childPath: string;
+  /** How many processes; one a core by default. */
+  size?: number;
+  /** How long one file may take. */
+  timeoutMs?: number;
+  /** How much memory one process may hold, in MB; where /proc exists it is looked at while a file is made. */
+  memoryMb?: number;
+};
+
+/** Why a file could not be made. `code` is for programs, the message for people. */
+export class RenderError extends Error {
+  constructor(
+    readonly code: 'failed' | 'timeout' | 'memory' | 'crashed' | 'stopped',
+    message: string,
+  ) {
+    super(message);
+    this.name = 'RenderError';
+  }
+}
+
+/** `high`: somebody is looking at it; `normal`: an export; `low`: made ahead of need. */
+export type Priority = 'high' | 'normal' | 'low';
+
+type Task = {
+  id: number;
+  job: RenderJob;
+  resolve(result: Rendered): void;
+  reject(error: RenderError): void;
+  signal?: AbortSignal;
+  /** It was lost with others once, so now it is made by itself: if it is lost again, it is to blame. */
+  alone?: boolean;
+};
+
+/** `startedAt`: when what it works on was begun, as far as it said; null while it has nothing or comes up. */
+type Worker = { child: ChildProcess; tasks: Task[]; startedAt: number | null; idleSince: number; retired: boolean };
+
+/** Jobs handed to a process ahead, so that it never waits for the next, and how few it may have before it gets more. */
+const AHEAD = 12;
+const REFILL_BELOW = 6;
+/** Made ahead of need: few at a time, so that somebody who waits comes soon. */
+const AHEAD_OF_NEED = 3;
+const WATCH_MS = 200;
+/** What a process may take to come up or to take its next job, on top of a file's time. */
+const BOOT_MS = 30_000;
+
+/**
+ * Child processes that render. A file that takes too long or too much memory takes its process with
+ * it; the other jobs that process had are given to the next, and the pool goes on.
+ */
+export class RenderPool {
+  private readonly waiting: Record<Priority, Task[]> = { high: [], normal: [], low: [] };
+  private readonly workers: Worker[] = [];
+  private readonly size: number;
+  private readonly timeoutMs: number;
+  private readonly memoryMb: number;
+  private nextId = 1;
+  private closed = false;
+  private readonly watch: NodeJS.Timeout;
+
+  constructor(private readonly options: PoolOptions) {
+    this.size = options.size ?? availableParallelism();
+    this.timeoutMs = options.timeoutMs ?? 20_000;
+    this.memoryMb = options.memoryMb ?? 1536;
+    this.watch = setInterval(() => this.check(), WATCH_MS);
+    this.watch.unref();
+  }
+
+  /** Makes one file. Rejects with a `RenderError`. An aborted signal takes it out of the line. */
+  render(job: RenderJob, priority: Priority = 'normal', signal?: AbortSignal): Promise<Rendered> {
+    if (this.closed) return Promise.reject(new RenderError('stopped', 'rendering has stopped'));
+    return new Promise((resolve, reject) => {
+      this.waiting[priority].push({ id: this.nextId++, job, resolve, reject, signal });
+      this.dispatch();
+    });
+  }
+
+  /** Starts every process now, so that the first files do not wait for them. */
+  warmUp(): void {
+    while (this.workers.length < this.size) this.start();
+  }
+
+  async close(): Promise<void> {
+    this.closed = true;
+    clearInterval(this.watch);
+    const stopped = () => new RenderError('stopped', 'rendering has stopped');
+    for (const line of Object.values(this.waiting)) for (const task of line.splice(0)) task.reject(stopped());
+    await Promise.all(
+      this.workers.splice(0).map(
+        (worker) =>
+          new Promise<void>((resolve) => {
+            worker.retired = true;
+            for (const task of worker.tasks.splice(0)) task.reject(stopped());
+            worker.child.once('exit', () => resolve());
+            worker.child.kill('SIGKILL');
+          }),
+      ),
+    );
+  }
+
+  private dispatch(): void {
+    if (this.closed) return;
+    const batches = new Map<Worker, Task[]>();
+    for (;;) {
+      const worker = this.readiest();
+      const task = worker && this.nextFor(worker);
+      if (!worker || !task) break;
+      if (worker.tasks.length === 0) worker.idleSince = Date.now();
+      worker.tasks.push(task);
+      batches.set(worker, [...(batches.get(worker) ?? []), task]);
+    }
+    for (const [{ child }, tasks] of batches) child.send(tasks.map(({ id, job }) => ({ id, job })));
+  }
+
+  /** The process with the least to do that may get more; a new one while there are fewer than wanted. */
+  private readiest(): Worker | null {
+    const { high, normal, low } = this.waiting;
+    if (high.length + normal.length + low.length === 0) return null;
+    let best: Worker | null = null;
+    for (const worker of this.workers) if (!worker.tasks.some((task) => task.alone) && (!best || worker.tasks.length < best.tasks.length)) best = worker;
+    if ((!best || best.tasks.length > 0) && this.workers.length < this.size) return this.start();
+    return best;
+  }
+
+  private nextFor({ tasks }: Worker): Task | null {
+    const { high, normal, low } = this.waiting;
+    for (;;) {
+      const line = high.length > 0 ? high : normal.length > 0 ? normal : low;
+      const room = line === low ? AHEAD_OF_NEED : AHEAD;
+      const task = line[0];
+      if (!task || tasks.length >= room || (task.alone && tasks.length > 0)) return null;
+      line.shift();
+      if (!task.signal?.aborted) return task;
+      task.reject(new RenderError('stopped', 'it was called off'));
+    }
+  }
+
+  private start(): Worker {
+    const child = fork(this.options.childPath, [], {
+      serialization: 'advanced',
+      execArgv: ['--max-old-space-size=1024'],
+      stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
+      env: { PATH: process.env.PATH ?? '', NODE_ENV: 'production', UV_THREADPOOL_SIZE: '1' },
+    });
+    const worker: Worker = { child, tasks: [], startedAt: null, idleSince: Date.now(), retired: false };
+    this.workers.push(worker);
+    child.on('message', (message: FromChild) => this.hear(worker, message));
+    child.on('error', () => this.lost(worker, new RenderError('crashed', 'the render process could not be reached')));
+    child.on('exit', () => this.lost(worker, new RenderError('crashed', 'drawing it ended the render process')));
+    return worker;
+  }
+
+  private hear(worker: Worker, { results, started }: FromChild): void {
+    worker.startedAt = started === undefined ? null : Date.now();
+    worker.idleSince = Date.now();
+    for (const result of results) {
+      const at = worker.tasks.findIndex((task) => task.id === result.id);
+      if (at < 0) continue;
+      const [task] = worker.tasks.splice(at, 1);
+      if ('failure' in result) task.reject(new RenderError('failed', result.failure));
+      else {
+        const { bytes, measured } = result;
+        task.resolve({ bytes: Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength), measured });
+      }
+    }
+    if (worker.tasks.length < REFILL_BELOW) this.dispatch();
+  }
+
+  /**
+   * A process is gone with what it had. A single file is to blame; of several nobody knows which, so
+   * each is made again by itself, before all others.
+   */
+  private lost(worker: Worker, error: RenderError): void {
+    if (worker.retired) return;
+    worker.retired = true;
+    const at = this.workers.indexOf(worker);
+    if (at >= 0) this.workers.splice(at, 1);
+    const tasks = worker.tasks.splice(0);
+    if (tasks.length === 1) tasks[0].reject(error);
+    else this.waiting.high.unshift(...tasks.map((task) => ({ ...task, alone: true })));
+    this.dispatch();
+  }
+
+  private check(): void {
+    for (const worker of [...this.workers]) {
+      if (worker.tasks.length === 0) continue;
+      let error: RenderError | null = null;
+      const since = worker.startedAt ?? worker.idleSince + BOOT_MS;
+      if (Date.now() - since > this.timeoutMs) error = new RenderError('timeout', `drawing it took longer than ${this.timeoutMs / 1000} s`);
+      else if (residentMb(worker.child.pid) > this.memoryMb) error = new RenderError('memory', `drawing it took more than ${this.memoryMb} MB`);
+      if (!error) continue;
+      this.lost(worker, error);
+      worker.child.kill('SIGKILL');
+    }
+  }
+}
+
+/** Resident memory of a process in MB; 0 where it cannot be read. */
+function residentMb(pid: number | undefined): number {
+  if (!pid) return 0;
+  try {
+    return (Number(readFileSync(`/proc/${pid}/statm`, 'latin1').split(' ')[1]) * 4096) / 1_048_576;
+  } catch {
+    return 0;
+  }
+}

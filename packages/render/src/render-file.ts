@@ -1,0 +1,38 @@
+import { FORMATS } from '@tolvik/core';
+import { renderJpeg } from './formats/jpeg';
+import { renderPdf } from './formats/pdf';
+import { renderPng } from './formats/png';
+import { renderSvg } from './formats/svg';
+import type { Rendered, RenderJob } from './job';
+
+/**
+ * Turns a composed SVG into the bytes of its format and measures them by decoding. Throws when
+ * what came out is not what was asked: such a file has failed, it is never passed on.
+ */
+export async function renderFile(job: RenderJob): Promise<Rendered> {
+  const rendered = await byFormat(job);
+  const { measured } = rendered;
+  const { title, raster } = FORMATS[job.settings.format];
+  if (Math.abs(measured.widthPx - job.widthPx) > 0.01 || Math.abs(measured.heightPx - job.heightPx) > 0.01) {
+    throw new Error(`the ${title} measures ${measured.widthPx} × ${measured.heightPx} px, asked were ${job.widthPx} × ${job.heightPx}`);
+  }
+  if (raster && (measured.dpi === null || Math.abs(measured.dpi - job.dpi) > 0.6)) throw new Error(`the ${title} says ${measured.dpi} dpi, asked were ${job.dpi}`);
+  if (raster && job.opaque && measured.alpha) throw new Error(`the ${title} is transparent although it has a ground`);
+  const pages = job.pages?.length ?? 1;
+  if (measured.pages !== undefined && measured.pages !== pages) throw new Error(`the PDF has ${measured.pages} pages instead of ${pages}`);
+  return rendered;
+}
+
+function byFormat(job: RenderJob): Rendered | Promise<Rendered> {
+  const { settings } = job;
+  switch (settings.format) {
+    case 'svg':
+      return renderSvg(job, settings);
+    case 'pdf':
+      return renderPdf(job);
+    case 'png':
+      return renderPng(job, settings);
+    case 'jpeg':
+      return renderJpeg(job, settings);
+  }
+}

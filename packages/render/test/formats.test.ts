@@ -1,0 +1,198 @@
+import fc from 'fast-check';
+import sharp from 'sharp';
+import { encodePng, measurePdf, measurePng, rasterise, renderFile, unpremultiply } from '../src';
+import { ANCHOR, decodePng, difference, drawPdf, icon, job, pixel, readPdf } from './files';
+
+const WHITE_GROUND = '<rect width="24" height="24" fill="#ffffff"/>';
+
+describe('PNG', () => {
+  test.each([1, 16, 24, 48, 257])('%i px, decoded by another decoder, is what the rasteriser drew', async (side) => {
+    const { bytes, measured } = await renderFile(job('png', side));
+    const decoded = decodePng(bytes);
+    const { data } = rasterise(icon(ANCHOR, side), side, side);
+    unpremultiply(data);
+    expect([decoded.width, decoded.height]).toEqual([side, side]);
+    expect(difference(decoded.data, data)).toBe(0);
+    expect(measured).toMatchObject({ widthPx: side, heightPx: side, alpha: true, dpi: expect.closeTo(96, 0) });
+  });
+
+  test('any pixels at all survive both ways of packing', () => {
+    const picture = fc
+      .integer({ min: 1, max: 40 })
+      .chain((width) =>
+        fc
+          .integer({ min: 1, max: 20 })
+          .chain((height) => fc.tuple(fc.constant(width), fc.constant(height), fc.uint8Array({ minLength: width * height * 4, maxLength: width * height * 4 }), fc.constantFrom(2, 5, 17, 256))),
+      );
+    fc.assert(
+      fc.property(picture, fc.constantFrom('smaller' as const, 'faster' as const), ([width, height, noise, colours], effort) => {
+        const pixels = Uint8Array.from(noise, (value) => Math.floor(value / (256 / colours)) * Math.floor(255 / colours));
+        const bytes = encodePng(Uint8Array.from(pixels), width, height, { dpi: 144, effort });
+        expect(difference(decodePng(bytes).data, Buffer.from(pixels))).toBe(0);
+        expect(measurePng(bytes).dpi).toBeCloseTo(144, 0);
+      }),
+      { numRuns: 150 },
+    );
+  });
+
+  test('a ground makes it opaque, and the file says so', async () => {
+    const { measured } = await renderFile(job('png', 48, WHITE_GROUND + ANCHOR, {}, true));
+    expect(measured.alpha).toBe(false);
+  });
+
+  test('a file that should be opaque and is not has failed', async () => {
+    await expect(renderFile(job('png', 48, ANCHOR, {}, true))).rejects.toThrow('transparent although it has a ground');
+  });
+
+  test('smaller is smaller', async () => {
+    const [small, fast] = await Promise.all([renderFile(job('png', 192, ANCHOR, { effort: 'smaller' } as never)), renderFile(job('png', 192, ANCHOR, { effort: 'faster' } as never))]);
+    expect(small.bytes.length).toBeLessThan(fast.bytes.length);
+  });
+
+  test('measuring finds damage', async () => {
+    const { bytes } = await renderFile(job('png', 24));
+    expect(() => measurePng(bytes.subarray(0, bytes.length - 20))).toThrow('cut off');
+    const bent = Buffer.from(bytes);
+    bent[bent.length - 30] ^= 1;
+    expect(() => measurePng(bent)).toThrow('damaged');
+    expect(() => measurePng(Buffer.from('no'))).toThrow('not a PNG');
+  });
+});
+
+describe('JPEG', () => {
+  test('size, density, and the ground behind the artwork', async () => {
+    const { bytes, measured } = await renderFile({ ...job('jpeg', 96, WHITE_GROUND + ANCHOR, { quality: 95 } as never, true), dpi: 300 });
+    const facts = await sharp(bytes).metadata();
+    expect(facts).toMatchObject({ format: 'jpeg', width: 96, height: 96, density: 300, channels: 3 });
+    expect(facts.exif).toBeUndefined();
+    const raw = await sharp(bytes).raw().toBuffer();
+    expect([...raw.subarray(0, 3)].every((value) => value > 250)).toBe(true);
+    expect(measured).toMatchObject({ alpha: false, dpi: 300 });
+  });
+
+  test('a lower quality weighs less', async () => {
+    const at = (quality: number) => renderFile(job('jpeg', 192, WHITE_GROUND + ANCHOR, { quality } as never, true));
+    expect((await at(30)).bytes.length).toBeLessThan((await at(90)).bytes.length);
+  });
+});
+
+describe('SVG', () => {
+  test('draws as before, and is lighter', async () => {
+    const wordy = ANCHOR.replace('M12 8v13', 'M 12.0000 8.0000 L 12.0000 21.0000 ');
+    const source = icon(wordy, 96);
+    const { bytes } = await renderFile(job('svg', 96, wordy));
+    const before = rasterise(source, 96, 96).data;
+    const after = rasterise(bytes.toString('utf8'), 96, 96).data;
+    expect(difference(before, after)).toBeLessThan(0.05);
+    expect(bytes.length).toBeLessThan(source.length);
+  });
+
+  test('with and without width and height, readable or in one line', async () => {
+    const without = (await renderFile(job('svg', 24, ANCHOR, { dimensions: false, layout: 'readable' } as never))).bytes.toString('utf8');
+    expect(without).toMatch(/^<svg[^>]* viewBox="0 0 24 24"/);
+    expect(without).not.toMatch(/^<svg[^>]* (width|height)=/);
+    expect(without.split('\n').length).toBeGreaterThan(3);
+    const withThem = (await renderFile(job('svg', 24))).bytes.toString('utf8');
+    expect(withThem).toMatch(/^<svg[^>]* width="24" height="24"/);
+    expect(withThem).not.toContain('\n');
+  });
+
+  test('ids that were kept stay', async () => {
+    const { bytes } = await renderFile(job('svg', 24, '<g id="leaf"><path id="stem" d="M1 1h9v9z"/></g>'));
+    expect(bytes.toString('utf8')).toMatch(/id="stem"/);
+  });
+
+  test('decimals', async () => {
+    const at = async (decimals: number) => (await renderFile(job('svg', 24, '<path d="M1.23456 2.34567L9.87654 8.76543 4.44444 5.55555z"/>', { decimals } as never))).bytes.toString('utf8');
+    expect(await at(1)).toContain('1.2');
+    expect(await at(1)).not.toContain('1.23');
+    expect(await at(4)).toContain('1.2346');
+  });
+});
+
+describe('PDF', () => {
+  test('one page of the size in points, drawn by poppler as the picture is', async () => {
+    const { bytes, measured } = await renderFile(job('pdf', 96, WHITE_GROUND + ANCHOR));
+    expect(measurePdf(bytes)).toEqual({ widthPt: 72, heightPt: 72, pages: 1 });
+    expect(measured).toMatchObject({ widthPx: 96, pages: 1, flattened: false, colourType: 'vector' });
+    const drawn = drawPdf(bytes);
+    const expected = rasterise(icon(WHITE_GROUND + ANCHOR, 96), 96, 96);
+    expect([drawn.width, drawn.height]).toEqual([96, 96]);
+    expect(difference(drawn.data, expected.data)).toBeLessThan(4);
+  });
+
+  test('vectors stay vectors', async () => {
+    const { bytes } = await renderFile(job('pdf', 24));
+    expect(bytes.includes('/Subtype /Image')).toBe(false);
+  });
+
+  test('what PDF cannot say becomes a picture, and is told', async () => {
+    const blurred = '<filter id="f"><feGaussianBlur stdDeviation="2"/></filter><rect x="6" y="6" width="12" height="12" fill="#f00" filter="url(#f)"/>';
+    const { bytes, measured } = await renderFile(job('pdf', 96, WHITE_GROUND + blurred));
+    expect(measured).toMatchObject({ flattened: true, colourType: 'picture' });
+    expect(pixel(drawPdf(bytes), 48, 48)[0]).toBeGreaterThan(200);
+    expect(pixel(drawPdf(bytes), 48, 48)[1]).toBeLessThan(80);
+  });
+
+  test('measuring finds damage', async () => {
+    const { bytes } = await renderFile(job('pdf', 24));
+    expect(() => measurePdf(bytes.subarray(0, bytes.length - 40))).toThrow('cut off');
+  });
+});
+
+test.each(['svg', 'pdf', 'png', 'jpeg'] as const)('%s: the same input makes the same bytes', async (format) => {
+  const make = () => renderFile(job(format, 64, WHITE_GROUND + ANCHOR, {}, format === 'jpeg'));
+  const [one, other] = [await make(), await make()];
+  expect(one.bytes.equals(other.bytes)).toBe(true);
+});
+
+test('a size that would take the machine down is refused before anything is drawn', async () => {
+  await expect(renderFile({ ...job('png', 24), widthPx: 100_000, heightPx: 100_000 })).rejects.toThrow('more than one file may have');
+});
+
+describe('a PDF of several pages', () => {
+  const pages = [
+    { svg: icon(ANCHOR, 24), widthPx: 24, heightPx: 24, title: 'anchor' },
+    { svg: icon(ANCHOR, 96), widthPx: 96, heightPx: 96, title: 'Größe & <more>' },
+    { svg: icon('<rect width="24" height="24" fill="#d2452a"/>', 48), widthPx: 48, heightPx: 48, title: 'cut' },
+  ];
+
+  test('opened by another reader: pages of their own size in order, bookmarks with the names', async () => {
+    const { bytes, measured } = await renderFile({ ...job('pdf', 24), pages });
+    expect(measured.pages).toBe(3);
+    const { sizes, bookmarks } = readPdf(bytes);
+    expect(sizes).toEqual([
+      [18, 18],
+      [72, 72],
+      [36, 36],
+    ]);
+    expect(bookmarks).toEqual(['anchor', 'Größe & <more>', 'cut']);
+  });
+
+  test('the same pages give the same bytes', async () => {
+    const [one, two] = await Promise.all([renderFile({ ...job('pdf', 24), pages }), renderFile({ ...job('pdf', 24), pages })]);
+    expect(one.bytes.equals(two.bytes)).toBe(true);
+  });
+});
+
+test('few decimals round coordinates, never opacities and stroke widths', async () => {
+  const { bytes } = await renderFile(job('svg', 24, '<path d="M2.4 3.4h9.3" stroke="#000" stroke-width="1.75" stroke-opacity=".55"/>', { decimals: 0 } as never));
+  const text = bytes.toString();
+  expect(text).toContain('stroke-width="1.75"');
+  expect(text).toMatch(/stroke-opacity="0?\.55"/);
+  expect(text).toContain('d="M2 3h10"');
+});
+
+test('a picture in one ink covers where it is dark and stays open where it is light', async () => {
+  const half = await sharp({ create: { width: 8, height: 8, channels: 3, background: '#ffffff' } })
+    .composite([{ input: { create: { width: 4, height: 8, channels: 3, background: '#000000' } }, left: 0, top: 0 }])
+    .png()
+    .toBuffer();
+  const inner = `<filter id="f" x="0" y="0" width="1" height="1" color-interpolation-filters="sRGB"><feColorMatrix values="0 0 0 0 0.05 0 0 0 0 0.4 0 0 0 0 0.3 -0.2126 -0.7152 -0.0722 1 0"/></filter><g filter="url(#f)"><image width="24" height="24" xlink:href="data:image/png;base64,${half.toString('base64')}"/></g>`;
+  const { bytes } = await renderFile({ ...job('png', 24, inner), svg: icon(inner).replace('<svg ', '<svg xmlns:xlink="http://www.w3.org/1999/xlink" ') });
+  const decoded = decodePng(bytes);
+  const [r, g, b, a] = pixel(decoded, 4, 12);
+  expect([r, g, b].map((value, i) => Math.abs(value - [13, 102, 77][i]) <= 1)).toEqual([true, true, true]);
+  expect(a).toBe(255);
+  expect(pixel(decoded, 20, 12)[3]).toBe(0);
+});

@@ -1,0 +1,67 @@
+import { join } from 'node:path';
+import { type RenderError, RenderPool } from '../src';
+import { job } from './files';
+
+const childPath = join(__dirname, '../../../dist/render-child.mjs');
+
+/** A filter that keeps the rasteriser busy for far longer than any test waits. */
+const ENDLESS = `<filter id="f" x="-1000%" y="-1000%" width="2100%" height="2100%">${'<feTurbulence baseFrequency="0.9" numOctaves="400" result="a"/><feMorphology operator="dilate" radius="200" in="a"/>'.repeat(20)}</filter><rect width="24" height="24" filter="url(#f)"/>`;
+
+describe('the pool', () => {
+  let pool: RenderPool;
+  afterEach(() => pool.close());
+
+  test('makes many files at once, each its own', async () => {
+    pool = new RenderPool({ childPath, size: 2 });
+    const sides = Array.from({ length: 40 }, (_, i) => 8 + i);
+    const made = await Promise.all(sides.map((side) => pool.render(job('png', side))));
+    expect(made.map(({ measured }) => measured.widthPx)).toEqual(sides);
+  });
+
+  test('a file that takes too long is ended and told; the others come out', async () => {
+    pool = new RenderPool({ childPath, size: 1, timeoutMs: 1500, memoryMb: 20_000 });
+    const bad = pool.render(job('png', 2000, ENDLESS)).catch((error: RenderError) => error);
+    const good = await Promise.all([24, 25, 26, 27].map((side) => pool.render(job('png', side))));
+    expect(await bad).toMatchObject({ code: 'timeout', message: expect.stringContaining('1.5 s') });
+    expect(good.map(({ measured }) => measured.widthPx)).toEqual([24, 25, 26, 27]);
+  });
+
+  test('a file that takes too much memory is ended and told', async () => {
+    pool = new RenderPool({ childPath, size: 1, memoryMb: 150 });
+    const error = await pool.render(job('png', 9000, ENDLESS)).catch((each: RenderError) => each);
+    expect(error).toMatchObject({ code: 'memory' });
+    await expect(pool.render(job('png', 24))).resolves.toBeDefined();
+  });
+
+  test('a process that dies takes only its file along', async () => {
+    pool = new RenderPool({ childPath, size: 1 });
+    await pool.render(job('png', 24));
+    const pending = pool.render(job('png', 3000, ENDLESS)).catch((error: RenderError) => error);
+    const after = pool.render(job('png', 30));
+    let ended = false;
+    void pending.then(() => (ended = true));
+    while (!ended) {
+      await new Promise((resolve) => setTimeout(resolve, 400));
+      if (!ended) for (const { child } of (pool as unknown as { workers: { child: { kill(signal: string): void } }[] }).workers) child.kill('SIGKILL');
+    }
+    expect(await pending).toMatchObject({ code: 'crashed' });
+    expect((await after).measured.widthPx).toBe(30);
+  });
+
+  test('somebody waiting goes before what is made ahead of need', async () => {
+    pool = new RenderPool({ childPath, size: 1 });
+    const order: string[] = [];
+    const low = Array.from({ length: 30 }, (_, i) => pool.render(job('png', 300 + i), 'low').then(() => order.push('low')));
+    const high = pool.render(job('png', 24), 'high').then(() => order.push('high'));
+    await Promise.all([...low, high]);
+    expect(order.indexOf('high')).toBeLessThan(5);
+  });
+
+  test('closing ends what waits', async () => {
+    pool = new RenderPool({ childPath, size: 1 });
+    const waiting = Array.from({ length: 10 }, () => pool.render(job('png', 500)).catch((error: RenderError) => error.code));
+    await pool.close();
+    expect(await Promise.all(waiting)).toContain('stopped');
+    await expect(pool.render(job('png', 24))).rejects.toThrow('stopped');
+  });
+});
