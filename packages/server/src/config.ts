@@ -1,0 +1,52 @@
+import { join } from 'node:path';
+import { z } from 'zod';
+
+const environment = z.object({
+  PORT: z.coerce.number().int().min(0).max(65535).default(4870),
+  TOLVIK_BIND: z.string().default('127.0.0.1'),
+  /** Names the app may be reached by besides loopback, with comma between. */
+  TOLVIK_HOSTS: z.string().default(''),
+  TOLVIK_ROLE: z.enum(['all', 'web', 'worker']).default('all'),
+  DATABASE_URL: z.string().min(1),
+  TOLVIK_DIST: z.string().min(1),
+  TOLVIK_WORKERS: z.coerce.number().int().min(1).max(64).optional(),
+  /** How long one file may take to draw. */
+  TOLVIK_FILE_SECONDS: z.coerce.number().min(0.5).max(600).default(20),
+  TOLVIK_CACHE_MB: z.coerce.number().min(16).default(2048),
+});
+
+export type Config = {
+  port: number;
+  bind: string;
+  hosts: string[];
+  role: 'all' | 'web' | 'worker';
+  databaseUrl: string;
+  childPath: string;
+  readWorkerPath: string;
+  webRoot: string;
+  workers?: number;
+  fileSeconds: number;
+  cacheBytes: number;
+};
+
+/** Settings from the environment; throws with the variable's name when one is off. */
+export function readConfig(env: Record<string, string | undefined>): Config {
+  const parsed = environment.safeParse(env);
+  if (!parsed.success) throw new Error(parsed.error.issues.map((issue) => `${issue.path.join('.')}: ${issue.message}`).join('; '));
+  const e = parsed.data;
+  return {
+    port: e.PORT,
+    bind: e.TOLVIK_BIND,
+    hosts: e.TOLVIK_HOSTS.split(',')
+      .map((host) => host.trim().toLowerCase())
+      .filter(Boolean),
+    role: e.TOLVIK_ROLE,
+    databaseUrl: e.DATABASE_URL,
+    childPath: join(e.TOLVIK_DIST, 'render-child.mjs'),
+    readWorkerPath: join(e.TOLVIK_DIST, 'read-worker.mjs'),
+    webRoot: join(e.TOLVIK_DIST, 'web'),
+    workers: e.TOLVIK_WORKERS,
+    fileSeconds: e.TOLVIK_FILE_SECONDS,
+    cacheBytes: e.TOLVIK_CACHE_MB * 1_048_576,
+  };
+}

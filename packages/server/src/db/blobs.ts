@@ -1,0 +1,14 @@
+import type { Blob } from '@tolvik/core';
+import type { Queryable } from './database';
+
+export async function putBlobs(db: Queryable, blobs: readonly { hash: string; mediaType: string; bytes: Uint8Array }[]): Promise<void> {
+  for (const { hash, mediaType, bytes } of blobs) {
+    await db.query('INSERT INTO blobs (hash, media_type, bytes) VALUES ($1, $2, $3) ON CONFLICT DO NOTHING', [hash, mediaType, Buffer.from(bytes)]);
+  }
+}
+
+export async function readBlobs(db: Queryable, hashes: readonly string[]): Promise<Blob[]> {
+  if (hashes.length === 0) return [];
+  const { rows } = await db.query<{ hash: string; media_type: string; bytes: Buffer }>('SELECT hash, media_type, bytes FROM blobs WHERE hash = ANY($1)', [hashes]);
+  return rows.map((row) => ({ hash: row.hash, mediaType: row.media_type as Blob['mediaType'], bytes: row.bytes }));
+}

@@ -1,0 +1,114 @@
+import type { Measured } from '@tolvik/render';
+import type { Queryable } from './database';
+
+export type DeliveryRow = {
+  id: string;
+  project_id: string;
+  number: number;
+  state: 'running' | 'done' | 'stopped';
+  version: number;
+  snapshot: string;
+  total: number;
+  made: number;
+  failed: number;
+  /** Weight of the made files; the driver gives large integers as text. */
+  bytes: string;
+  created_at: Date;
+  finished_at: Date | null;
+};
+
+export type DeliveryFileRow = {
+  position: number;
+  path: string;
+  piece_id: string;
+  output_id: string;
+  format: string;
+  width_px: number;
+  height_px: number;
+  dpi: number;
+  render_key: string;
+  state: 'waiting' | 'made' | 'failed';
+  error: string | null;
+  measured: Measured | null;
+};
+
+export type NewDeliveryFile = Omit<DeliveryFileRow, 'state' | 'error' | 'measured' | 'position'> & { error: string | null };
+
+export const listDeliveries = async (db: Queryable, projectId: string): Promise<DeliveryRow[]> =>
+  (await db.query<DeliveryRow>('SELECT * FROM deliveries WHERE project_id = $1 ORDER BY number DESC LIMIT 200', [projectId])).rows;
+
+export const findDelivery = async (db: Queryable, id: string): Promise<DeliveryRow | undefined> => (await db.query<DeliveryRow>('SELECT * FROM deliveries WHERE id = $1', [id])).rows[0];
+
+/** The newest delivery of a project, whatever became of it. */
+export const newestDelivery = async (db: Queryable, projectId: string): Promise<DeliveryRow | undefined> =>
+  (await db.query<DeliveryRow>('SELECT * FROM deliveries WHERE project_id = $1 ORDER BY number DESC LIMIT 1', [projectId])).rows[0];
+
+export async function insertDelivery(db: Queryable, delivery: { id: string; projectId: string; version: number; snapshot: string; total: number }): Promise<number> {
+  const { rows } = await db.query<{ number: number }>(
+    `INSERT INTO deliveries (id, project_id, number, state, version, snapshot, total)
+     SELECT $1, $2, coalesce(max(number), 0) + 1, 'running', $3, $4, $5 FROM deliveries WHERE project_id = $2 RETURNING number`,
+    [delivery.id, delivery.projectId, delivery.version, delivery.snapshot, delivery.total],
+  );
+  return rows[0].number;
+}
+
+/** All rows of a delivery in one statement; what is rendered already is made from the start. Answers the positions that wait. */
+export async function insertDeliveryFiles(db: Queryable, deliveryId: string, files: readonly NewDeliveryFile[]): Promise<number[]> {
+  const column = <K extends keyof NewDeliveryFile>(name: K) => files.map((file) => file[name]);
+  const { rows } = await db.query<{ position: number; state: string }>(
+    `INSERT INTO delivery_files (delivery_id, position, path, piece_id, output_id, format, width_px, height_px, dpi, render_key, error, state)
+     SELECT $1, f.position - 1, path, piece_id, output_id, format, width_px, height_px, dpi, render_key, error,
+       CASE WHEN error IS NOT NULL THEN 'failed' WHEN r.key IS NOT NULL THEN 'made' ELSE 'waiting' END
+     FROM unnest($2::text[], $3::text[], $4::text[], $5::text[], $6::int[], $7::int[], $8::real[], $9::text[], $10::text[])
+       WITH ORDINALITY AS f (path, piece_id, output_id, format, width_px, height_px, dpi, render_key, error, position)
+     LEFT JOIN renders r ON r.key = f.render_key
+     RETURNING position, state`,
+    [deliveryId, column('path'), column('piece_id'), column('output_id'), column('format'), column('width_px'), column('height_px'), column('dpi'), column('render_key'), column('error')],
+  );
+  await db.query(
+    `UPDATE deliveries d SET made = f.made, failed = f.failed, bytes = f.bytes FROM (
+       SELECT count(*) FILTER (WHERE f.state = 'made') AS made, count(*) FILTER (WHERE f.state = 'failed') AS failed, coalesce(sum(r.size) FILTER (WHERE f.state = 'made'), 0) AS bytes
+       FROM delivery_files f LEFT JOIN renders r ON r.key = f.render_key WHERE f.delivery_id = $1
+     ) f WHERE d.id = $1`,
+    [deliveryId],
+  );
+  return rows.filter((row) => row.state === 'waiting').map((row) => row.position);
+}
+
+const FILES = `
+  SELECT f.position, f.path, f.piece_id, f.output_id, f.format, f.width_px, f.height_px, f.dpi, f.render_key, f.state, f.error, r.measured
+  FROM delivery_files f LEFT JOIN renders r ON r.key = f.render_key`;
+
+export const deliveryFiles = async (db: Queryable, deliveryId: string): Promise<DeliveryFileRow[]> =>
+  (await db.query<DeliveryFileRow>(`${FILES} WHERE f.delivery_id = $1 ORDER BY f.position`, [deliveryId])).rows;
+
+export const waitingFiles = async (db: Queryable, deliveryId: string, positions?: readonly number[]): Promise<DeliveryFileRow[]> =>
+  (await db.query<DeliveryFileRow>(`${FILES} WHERE f.delivery_id = $1 AND f.state = 'waiting' AND ($2::int[] IS NULL OR f.position = ANY($2)) ORDER BY f.position`, [deliveryId, positions ?? null]))
+    .rows;
+
+export type FileResult = { position: number; error: string | null; bytes: number };
+
+/** Marks files that were waiting and counts them; one that somebody else has marked meanwhile is not counted twice. */
+export async function markFiles(db: Queryable, deliveryId: string, results: readonly FileResult[]): Promise<void> {
+  await db.query(
+    `WITH marked AS (
+       UPDATE delivery_files f SET state = CASE WHEN u.error IS NULL THEN 'made' ELSE 'failed' END, error = u.error
+       FROM unnest($2::int[], $3::text[], $4::int[]) AS u (position, error, bytes)
+       WHERE f.delivery_id = $1 AND f.position = ANY($2) AND f.position = u.position AND f.state = 'waiting'
+       RETURNING f.state, u.bytes
+     )
+     UPDATE deliveries d SET made = d.made + m.made, failed = d.failed + m.failed, bytes = d.bytes + m.bytes FROM (
+       SELECT count(*) FILTER (WHERE state = 'made') AS made, count(*) FILTER (WHERE state = 'failed') AS failed, coalesce(sum(bytes) FILTER (WHERE state = 'made'), 0) AS bytes FROM marked
+     ) m WHERE d.id = $1`,
+    [deliveryId, results.map((r) => r.position), results.map((r) => r.error), results.map((r) => r.bytes)],
+  );
+}
+
+/** Ends a running delivery that has nothing left to make; answers whether it did. */
+export const finishIfComplete = async (db: Queryable, deliveryId: string): Promise<boolean> =>
+  ((await db.query("UPDATE deliveries SET state = 'done', finished_at = now() WHERE id = $1 AND state = 'running' AND made + failed >= total", [deliveryId])).rowCount ?? 0) > 0;
+
+export const setDeliveryState = async (db: Queryable, deliveryId: string, from: DeliveryRow['state'], to: DeliveryRow['state']): Promise<boolean> =>
+  ((await db.query("UPDATE deliveries SET state = $3, finished_at = CASE WHEN $3 = 'running' THEN NULL ELSE now() END WHERE id = $1 AND state = $2", [deliveryId, from, to])).rowCount ?? 0) > 0;
+
+export const runningDeliveries = async (db: Queryable): Promise<DeliveryRow[]> => (await db.query<DeliveryRow>("SELECT * FROM deliveries WHERE state = 'running'")).rows;

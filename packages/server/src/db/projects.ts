@@ -1,0 +1,47 @@
+import type { Queryable } from './database';
+
+export type ProjectRow = { id: string; name: string; version: number; created_at: Date; updated_at: Date };
+
+export type ShelfRow = ProjectRow & {
+  artboards: number;
+  slices: number;
+  editions: number;
+  files: number;
+  last_delivery: { number: number; version: number; at: string; files: number } | null;
+};
+
+const SHELF = `
+  SELECT p.id, p.name, p.version, p.created_at, p.updated_at,
+    (SELECT count(*)::int FROM records r WHERE r.project_id = p.id AND r.kind = 'artboard') AS artboards,
+    (SELECT count(*)::int FROM records r WHERE r.project_id = p.id AND r.kind = 'slice') AS slices,
+    (SELECT count(*)::int FROM records r WHERE r.project_id = p.id AND r.kind = 'edition') AS editions,
+    (SELECT (count(*) FILTER (WHERE o.body #>> '{settings,pages}' IS DISTINCT FROM 'together')
+        + count(DISTINCT o.id) FILTER (WHERE o.body #>> '{settings,pages}' = 'together'))::int
+       FROM records r CROSS JOIN LATERAL jsonb_array_elements_text(r.body -> 'specIds') AS follows
+       JOIN records o ON o.project_id = p.id AND o.kind = 'output' AND o.body ->> 'specId' = follows.value
+       WHERE r.project_id = p.id AND r.kind IN ('artboard', 'slice', 'edition')
+         AND (r.body -> 'on')::boolean AND (o.body -> 'on')::boolean AND NOT r.body -> 'offOutputIds' ? o.id) AS files,
+    (SELECT json_build_object('number', d.number, 'version', d.version, 'at', d.finished_at, 'files', d.total)
+       FROM deliveries d WHERE d.project_id = p.id AND d.state = 'done' ORDER BY d.number DESC LIMIT 1) AS last_delivery
+  FROM projects p WHERE p.deleted_at IS NULL`;
+
+export const listProjects = async (db: Queryable): Promise<ShelfRow[]> => (await db.query<ShelfRow>(`${SHELF} ORDER BY p.created_at, p.id LIMIT 1000`)).rows;
+
+export const findProject = async (db: Queryable, id: string): Promise<ProjectRow | undefined> =>
+  (await db.query<ProjectRow>('SELECT id, name, version, created_at, updated_at FROM projects WHERE id = $1 AND deleted_at IS NULL', [id])).rows[0];
+
+export const insertProject = (db: Queryable, id: string, name: string) => db.query('INSERT INTO projects (id, name) VALUES ($1, $2)', [id, name]);
+
+export const renameProject = (db: Queryable, id: string, name: string) => db.query('UPDATE projects SET name = $2, updated_at = now() WHERE id = $1', [id, name]);
+
+/** Deleting hides; what is hidden can be brought back. */
+export const setDeleted = async (db: Queryable, id: string, deleted: boolean): Promise<boolean> =>
+  ((await db.query('UPDATE projects SET deleted_at = CASE WHEN $2 THEN now() END WHERE id = $1', [id, deleted])).rowCount ?? 0) > 0;
+
+/** How many projects there have ever been, deleted ones among them. */
+export const countProjects = async (db: Queryable): Promise<number> => (await db.query<{ n: number }>('SELECT count(*)::int AS n FROM projects')).rows[0].n;
+
+export const copyRecords = async (db: Queryable, from: string, to: string): Promise<void> => {
+  await db.query('INSERT INTO records (project_id, id, kind, body, version) SELECT $2, id, kind, body, 1 FROM records WHERE project_id = $1', [from, to]);
+  await db.query('UPDATE projects SET version = 1 WHERE id = $1', [to]);
+};

@@ -1,0 +1,41 @@
+import type { Measured } from '@tolvik/render';
+import type { Queryable } from './database';
+
+export type RenderRow = { key: string; media_type: string; bytes: Buffer; measured: Measured };
+export type NewRender = { key: string; mediaType: string; bytes: Buffer; measured: Measured };
+
+export async function readRender(db: Queryable, key: string): Promise<RenderRow | undefined> {
+  return (await db.query<RenderRow>('SELECT key, media_type, bytes, measured FROM renders WHERE key = $1', [key])).rows[0];
+}
+
+/** Which of these keys have been rendered, with what was measured. */
+export async function measuredOf(db: Queryable, keys: readonly string[]): Promise<Map<string, Measured>> {
+  const { rows } = await db.query<{ key: string; measured: Measured }>('SELECT key, measured FROM renders WHERE key = ANY($1)', [keys]);
+  return new Map(rows.map((row) => [row.key, row.measured]));
+}
+
+/** Stores many renders in one statement; those that are there stay. */
+export async function putRenders(db: Queryable, renders: readonly NewRender[]): Promise<void> {
+  if (renders.length === 0) return;
+  // One parameter a value: the driver sends bytes as they are, while an array of them would go as hex text.
+  const values = renders.map((_, i) => `($${i * 4 + 1}, $${i * 4 + 2}, $${i * 4 + 3}::bytea, length($${i * 4 + 3}::bytea), $${i * 4 + 4}::jsonb)`);
+  await db.query(
+    `INSERT INTO renders (key, media_type, bytes, size, measured) VALUES ${values.join(', ')} ON CONFLICT DO NOTHING`,
+    renders.flatMap((r) => [r.key, r.mediaType, r.bytes, JSON.stringify(r.measured)]),
+  );
+}
+
+/** Drops the renders that were used longest ago and that no delivery holds, until the rest fits. */
+export async function evictRenders(db: Queryable, maxBytes: number): Promise<number> {
+  const { rowCount } = await db.query(
+    `DELETE FROM renders WHERE key IN (
+       SELECT key FROM (
+         SELECT key, sum(size) OVER (ORDER BY used_at DESC, key) AS upTo FROM renders r
+         WHERE NOT EXISTS (SELECT 1 FROM delivery_files f WHERE f.render_key = r.key)
+       ) AS loose WHERE upTo > $1)`,
+    [maxBytes],
+  );
+  return rowCount ?? 0;
+}
+
+export const touchRender = (db: Queryable, key: string) => db.query("UPDATE renders SET used_at = now() WHERE key = $1 AND used_at < now() - interval '1 hour'", [key]);

@@ -1,0 +1,72 @@
+import pg from 'pg';
+import type { Queryable } from '../db/database';
+
+/** What everyone who has a project open is told. */
+export type ProjectEvent =
+  | { type: 'edited'; version: number; editId: string }
+  | { type: 'renamed'; name: string }
+  | { type: 'delivery'; id: string; number: number; state: 'running' | 'done' | 'stopped'; total: number; made: number; failed: number; path?: string };
+
+const CHANNEL = 'tolvik';
+
+/** Tells every server on this database; carried out when the surrounding transaction commits. */
+export const announce = (db: Queryable, projectId: string, event: ProjectEvent) => db.query('SELECT pg_notify($1, $2)', [CHANNEL, JSON.stringify({ projectId, event })]);
+
+type Listener = (event: ProjectEvent) => void;
+
+/** Hands events from the database to whoever listens here; takes the line up again when it breaks. */
+export class EventHub {
+  private readonly listeners = new Map<string, Set<Listener>>();
+  private client: pg.Client | null = null;
+  private closed = false;
+
+  constructor(
+    private readonly url: string,
+    private readonly onError: (error: Error) => void,
+  ) {}
+
+  async start(): Promise<void> {
+    if (this.closed) return;
+    const client = new pg.Client({ connectionString: this.url, connectionTimeoutMillis: 4000 });
+    this.client = client;
+    client.on('error', (error) => {
+      this.onError(error);
+      this.retry(client);
+    });
+    client.on('end', () => this.retry(client));
+    client.on('notification', ({ payload }) => {
+      const { projectId, event } = JSON.parse(payload ?? '{}') as { projectId: string; event: ProjectEvent };
+      for (const listener of this.listeners.get(projectId) ?? []) listener(event);
+    });
+    try {
+      await client.connect();
+      await client.query(`LISTEN ${CHANNEL}`);
+    } catch (error) {
+      this.onError(error as Error);
+      this.retry(client);
+    }
+  }
+
+  private retry(client: pg.Client): void {
+    if (this.client !== client || this.closed) return;
+    this.client = null;
+    client.end().catch(() => {});
+    setTimeout(() => void this.start(), 1000).unref();
+  }
+
+  /** Answers a function that stops listening. */
+  listen(projectId: string, listener: Listener): () => void {
+    const set = this.listeners.get(projectId) ?? new Set();
+    set.add(listener);
+    this.listeners.set(projectId, set);
+    return () => {
+      set.delete(listener);
+      if (set.size === 0) this.listeners.delete(projectId);
+    };
+  }
+
+  async close(): Promise<void> {
+    this.closed = true;
+    await this.client?.end().catch(() => {});
+  }
+}

@@ -1,0 +1,42 @@
+import { existsSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import compression from 'compression';
+import express, { type Express } from 'express';
+import { countProjects } from '../db/projects';
+import type { Context } from './context';
+import { deliveryRoutes } from './delivery-routes';
+import { eventRoutes } from './event-routes';
+import { fileRoutes } from './file-routes';
+import { problemHandler, sendProblem } from './problem';
+import { projectRoutes } from './project-routes';
+import { openApi } from './schemas';
+import { ownHostOnly, securityHeaders, withNonce } from './security';
+import { specRoutes } from './spec-routes';
+
+/** The whole HTTP face: API under /api, the web app for everything else. */
+export function makeApp(context: Context): Express {
+  const { config, db, log } = context;
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(ownHostOnly(config.hosts), withNonce, securityHeaders);
+  app.use(compression({ filter: (req, res) => !req.path.endsWith('/events') && compression.filter(req, res) }));
+  app.use('/api', express.json({ limit: '64mb' }));
+
+  app.get('/api/health', async (_req, res) => {
+    const projects = await countProjects(db).catch(() => null);
+    const ok = projects !== null;
+    res.status(ok ? 200 : 503).json({ ok, database: ok ? 'answers' : 'away', projects, role: config.role });
+  });
+  app.get('/api/openapi.json', (_req, res) => void res.json(openApi()));
+  app.use('/api', projectRoutes(context), fileRoutes(context), deliveryRoutes(context), specRoutes(context), eventRoutes(context));
+  app.use('/api', (_req, res) => sendProblem(res, 404, { code: 'not.found', message: 'there is no such place in the API' }));
+
+  const index = join(config.webRoot, 'index.html');
+  if (existsSync(index)) {
+    const page = readFileSync(index, 'utf8');
+    app.use(express.static(config.webRoot, { index: false, immutable: true, maxAge: '1y', setHeaders: (res, path) => void (path.includes('assets') || res.setHeader('Cache-Control', 'no-cache')) }));
+    app.get('/{*any}', (_req, res) => void res.set('Cache-Control', 'no-store').type('html').send(page.replace('__NONCE__', res.locals.nonce)));
+  }
+  app.use(problemHandler((error) => log.error(error)));
+  return app;
+}

@@ -1,0 +1,109 @@
+import { FORMATS, type Format, refuse } from '@tolvik/core';
+import { Router } from 'express';
+import { type DeliveryFileRow, type DeliveryRow, deliveryFiles, findDelivery, listDeliveries } from '../db/deliveries';
+import { findProject } from '../db/projects';
+import { readRender } from '../db/renders';
+import { streamArchive } from '../deliveries/archive';
+import { compareDeliveries } from '../deliveries/compare';
+import { type Context, openProject } from './context';
+import { newDelivery } from './schemas';
+import { INERT } from './security';
+
+const asJson = (d: DeliveryRow) => ({
+  id: d.id,
+  projectId: d.project_id,
+  number: d.number,
+  state: d.state,
+  version: d.version,
+  total: d.total,
+  made: d.made,
+  failed: d.failed,
+  bytes: Number(d.bytes),
+  createdAt: d.created_at,
+  finishedAt: d.finished_at,
+});
+
+const fileJson = (f: DeliveryFileRow | undefined) =>
+  f && {
+    position: f.position,
+    path: f.path,
+    pieceId: f.piece_id,
+    outputId: f.output_id,
+    format: f.format,
+    widthPx: f.width_px,
+    heightPx: f.height_px,
+    key: f.render_key,
+    state: f.state,
+    error: f.error,
+    measured: f.measured,
+  };
+
+export function deliveryRoutes(context: Context): Router {
+  const { db, deliveries } = context;
+  const router = Router();
+  const find = async (id: unknown) => (await findDelivery(db, String(id))) ?? refuse('not.found', 'there is no such delivery');
+
+  router.get('/projects/:id/deliveries', async (req, res) => {
+    const project = await openProject(context, String(req.params.id));
+    res.json({ deliveries: (await listDeliveries(db, project.id)).map(asJson) });
+  });
+
+  router.post('/projects/:id/deliveries', async (req, res) => {
+    const chosen = newDelivery.parse(req.body ?? {});
+    const project = await openProject(context, String(req.params.id));
+    const id = await deliveries.begin(project, chosen);
+    res.status(201).json(asJson(await find(id)));
+  });
+
+  router.get('/deliveries/:id', async (req, res) => {
+    const delivery = await find(req.params.id);
+    const files = await deliveryFiles(db, delivery.id);
+    const before = (await listDeliveries(db, delivery.project_id)).find((other) => other.number < delivery.number && other.state === 'done');
+    const compared = compareDeliveries(files, before ? await deliveryFiles(db, before.id) : null);
+    const counts = { same: 0, changed: 0, new: 0, gone: 0 };
+    for (const { change } of compared) counts[change]++;
+    res.json({
+      ...asJson(delivery),
+      before: before && { id: before.id, number: before.number },
+      counts,
+      files: compared.map(({ path, change, now, before: earlier }) => ({ path, change, now: fileJson(now), before: fileJson(earlier) })),
+    });
+  });
+
+  /** Only the paths, for looking whether any would no longer be made. */
+  router.get('/deliveries/:id/paths', async (req, res) => {
+    const delivery = await find(req.params.id);
+    res.json({ number: delivery.number, paths: (await deliveryFiles(db, delivery.id)).map((file) => file.path) });
+  });
+
+  router.get('/deliveries/:id/archive.zip', async (req, res) => {
+    const delivery = await find(req.params.id);
+    const project = await findProject(db, delivery.project_id);
+    const name = `${(project?.name ?? 'project').replace(/[^\p{L}\p{N} ._-]+/gu, '-')} ${delivery.number}.zip`;
+    res.set('Content-Disposition', `attachment; filename*=UTF-8''${encodeURIComponent(name)}`).type('application/zip');
+    await streamArchive(db, await deliveryFiles(db, delivery.id), res);
+  });
+
+  router.get('/deliveries/:id/files/:position', async (req, res) => {
+    const delivery = await find(req.params.id);
+    const file = (await deliveryFiles(db, delivery.id)).find((each) => each.position === Number(req.params.position));
+    const render = file && (await readRender(db, file.render_key));
+    if (!file || !render) return refuse('not.found', 'that file was not made');
+    res
+      .set({ 'Content-Security-Policy': INERT, ETag: `"${file.render_key}"`, 'Cache-Control': 'private, max-age=31536000, immutable' })
+      .type(FORMATS[file.format as Format].mediaType)
+      .send(render.bytes);
+  });
+
+  router.post('/deliveries/:id/stop', async (req, res) => {
+    await deliveries.halt(String(req.params.id));
+    res.json(asJson(await find(req.params.id)));
+  });
+
+  router.post('/deliveries/:id/go-on', async (req, res) => {
+    await deliveries.goOn(String(req.params.id));
+    res.json(asJson(await find(req.params.id)));
+  });
+
+  return router;
+}

@@ -1,0 +1,133 @@
+import { FORMATS, findTrouble, groundOf, pictureFacts, refuse } from '@tolvik/core';
+import { Router } from 'express';
+import { deliveryFiles, listDeliveries } from '../db/deliveries';
+import { measuredOf, putRenders, readRender, touchRender } from '../db/renders';
+import { cellOf, type KeyedFile, type OpenProject } from '../projects/open-project';
+import { type Context, openProject } from './context';
+import { trial } from './schemas';
+import { INERT } from './security';
+
+const FOREVER = 'private, max-age=31536000, immutable';
+/** How large the picture of a vector file is drawn for the Proof, at the most. */
+const PICTURE_SIDE = 512;
+
+export function fileRoutes(context: Context): Router {
+  const { db, maker, pool } = context;
+  const router = Router();
+
+  router.get('/projects/:id/plan', async (req, res) => {
+    const project = await openProject(context, String(req.params.id));
+    const { plan, files, pages } = project.plan();
+    const measured = await measuredOf(
+      db,
+      files.map((file) => file.key),
+    );
+    res.json({
+      version: project.version,
+      offCount: plan.offCount,
+      files: files.map((file) => ({
+        pieceId: file.pieceId,
+        outputId: file.outputId,
+        path: file.path,
+        format: file.format,
+        widthPx: file.widthPx,
+        heightPx: file.heightPx,
+        widthPt: file.widthPt,
+        heightPt: file.heightPt,
+        dpi: file.dpi,
+        key: file.key,
+        bytes: measured.get(file.key)?.bytes ?? null,
+        problem: file.problem,
+        clashes: file.clashes,
+        pages: file.pages?.length,
+      })),
+      pages: pages.map(({ pieceId, outputId, page, key }) => ({ pieceId, outputId, page, key, bytes: null })),
+    });
+    if (measured.size < files.length) maker.warm(project, files, () => {});
+  });
+
+  router.get('/projects/:id/findings', async (req, res) => {
+    const project = await openProject(context, String(req.params.id));
+    const [last] = (await listDeliveries(db, project.id)).filter((delivery) => delivery.state === 'done');
+    const lastDelivery = last && { number: last.number, paths: (await deliveryFiles(db, last.id)).map((file) => file.path) };
+    const pictureSize = (hash: string) => {
+      const blob = project.picture(hash);
+      return (blob && pictureFacts(blob.bytes)) ?? undefined;
+    };
+    res.json({ version: project.version, findings: findTrouble({ doc: project.doc, plan: project.plan().plan, fonts: project.composer.sources.fonts, pictureSize, lastDelivery }) });
+  });
+
+  /** The planned file of the request; a page of a file that holds several by itself, unless the whole is asked for. */
+  const fileOf = async (params: Record<string, string | string[]>, whole: boolean): Promise<{ project: OpenProject; file: KeyedFile }> => {
+    const project = await openProject(context, String(params.id));
+    const cell = cellOf(String(params.pieceId), String(params.outputId));
+    const page = whole ? undefined : project.plan().pageByCell.get(cell);
+    const file = page ? { ...page, clashes: [] } : project.plan().byCell.get(cell);
+    if (!file) return refuse('not.found', 'there is no such file in the plan');
+    if (file.problem) return refuse('file.problem', file.problem, { where: file.path });
+    return { project, file };
+  };
+
+  router.get('/projects/:id/files/:pieceId/:outputId', async (req, res) => {
+    const { project, file } = await fileOf(req.params, req.query.whole !== undefined);
+    res
+      .set('ETag', `"${file.key}"`)
+      .set('Cache-Control', req.query.key === file.key ? FOREVER : 'private, no-cache')
+      .set('Content-Security-Policy', INERT);
+    if (req.headers['if-none-match'] === `"${file.key}"`) return void res.status(304).end();
+    const made = await maker.file(project, file);
+    await touchRender(db, file.key);
+    const name = file.path.split('/').at(-1) as string;
+    res.set('Content-Disposition', `${req.query.download === undefined ? 'inline' : 'attachment'}; filename*=UTF-8''${encodeURIComponent(name)}`);
+    res.set('X-Tolvik-Bytes', String(made.bytes.length)).type(made.media_type).send(made.bytes);
+  });
+
+  /** The same file with other settings of its format: what it would look like and weigh. Kept like any other, so that choosing it costs nothing more. */
+  router.post('/projects/:id/trial', async (req, res) => {
+    const { pieceId, outputId, settings } = trial.parse(req.body);
+    const { project, file } = await fileOf({ id: String(req.params.id), pieceId, outputId }, false);
+    if (settings.format !== file.format) return refuse('trial.format', `this output makes ${FORMATS[file.format].title}`, { accepted: `settings of ${file.format}` });
+    const { svg, key } = project.composer.composeAs(file, settings);
+    let made = await readRender(db, key);
+    if (!made) {
+      const piece = project.composer.piece(pieceId);
+      const output = project.doc.find('output', outputId);
+      const ground = piece && output ? groundOf(project.doc, piece, output) : null;
+      const { bytes, measured } = await pool.render({ svg, settings, widthPx: file.widthPx, heightPx: file.heightPx, dpi: file.dpi, opaque: ground?.length === 7 || ground?.length === 4 }, 'high');
+      const mediaType = FORMATS[file.format].mediaType;
+      await putRenders(db, [{ key, mediaType, bytes, measured }]);
+      made = { key, media_type: mediaType, bytes, measured };
+    }
+    res
+      .set({ 'Content-Security-Policy': INERT, ETag: `"${key}"` })
+      .type(made.media_type)
+      .send(made.bytes);
+  });
+
+  /** What a PDF looks like, for places that cannot show one: the same composed SVG as a PNG. */
+  router.get('/projects/:id/files/:pieceId/:outputId/picture.png', async (req, res) => {
+    const { project, file } = await fileOf(req.params, false);
+    const scale = Math.min(PICTURE_SIDE / Math.max(file.widthPx, file.heightPx), 4);
+    const [w, h] = [Math.max(1, Math.round(file.widthPx * scale)), Math.max(1, Math.round(file.heightPx * scale))];
+    const key = `${file.key}-picture`;
+    res
+      .set('ETag', `"${key}"`)
+      .set('Cache-Control', req.query.key === file.key ? FOREVER : 'private, no-cache')
+      .type('image/png');
+    if (req.headers['if-none-match'] === `"${key}"`) return void res.status(304).end();
+    let bytes = (await readRender(db, key))?.bytes;
+    if (!bytes) {
+      const { svg } = project.composer.compose(file);
+      const piece = project.composer.piece(file.pieceId);
+      const output = project.doc.find('output', file.outputId);
+      const opaque = !!piece && !!output && groundOf(project.doc, piece, output)?.length === 7;
+      const sized = svg.replace(/^<svg([^>]*) width="[^"]*" height="[^"]*"/, `<svg$1 preserveAspectRatio="none" width="${w}" height="${h}"`);
+      const made = await pool.render({ svg: sized, settings: { format: 'png', effort: 'faster' }, widthPx: w, heightPx: h, dpi: 96, opaque }, 'high');
+      bytes = made.bytes;
+      await putRenders(db, [{ key, mediaType: FORMATS.png.mediaType, ...made }]);
+    }
+    res.send(bytes);
+  });
+
+  return router;
+}

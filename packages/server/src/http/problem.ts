@@ -1,0 +1,43 @@
+import { type Problem, Refusal } from '@tolvik/core';
+import { RenderError } from '@tolvik/render';
+import type { ErrorRequestHandler, Response } from 'express';
+import { ZodError } from 'zod';
+import { isUnreachable } from '../db/database';
+
+/** Statuses of refusals that are not plain bad input. */
+const STATUS: Record<string, number> = {
+  'not.found': 404,
+  'edit.clash': 409,
+  'delivery.held': 409,
+  'delivery.empty': 409,
+  'upload.size': 413,
+  'upload.files': 413,
+  'host.foreign': 403,
+  'origin.foreign': 403,
+};
+
+/** An error as problem details (RFC 9457): `type` a relative code, `detail` a sentence for people. */
+export function sendProblem(res: Response, status: number, problem: Problem, extra: Record<string, unknown> = {}): void {
+  const { code, message, ...rest } = problem;
+  res
+    .status(status)
+    .type('application/problem+json')
+    .json({ type: `/problems/${code}`, title: message, status, code, detail: message, ...rest, ...extra });
+}
+
+export const problemHandler =
+  (log: (error: Error) => void): ErrorRequestHandler =>
+  (error, _req, res, next) => {
+    if (res.headersSent) return next(error);
+    if (error instanceof Refusal) return sendProblem(res, STATUS[error.problem.code] ?? 422, error.problem);
+    if (error instanceof ZodError) {
+      const issue = error.issues[0];
+      return sendProblem(res, 422, { code: 'input', message: `${issue.path.join('.') || 'the request'}: ${issue.message}`, where: issue.path.join('.'), accepted: issue.message });
+    }
+    if (error instanceof RenderError) return sendProblem(res, error.code === 'stopped' ? 503 : 422, { code: `render.${error.code}`, message: error.message });
+    if (isUnreachable(error)) return sendProblem(res, 503, { code: 'database.away', message: 'the database cannot be reached at the moment; nothing was lost, try again' });
+    if (error?.type === 'entity.too.large') return sendProblem(res, 413, { code: 'input.size', message: 'the request is larger than 64 MB' });
+    if (error?.type === 'entity.parse.failed') return sendProblem(res, 400, { code: 'input.json', message: 'the request is not JSON' });
+    log(error);
+    sendProblem(res, 500, { code: 'internal', message: 'something went wrong here; it has been noted' });
+  };

@@ -1,0 +1,65 @@
+import type { Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { RenderPool, shippedFonts } from '@tolvik/render';
+import { pino } from 'pino';
+import { Reader } from './bring-in/reader';
+import type { Config } from './config';
+import { connect, migrate } from './db/database';
+import { evictRenders } from './db/renders';
+import { Deliveries } from './deliveries/deliveries';
+import { EventHub } from './events/hub';
+import { makeApp } from './http/app';
+import type { Context } from './http/context';
+import { FileMaker } from './projects/file-maker';
+import { OpenProjects } from './projects/open-projects';
+
+export type Running = { port: number; context: Context; close(): Promise<void> };
+
+const EVICT_EVERY_MS = 10 * 60_000;
+
+/** Starts a server with everything it needs; `close` ends all of it. */
+export async function startServer(config: Config, modulePath: string): Promise<Running> {
+  const log = pino({ level: process.env.TOLVIK_LOG ?? 'warn' });
+  // Errors of the database driver carry the whole connection; only what they say is of use.
+  const onError = (error: Error & { code?: string }) => log.warn({ code: error.code }, error.message);
+  const db = connect(config.databaseUrl, onError);
+  await migrate(db);
+  const fonts = shippedFonts(modulePath);
+  const pool = new RenderPool({ childPath: config.childPath, size: config.workers, timeoutMs: config.fileSeconds * 1000 });
+  pool.warmUp();
+  const projects = new OpenProjects(db, fonts);
+  const maker = new FileMaker(db, pool, onError);
+  const hub = new EventHub(config.databaseUrl, onError);
+  const reader = new Reader(config.readWorkerPath);
+  const deliveries = new Deliveries(db, config.databaseUrl, projects, maker, fonts, onError);
+  const context: Context = { config, db, projects, pool, maker, deliveries, hub, reader, log };
+  await hub.start();
+  await deliveries.start(config.role);
+  const evict = setInterval(() => void evictRenders(db, config.cacheBytes).catch(onError), EVICT_EVERY_MS);
+  evict.unref();
+
+  let http: Server | null = null;
+  let port = 0;
+  if (config.role !== 'worker') {
+    const app = makeApp(context);
+    http = await new Promise<Server>((resolve, reject) => {
+      const server = app.listen(config.port, config.bind, (error?: Error) => (error ? reject(error) : resolve(server)));
+    });
+    port = (http.address() as AddressInfo).port;
+  }
+  return {
+    port,
+    context,
+    async close() {
+      clearInterval(evict);
+      maker.stop();
+      http?.closeAllConnections();
+      await new Promise<void>((resolve) => (http ? http.close(() => resolve()) : resolve()));
+      await pool.close();
+      await deliveries.stop();
+      await hub.close();
+      await reader.close();
+      await db.end();
+    },
+  };
+}

@@ -1,0 +1,38 @@
+import { CHECKS } from '@tolvik/core';
+import { seedIfEmpty } from '../../../demo/load';
+import { client, startOnOwnDatabase } from './running';
+
+let server: Awaited<ReturnType<typeof startOnOwnDatabase>>;
+let api: ReturnType<typeof client>;
+beforeAll(async () => {
+  server = await startOnOwnDatabase();
+  api = client(server.url);
+  await seedIfEmpty(server.url);
+}, 60_000);
+afterAll(() => server.close());
+
+type Project = { id: string; name: string };
+const projects = async (): Promise<Project[]> => (await api.get('/projects')).body.projects;
+type Found = { check: string; severity: string; message: string };
+const findings = async ({ id }: Project): Promise<Found[]> => (await api.get(`/projects/${id}/findings`)).body.findings;
+
+test('the clean demo gives nothing to look at; the one that needs a look gives plenty', async () => {
+  const all = await projects();
+  expect(all.map((project) => project.name).sort()).toEqual(['Brinemoor identity', 'Harbour icons', 'Icons that need a look', 'Season cards', 'Shore map']);
+  for (const project of all) {
+    const trouble = (await findings(project)).filter((finding) => finding.severity !== 'hint');
+    if (project.name === 'Icons that need a look') expect(new Set(trouble.map((finding) => finding.check)).size).toBeGreaterThan(5);
+    else expect(trouble.map((finding) => `${project.name}: ${finding.message}`)).toEqual([]);
+  }
+  const names = new Set(CHECKS.map((check) => check.name));
+  for (const project of all) for (const finding of await findings(project)) expect(names).toContain(finding.check);
+});
+
+test('every file of the clean demo can be made: lockups that follow, editions, tiles', async () => {
+  for (const project of await projects()) {
+    const { files } = (await api.get(`/projects/${project.id}/plan`)).body;
+    expect(files.length).toBeGreaterThan(20);
+    if (project.name !== 'Icons that need a look') expect(files.filter((file: { problem?: string; clashes: unknown[] }) => file.problem || file.clashes.length > 0)).toEqual([]);
+  }
+  expect(await seedIfEmpty(server.url)).toBe(false);
+});
