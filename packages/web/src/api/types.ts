@@ -1,0 +1,59 @@
+import type { Change, Format, Problem, ProjectRecord } from '@tolvik/core';
+
+export type ShelfProject = {
+  id: string;
+  name: string;
+  version: number;
+  artboards: number;
+  slices: number;
+  editions: number;
+  files: number;
+  last_delivery: { number: number; version: number; at: string; files: number } | null;
+};
+
+export type Changes = { version: number; name: string; records: ProjectRecord[]; removed: string[] };
+export type Report = { file: string; dropped: { what: string; count: number }[]; problem?: Problem }[];
+export type BringInAnswer = { version: number; change: Change | null; report: Report };
+
+export type ServerFile = { pieceId: string; outputId: string; key: string; bytes: number | null };
+export type ServerPlan = { version: number; files: (ServerFile & { pages?: number })[]; pages: ServerFile[] };
+
+export type Delivery = {
+  id: string;
+  projectId: string;
+  number: number;
+  state: 'running' | 'done' | 'stopped';
+  version: number;
+  total: number;
+  made: number;
+  failed: number;
+  bytes: number;
+  createdAt: string;
+  finishedAt: string | null;
+};
+
+export type Measured = { widthPx: number; heightPx: number; bytes: number; alpha: boolean; dpi: number | null; colourType: string };
+export type DeliveredFile = {
+  position: number;
+  path: string;
+  pieceId: string;
+  outputId: string;
+  format: Format;
+  widthPx: number;
+  heightPx: number;
+  key: string;
+  state: 'waiting' | 'made' | 'failed';
+  error: string | null;
+  measured: Measured | null;
+};
+export type FileChange = 'same' | 'changed' | 'new' | 'gone';
+export type DeliveryDetail = Delivery & {
+  before?: { id: string; number: number };
+  counts: Record<FileChange, number>;
+  files: { path: string; change: FileChange; now?: DeliveredFile; before?: DeliveredFile }[];
+};
+
+export type ProjectEvent =
+  | { type: 'edited'; version: number; editId: string }
+  | { type: 'renamed'; name: string }
+  | { type: 'delivery'; id: string; number: number; state: Delivery['state']; total: number; made: number; failed: number; path?: string };

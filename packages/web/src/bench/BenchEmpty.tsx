@@ -1,0 +1,20 @@
+import { Link } from 'react-router';
+
+/** An empty Bench says how to begin. */
+export function BenchEmpty() {
+  return (
+    <div className="pointer-events-none absolute inset-0 flex items-center justify-center">
+      <div className="pointer-events-auto border border-ink-3 border-dashed bg-paper px-10 py-8 text-center">
+        <h2 className="font-bold text-[17px] tracking-[-0.01em]">Drop SVG files, pictures or a zip here</h2>
+        <p className="mt-1 text-ink-2">Each file becomes an artboard of its own size, named after it.</p>
+        <p className="mt-3 text-ink-2 text-note">
+          Or draw an artboard with tool 2. The demo projects on the{' '}
+          <Link to="/" className="font-semibold text-spruce underline">
+            shelf
+          </Link>{' '}
+          show what can be done.
+        </p>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,73 @@
+import { useEffect, useRef, useState } from 'react';
+import { isTyping } from '../commands/typing';
+import { useSession } from '../project/context';
+import { BenchEmpty } from './BenchEmpty';
+import { BenchSheets } from './BenchSheets';
+import { BenchTools } from './BenchTools';
+import { useBench } from './bench-state';
+import { EditionStrip } from './editions/EditionStrip';
+import { FollowedQuestion } from './FollowedQuestion';
+import { Inspector } from './inspect/Inspector';
+import { moveSelected } from './plane/acts';
+import { PlaneCanvas } from './plane/PlaneCanvas';
+import type { Plane } from './plane/plane';
+import { SidePanel } from './SidePanel';
+import { shownEdition } from './shown-edition';
+import { useBenchCommands } from './use-bench-commands';
+import { useClipboard } from './use-clipboard';
+import { ViewBar } from './ViewBar';
+
+const ARROWS: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
+
+/** The stage where artwork is arranged. */
+export function BenchPage() {
+  const session = useSession();
+  const plane = useRef<Plane | null>(null);
+  const [scale, setScale] = useState(1);
+  const empty = session.doc.list('layer').length === 0 && session.doc.list('artboard').length === 0 && session.doc.list('slice').length === 0;
+  useBenchCommands(plane);
+  useClipboard(plane);
+
+  // Keys that mean something else in lists and fields: arrows on the plane, Escape step by step.
+  useEffect(() => {
+    const down = (event: KeyboardEvent) => {
+      if (event.defaultPrevented || isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey || document.querySelector('[role="dialog"]')) return;
+      const { key, shiftKey } = event;
+      const inPlane = !(event.target instanceof HTMLElement) || event.target.tagName === 'CANVAS' || event.target === document.body;
+      const arrow = ARROWS[key];
+      if (key === 'Escape') {
+        if (plane.current?.isBusy) plane.current.cancel();
+        else if (useBench.getState().tool !== 'select') useBench.getState().set({ tool: 'select' });
+        else {
+          // From an edition back to its base first, then to nothing.
+          const edition = shownEdition(session);
+          session.select(edition ? [edition.artboardId] : []);
+        }
+      } else if (arrow && inPlane && session.selection.size > 0) {
+        const step = shiftKey ? 10 : 1;
+        moveSelected(session, arrow[0] * step, arrow[1] * step);
+      } else return;
+      event.preventDefault();
+    };
+    window.addEventListener('keydown', down);
+    return () => window.removeEventListener('keydown', down);
+  }, [session]);
+
+  return (
+    <main className="flex min-h-0 flex-1">
+      <SidePanel onReveal={(id) => plane.current?.reveal(id)} />
+      <section aria-label="Plane" className="relative flex min-w-0 flex-1 flex-col border-line border-x">
+        <BenchTools />
+        <div className="relative min-h-0 flex-1">
+          <PlaneCanvas planeRef={plane} onScale={setScale} />
+          {empty && <BenchEmpty />}
+        </div>
+        <ViewBar scale={scale} plane={plane} />
+        <EditionStrip />
+      </section>
+      <Inspector />
+      <BenchSheets />
+      <FollowedQuestion />
+    </main>
+  );
+}

@@ -1,0 +1,42 @@
+import { isPlainLockup } from '@tolvik/core';
+import { planOf, useSession } from '../project/context';
+import { selectedArtboards } from './acts';
+import { useBench } from './bench-state';
+import { ColoursSheet } from './ColoursSheet';
+import { EditionsSheet } from './editions/EditionsSheet';
+import { RenameSheet } from './RenameSheet';
+import { RowsSheet } from './RowsSheet';
+import { shownEdition } from './shown-edition';
+import { TilesSheet } from './TilesSheet';
+import { LockupsSheet } from './variants/LockupsSheet';
+import { VariantsSheet } from './variants/VariantsSheet';
+
+/** The dialogs of the Bench, opened from buttons and commands alike. */
+export function BenchSheets() {
+  const session = useSession();
+  const { sheet, set } = useBench();
+  const close = () => set({ sheet: null });
+  if (!sheet) return null;
+  const pieces = planOf(session).pieces.filter((piece) => session.selection.has(piece.id));
+  const artboards = selectedArtboards(session);
+  const own = artboards.filter((artboard) => !artboard.follows);
+  const sources = artboards.filter((artboard) => !artboard.follows || isPlainLockup(artboard));
+  const shown = shownEdition(session);
+  const base = own[0] ?? session.doc.find('artboard', shown?.artboardId ?? '');
+  switch (sheet) {
+    case 'colours':
+      return <ColoursSheet onClose={close} />;
+    case 'rows':
+      return artboards.length > 0 ? <RowsSheet artboards={artboards} onClose={close} /> : null;
+    case 'variants':
+      return sources.length > 0 ? <VariantsSheet sources={sources} onClose={close} /> : null;
+    case 'lockups':
+      return own.length === 2 ? <LockupsSheet parts={[own[0], own[1]]} onClose={close} /> : null;
+    case 'editions':
+      return base ? <EditionsSheet base={base} onClose={close} /> : null;
+    case 'rename':
+      return pieces.length > 0 ? <RenameSheet records={pieces.map((piece) => piece.record)} onClose={close} /> : null;
+    case 'tiles':
+      return pieces.length === 1 && !pieces[0].problem && pieces[0].kind !== 'edition' ? <TilesSheet piece={pieces[0]} onClose={close} /> : null;
+  }
+}

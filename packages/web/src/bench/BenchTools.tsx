@@ -1,0 +1,113 @@
+import { SHAPE_KINDS, type ShapeKind } from '@tolvik/core';
+import { Circle, Hexagon, Minus, Redo2, Square, Undo2 } from 'lucide-react';
+import { useSession } from '../project/context';
+import { Hint, Key, Tick } from '../ui/controls';
+import { NumberField } from '../ui/NumberField';
+import { TOOLS, type Tool, useBench } from './bench-state';
+
+const TITLES: Record<Tool, string> = { select: 'Select', artboard: 'Artboard', slice: 'Slice', shape: 'Shape', text: 'Text' };
+const SHAPES: Record<ShapeKind, typeof Square> = { rectangle: Square, ellipse: Circle, line: Minus, polygon: Hexagon };
+
+/** The strip above the plane: the tools, and what the one in hand makes next. */
+export function BenchTools() {
+  const session = useSession();
+  const { tool, carry, set } = useBench();
+  return (
+    <div role="toolbar" aria-label="Bench tools" className="flex h-[38px] flex-none items-center gap-1 overflow-hidden border-line border-b bg-paper px-2.5">
+      {TOOLS.map((each, i) => (
+        <button
+          key={each}
+          type="button"
+          aria-pressed={tool === each}
+          onClick={() => set({ tool: each })}
+          className={`inline-flex h-[26px] items-center gap-1.5 rounded-md px-2 font-semibold text-[12.5px] ${tool === each ? 'bg-ink text-white' : 'hover:bg-rail'}`}
+        >
+          {TITLES[each]} <Key>{i + 1}</Key>
+        </button>
+      ))}
+      <span className="mx-1 h-5 w-px bg-line" />
+      {tool === 'shape' ? (
+        <ShapeChoice />
+      ) : (
+        tool === 'select' && (
+          <label className="inline-flex items-center gap-1.5 whitespace-nowrap text-ink-2">
+            <Tick checked={carry} onChange={(on) => set({ carry: on })} label="Carry artwork when an artboard moves" /> Carry artwork
+          </label>
+        )
+      )}
+      {tool === 'text' && <span className="text-ink-2 text-note">Click where the first line stands</span>}
+      <span className="ml-auto" />
+      <Hint text={session.undoLabel ? `Undo: ${session.undoLabel} (Ctrl+Z)` : 'Nothing to undo'}>
+        <button
+          type="button"
+          className="rounded-sm p-1 hover:bg-rail disabled:text-line-strong"
+          disabled={!session.undoLabel}
+          onClick={() => session.undo()}
+          aria-label={session.undoLabel ? `Undo: ${session.undoLabel}` : 'Undo'}
+        >
+          <Undo2 size={16} />
+        </button>
+      </Hint>
+      <Hint text={session.redoLabel ? `Redo: ${session.redoLabel} (Ctrl+Shift+Z)` : 'Nothing to redo'}>
+        <button
+          type="button"
+          className="rounded-sm p-1 hover:bg-rail disabled:text-line-strong"
+          disabled={!session.redoLabel}
+          onClick={() => session.redo()}
+          aria-label={session.redoLabel ? `Redo: ${session.redoLabel}` : 'Redo'}
+        >
+          <Redo2 size={16} />
+        </button>
+      </Hint>
+    </div>
+  );
+}
+
+/** Which shape is drawn next, and what only that shape has. */
+function ShapeChoice() {
+  const { shape, shapeLook, set } = useBench();
+  return (
+    <>
+      <div role="radiogroup" aria-label="Shape to draw" className="flex gap-0.5">
+        {SHAPE_KINDS.map((kind) => {
+          const Icon = SHAPES[kind];
+          return (
+            <Hint key={kind} text={kind}>
+              <button
+                type="button"
+                role="radio"
+                aria-checked={shape === kind}
+                aria-label={kind}
+                onClick={() => set({ shape: kind })}
+                className={`rounded-sm p-1 ${shape === kind ? 'bg-spruce-pale text-spruce' : 'hover:bg-rail'}`}
+              >
+                <Icon size={16} />
+              </button>
+            </Hint>
+          );
+        })}
+      </div>
+      {shape === 'rectangle' && (
+        <NumberField
+          label="corner radius"
+          showLabel="radius"
+          value={shapeLook.radiusPx}
+          min={0}
+          max={1000}
+          onChange={(radiusPx) => set({ shapeLook: { ...shapeLook, radiusPx } })}
+          className="w-[104px]"
+        />
+      )}
+      {shape === 'polygon' && (
+        <NumberField label="corners" showLabel="corners" whole value={shapeLook.corners} min={3} max={60} onChange={(corners) => set({ shapeLook: { ...shapeLook, corners } })} className="w-[104px]" />
+      )}
+      <input
+        type="color"
+        aria-label={shape === 'line' ? 'Colour of the line' : 'Fill of new shapes'}
+        value={shapeLook.fill}
+        onChange={(event) => set({ shapeLook: { ...shapeLook, fill: event.target.value } })}
+        className="size-6 rounded-sm border border-line-strong bg-white p-0.5"
+      />
+    </>
+  );
+}

@@ -1,0 +1,71 @@
+import { type Artboard, inOrder, layOutInRows, type RowsOptions, rowPlaces } from '@tolvik/core';
+import { useState } from 'react';
+import { useSession } from '../project/context';
+import { Button, Tick } from '../ui/controls';
+import { NumberField } from '../ui/NumberField';
+import { Sheet } from '../ui/Sheet';
+import { count } from '../ui/words';
+
+const ORDERS: Record<RowsOptions['by'], string> = { number: 'Number', name: 'Name', size: 'Size', place: 'Place now' };
+
+/** Artboards into rows, with the outcome drawn before it is done. */
+export function RowsSheet({ artboards, onClose }: { artboards: readonly Artboard[]; onClose(): void }) {
+  const session = useSession();
+  const [options, setOptions] = useState<RowsOptions>({ columns: Math.max(1, Math.round(Math.sqrt(artboards.length * 1.4))), gapPx: 16, by: 'number', renumber: false });
+  const sorted = inOrder(artboards, options.by);
+  const places = rowPlaces(sorted, options);
+  const rects = sorted.map((artboard, i) => ({ ...artboard, ...places[i] }));
+  const minX = Math.min(...rects.map((rect) => rect.x));
+  const minY = Math.min(...rects.map((rect) => rect.y));
+  const width = Math.max(...rects.map((rect) => rect.x + rect.width)) - minX;
+  const height = Math.max(...rects.map((rect) => rect.y + rect.height)) - minY;
+  const apply = () => {
+    session.commit({ label: `lay out ${artboards.length} artboards in rows`, puts: layOutInRows(session.doc, artboards, options), removes: [] });
+    onClose();
+  };
+  return (
+    <Sheet
+      open
+      onClose={onClose}
+      wide
+      title={`Lay out ${count(artboards.length, 'artboard')} in rows`}
+      about="What lies on them goes along."
+      footer={
+        <>
+          <Button onClick={onClose}>Not now</Button>
+          <Button kind="go" onClick={apply}>
+            Lay out {artboards.length}
+          </Button>
+        </>
+      }
+    >
+      <div className="grid grid-cols-[220px_1fr] gap-6">
+        <div className="flex flex-col gap-3">
+          <NumberField label="columns" whole min={1} max={500} value={options.columns} onChange={(columns) => setOptions({ ...options, columns })} showLabel="columns" />
+          <NumberField label="gap in px" whole min={0} max={10_000} value={options.gapPx} onChange={(gapPx) => setOptions({ ...options, gapPx })} showLabel="gap" />
+          <label>
+            <span className="heading mb-1 block">In the order of</span>
+            <select className="field w-full" value={options.by} onChange={(event) => setOptions({ ...options, by: event.target.value as RowsOptions['by'] })}>
+              {Object.entries(ORDERS).map(([value, title]) => (
+                <option key={value} value={value}>
+                  {title}
+                </option>
+              ))}
+            </select>
+          </label>
+          <label className="flex items-center gap-2">
+            <Tick checked={options.renumber} onChange={(renumber) => setOptions({ ...options, renumber })} label="Renumber in this order" /> Renumber in this order
+          </label>
+          <p className="text-ink-2 text-note">
+            {Math.ceil(artboards.length / options.columns)} rows, {Math.round(width)} × {Math.round(height)} in all
+          </p>
+        </div>
+        <svg viewBox={`${minX} ${minY} ${width} ${height}`} className="h-[46vh] w-full bg-table p-3" role="img" aria-label={`${artboards.length} artboards in rows of ${options.columns}`}>
+          {rects.slice(0, 2000).map((rect) => (
+            <rect key={rect.id} x={rect.x} y={rect.y} width={rect.width} height={rect.height} fill="#fff" stroke="#171b1c" vectorEffect="non-scaling-stroke" strokeWidth="1" />
+          ))}
+        </svg>
+      </div>
+    </Sheet>
+  );
+}

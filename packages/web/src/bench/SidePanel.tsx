@@ -1,0 +1,39 @@
+import { planOf, useSession } from '../project/context';
+import { useBench } from './bench-state';
+import { LayersPanel } from './layers/LayersPanel';
+import { PiecesPanel } from './PiecesPanel';
+
+/** The two ways to find one's way: what becomes files, and the artwork itself. */
+export function SidePanel({ onReveal }: { onReveal(id: string): void }) {
+  const session = useSession();
+  const { panel, set } = useBench();
+  const pieces = planOf(session).pieces.length;
+  const tabs = [
+    { id: 'pieces', title: 'Pieces', count: pieces },
+    { id: 'layers', title: 'Layers', count: null },
+  ] as const;
+  return (
+    <aside aria-label="Index" className="flex w-[272px] flex-none flex-col bg-paper">
+      <div role="tablist" aria-label="Index" className="flex h-[38px] flex-none items-stretch gap-4 border-line border-b px-3.5">
+        {tabs.map((tab) => (
+          <button
+            key={tab.id}
+            type="button"
+            role="tab"
+            id={`tab-${tab.id}`}
+            aria-selected={panel === tab.id}
+            aria-controls="index-panel"
+            onClick={() => set({ panel: tab.id })}
+            className={`relative font-semibold text-[12.5px] ${panel === tab.id ? 'after:absolute after:inset-x-0 after:-bottom-px after:h-[2px] after:bg-ink' : 'text-ink-2'}`}
+          >
+            {tab.title} {tab.count !== null && <span className="font-normal text-ink-3">{tab.count}</span>}
+          </button>
+        ))}
+        {session.selection.size > 1 && <span className="ml-auto self-center text-ink-3 text-note">{session.selection.size} selected</span>}
+      </div>
+      <div role="tabpanel" id="index-panel" aria-labelledby={`tab-${panel}`} className="flex min-h-0 flex-1 flex-col">
+        {panel === 'pieces' ? <PiecesPanel onReveal={onReveal} /> : <LayersPanel onReveal={onReveal} />}
+      </div>
+    </aside>
+  );
+}

@@ -1,0 +1,100 @@
+import { editionRecord, lastOrder, newId, ordersAfter } from '@tolvik/core';
+import { PieceThumb } from '../../painter/PieceThumb';
+import { useSession } from '../../project/context';
+import { Button, Choice, Key, Tick } from '../../ui/controls';
+import { count } from '../../ui/words';
+import { useBench } from '../bench-state';
+import { shownEdition } from '../shown-edition';
+
+const intoView = (element: HTMLElement | null) => element?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+
+/** The editions of an artboard under the plane: pick one to show it; a plain switch says what changes now. */
+export function EditionStrip() {
+  const session = useSession();
+  const { doc, selection } = session;
+  const { changes, set } = useBench();
+  const shown = shownEdition(session);
+  const board = doc.find('artboard', shown?.artboardId ?? [...selection].find((id) => doc.find('artboard', id)) ?? '');
+  if (!board) return null;
+  const editions = doc.list('edition').filter((edition) => edition.artboardId === board.id);
+  if (editions.length === 0) return null;
+  const add = () => {
+    const from = shown ?? editions[editions.length - 1];
+    const made = editionRecord.parse({ ...from, id: newId(), order: ordersAfter(lastOrder(editions), 1)[0], name: `${from.name}-copy` });
+    session.commit({ label: `new edition of ${board.name}`, puts: [made], removes: [] });
+    session.select([made.id]);
+  };
+  return (
+    <section aria-label={`Editions of ${board.name}`} className="flex-none border-line border-t bg-paper">
+      <div className="flex h-10 items-center gap-3 px-3.5">
+        <h2 className={shown ? 'sr-only' : 'font-semibold'}>Editions</h2>
+        {shown ? (
+          <>
+            <span className="shrink-0 whitespace-nowrap">Showing, moving and tinting now changes</span>
+            <Choice
+              label="What changes now"
+              value={changes}
+              onChange={(value) => set({ changes: value })}
+              options={[
+                { value: 'base', title: 'the base' },
+                { value: 'edition', title: `only ${shown.name}`, ochre: true },
+              ]}
+            />
+          </>
+        ) : (
+          <span className="text-ink-2">
+            The base is shown. <Key>[</Key> <Key>]</Key> step through {count(editions.length, 'edition')}.
+          </span>
+        )}
+        <span className="ml-auto flex shrink-0 gap-2">
+          <Button small onClick={add} title="New edition">
+            New
+          </Button>
+          <Button small onClick={() => set({ sheet: 'editions' })}>
+            Many at once…
+          </Button>
+        </span>
+      </div>
+      <ul className="flex gap-2.5 overflow-x-auto px-3.5 pb-2.5">
+        {editions.map((edition) => {
+          const on = edition.id === shown?.id;
+          return (
+            <li key={edition.id} ref={on ? intoView : undefined} className="w-[118px] flex-none">
+              <button type="button" aria-pressed={on} onClick={() => session.select([edition.id])} className={`flex w-full justify-center border-2 bg-white ${on ? 'border-ochre' : 'border-line'}`}>
+                <PieceThumb pieceId={edition.id} side={104} className="!h-[62px] overflow-hidden !border-0" />
+                <span className="sr-only">Show {edition.name}</span>
+              </button>
+              <span className="mt-1 flex items-center gap-1.5">
+                <Tick
+                  checked={edition.on}
+                  onChange={(next) => session.commit({ label: `switch ${next ? 'on' : 'off'} ${edition.name}`, puts: [{ ...edition, on: next }], removes: [] })}
+                  label={`${edition.name} becomes files`}
+                />
+                <span className="truncate font-mono text-[10.5px]" title={edition.name}>
+                  {edition.name}
+                </span>
+              </span>
+            </li>
+          );
+        })}
+      </ul>
+    </section>
+  );
+}
+
+/** The edition before or after the one shown, round the base. */
+export function stepEdition(session: ReturnType<typeof useSession>, by: -1 | 1): void {
+  const { doc, selection } = session;
+  const shown = shownEdition(session);
+  const boardId = shown?.artboardId ?? [...selection].find((id) => doc.find('artboard', id)) ?? doc.list('edition')[0]?.artboardId;
+  if (!boardId) return;
+  const stops = [
+    boardId,
+    ...doc
+      .list('edition')
+      .filter((edition) => edition.artboardId === boardId)
+      .map((edition) => edition.id),
+  ];
+  const at = stops.indexOf(shown?.id ?? boardId);
+  session.select([stops[(at + by + stops.length) % stops.length]]);
+}

@@ -1,0 +1,206 @@
+import { type Artboard, artboardsAround, type Layer, type LayerHold, withOverrides } from '@tolvik/core';
+import { useState } from 'react';
+import { useSession } from '../../project/context';
+import { useAttempt } from '../../ui/attempt';
+import { Button, Tick } from '../../ui/controls';
+import { NumberField } from '../../ui/NumberField';
+import { useNotice } from '../../ui/notices';
+import { TextField } from '../../ui/TextField';
+import { count } from '../../ui/words';
+import { duplicateSelected, groupSelected, pickAlike, pickSiblings, reorderSelected, sliceEach, ungroupSelected } from '../acts';
+import { layerTitle } from '../layers/layer-rows';
+import { startingSpecs } from '../plane/acts';
+import { useRemove } from '../remove';
+import { editedEdition } from '../shown-edition';
+import { AlignActions } from './AlignActions';
+import { ColourField } from './ColourField';
+import { LayerNumbers } from './LayerNumbers';
+import { PaintFields } from './PaintFields';
+import { ShapeFields } from './ShapeFields';
+import { TextFields } from './TextFields';
+
+const MARKS = [
+  ['shown', 'Shown'],
+  ['locked', 'Locked'],
+  ['benchOnly', 'Bench only'],
+] as const;
+
+/** What is selected of the artwork: exact place, paint, marks, and what can be made of it. */
+export function LayerInspector({ layers }: { layers: readonly Layer[] }) {
+  const session = useSession();
+  const remove = useRemove();
+  const { doc } = session;
+  const ids = layers.map((layer) => layer.id);
+  const [first] = layers;
+  const one = layers.length === 1;
+  const name = one ? layerTitle(first) : count(layers.length, 'layer');
+  const set = (fields: Partial<Layer>, label: string) => session.commit({ label: `${label} ${name}`, puts: layers.map((layer) => ({ ...layer, ...fields })), removes: [] });
+  const edition = editedEdition(session);
+  const attempt = useAttempt();
+  const act = (work: () => void) => () => attempt(work);
+  return (
+    <>
+      <section className="border-line border-b px-3.5 pt-3 pb-3">
+        <h2 className="mb-2 font-bold text-[13px]">{one ? 'Layer' : name}</h2>
+        {one && <TextField label="Name" value={first.name} placeholder={layerTitle(first)} onChange={(text) => set({ name: text.trim() }, 'rename')} className="mb-2 [&_input]:font-semibold" />}
+        <LayerNumbers />
+        {one && <ShapeFields layer={first} />}
+        <div className="mt-2 flex justify-between whitespace-nowrap text-ink-2">
+          {MARKS.map(([field, title]) => (
+            <label key={field} className="flex items-center gap-1.5">
+              <Tick checked={layers.every((layer) => layer[field])} onChange={(on) => set({ [field]: on }, `${title.toLowerCase()}:`)} label={title} /> {title}
+            </label>
+          ))}
+        </div>
+      </section>
+      <HoldFields layers={layers} />
+      {one && first.tag === 'text' && <TextFields layer={first} />}
+      {edition && (
+        <section className="border-line border-b px-3.5 py-2.5">
+          <div className="flex h-9 items-center gap-2 border border-ochre bg-ochre-pale px-2 text-ochre">
+            <span className="min-w-0 truncate" title={`Tint in ${edition.name} only`}>
+              Tint in {edition.name} only
+            </span>
+            <span className="flex w-[112px] shrink-0">
+              <ColourField
+                label={`Tint in ${edition.name}`}
+                value={edition.overrides[first.id]?.tint}
+                inherited="as the base"
+                onChange={(tint) =>
+                  session.commit({
+                    label: `tint ${name} in ${edition.name}`,
+                    puts: [withOverrides(doc, edition, ids, ({ tint: _, ...before }) => (tint === 'none' ? before : { ...before, tint }))],
+                    removes: [],
+                  })
+                }
+              />
+            </span>
+          </div>
+        </section>
+      )}
+      <PaintFields layers={layers} title={edition ? 'Paint of the base' : 'Paint'} />
+      <AlignActions layers />
+      <MakePieces layers={layers} name={name} />
+      <section className="flex flex-wrap gap-2 px-3.5 py-3">
+        <Button small onClick={act(() => groupSelected(session))}>
+          Group
+        </Button>
+        {layers.some((layer) => layer.tag === 'g') && (
+          <Button small onClick={act(() => ungroupSelected(session))}>
+            Ungroup
+          </Button>
+        )}
+        <Button small onClick={() => duplicateSelected(session)}>
+          Duplicate
+        </Button>
+        {one && (
+          <>
+            <Button small onClick={() => reorderSelected(session, 'front')}>
+              To front
+            </Button>
+            <Button small onClick={() => reorderSelected(session, 'back')}>
+              To back
+            </Button>
+          </>
+        )}
+        <Button small kind="danger" onClick={() => remove(ids)}>
+          Delete
+        </Button>
+      </section>
+      <section className="px-3.5 pb-3">
+        <h3 className="heading mb-1.5">Pick more</h3>
+        <div className="flex flex-wrap gap-2">
+          <Button small onClick={() => pickSiblings(session)}>
+            All beside it
+          </Button>
+          {(['fill', 'stroke', 'size'] as const).map((by) => (
+            <Button key={by} small onClick={() => pickAlike(session, by)}>
+              Same {by}
+            </Button>
+          ))}
+        </div>
+      </section>
+    </>
+  );
+}
+
+const HOLD_X = { left: 'left edge', centre: 'middle', right: 'right edge', both: 'both edges' } as const;
+const HOLD_Y = { top: 'top edge', centre: 'middle', bottom: 'bottom edge', both: 'both edges' } as const;
+
+/** What layers keep their distance to when their artboard is resized. */
+function HoldFields({ layers }: { layers: readonly Layer[] }) {
+  const session = useSession();
+  const same = (axis: 'x' | 'y') => (new Set(layers.map((layer) => layer.hold?.[axis])).size === 1 ? (layers[0].hold?.[axis] ?? '') : '');
+  const set = (axis: 'x' | 'y', value: string) =>
+    session.commit({
+      label: 'what layers hold to',
+      puts: layers.map((layer) => {
+        const { [axis]: _, ...rest } = layer.hold ?? {};
+        const hold = value ? ({ ...rest, [axis]: value } as LayerHold) : rest;
+        const { hold: __, ...bare } = layer;
+        return Object.keys(hold).length > 0 ? { ...bare, hold } : bare;
+      }),
+      removes: [],
+    });
+  const field = (axis: 'x' | 'y', titles: Record<string, string>) => (
+    <select className="field min-w-0 flex-1" aria-label={axis === 'x' ? 'Holds across to' : 'Holds down to'} value={same(axis)} onChange={(event) => set(axis, event.target.value)}>
+      <option value="">nothing</option>
+      {Object.entries(titles).map(([value, title]) => (
+        <option key={value} value={value}>
+          {title}
+        </option>
+      ))}
+    </select>
+  );
+  return (
+    <section className="flex items-center gap-2 border-line border-b px-3.5 py-2" title="When its artboard is resized">
+      <h3 className="shrink-0 text-ink-2">Holds to</h3>
+      {field('x', HOLD_X)}
+      {field('y', HOLD_Y)}
+    </section>
+  );
+}
+
+/** Artboards and slices out of the selected layers, one each. */
+function MakePieces({ layers, name }: { layers: readonly Layer[]; name: string }) {
+  const session = useSession();
+  const tell = useNotice();
+  const { doc } = session;
+  const [around, setAround] = useState({ marginPx: 0, square: false, equal: false });
+  const one = layers.length === 1;
+  const makeArtboards = () => {
+    const made: Artboard[] = artboardsAround(
+      doc,
+      layers.map((layer) => layer.id),
+      around,
+      startingSpecs(doc),
+    );
+    if (made.length === 0) return tell('These layers draw nothing, so there is nothing to put an artboard around.', { bad: true });
+    session.commit({ label: `artboards around ${name}`, puts: made, removes: [] });
+    session.select(made.map((artboard) => artboard.id));
+  };
+  return (
+    <section className="border-line border-b px-3.5 py-3">
+      <h3 className="heading mb-1.5">Make pieces of {one ? 'it' : 'them'}</h3>
+      <div className="mb-2 flex items-center gap-3 text-ink-2">
+        <NumberField label="margin" value={around.marginPx} min={0} max={1000} whole onChange={(marginPx) => setAround({ ...around, marginPx })} className="w-[104px]" showLabel="margin" />
+        <label className="flex items-center gap-1.5">
+          <Tick checked={around.square} onChange={(square) => setAround({ ...around, square })} label="Square" /> square
+        </label>
+        {!one && (
+          <label className="flex items-center gap-1.5">
+            <Tick checked={around.equal} onChange={(equal) => setAround({ ...around, equal })} label="All equal" /> equal
+          </label>
+        )}
+      </div>
+      <div className="flex flex-wrap gap-2">
+        <Button small onClick={makeArtboards}>
+          {one ? 'Artboard around it' : `${layers.length} artboards, one each`}
+        </Button>
+        <Button small onClick={() => sliceEach(session)}>
+          {one ? 'Slice of it' : `${layers.length} slices, one each`}
+        </Button>
+      </div>
+    </section>
+  );
+}

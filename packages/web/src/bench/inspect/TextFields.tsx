@@ -1,0 +1,130 @@
+import { type Layer, textWords, withOverrides, withWords } from '@tolvik/core';
+import { useEffect, useRef, useState } from 'react';
+import { useSession } from '../../project/context';
+import { useFontFamilies } from '../../project/fonts';
+import { Button, Choice } from '../../ui/controls';
+import { NumberField } from '../../ui/NumberField';
+import { useBench } from '../bench-state';
+import { useOutlineText } from '../outline-text';
+import { editedEdition } from '../shown-edition';
+
+const ANCHORS = ['start', 'middle', 'end'] as const;
+
+/** The words of a text, a line each, and how they are set. */
+export function TextFields({ layer }: { layer: Layer }) {
+  const session = useSession();
+  const outline = useOutlineText();
+  const { typing, set } = useBench();
+  const { families, add } = useFontFamilies();
+  const field = useRef<HTMLTextAreaElement>(null);
+  const picker = useRef<HTMLInputElement>(null);
+  const edition = editedEdition(session);
+  const base = textWords(layer);
+  const before = edition?.overrides[layer.id]?.words ?? base;
+  const [words, setWords] = useState(before);
+  useEffect(() => setWords(before), [before]);
+  useEffect(() => {
+    if (typing !== layer.id) return;
+    field.current?.focus();
+    field.current?.select();
+    set({ typing: null });
+  }, [typing, layer.id, set]);
+  const settle = () => {
+    if (words === before || !words.trim()) return setWords(before);
+    const put = edition ? withOverrides(session.doc, edition, [layer.id], (held) => ({ ...held, words })) : withWords(layer, words);
+    session.commit({ label: edition ? `words of ${edition.name}` : 'words of a text', puts: [put], removes: [] });
+  };
+  const style = { ...layer.attrs, ...(layer.text?.[0]?.attrs ?? {}) };
+  const family = (style['font-family'] ?? 'sans-serif').split(',')[0].replace(/["']/g, '').trim();
+  const sizePx = Number.parseFloat(style['font-size'] ?? '16') || 16;
+  /** Set for the whole text: what single runs say otherwise goes. */
+  const put = (fields: Record<string, string>, label: string) => {
+    const text = layer.text?.map((run) => ({ ...run, attrs: Object.fromEntries(Object.entries(run.attrs).filter(([name]) => !(name in fields))) }));
+    session.commit({ label, puts: [{ ...layer, attrs: { ...layer.attrs, ...fields }, text }], removes: [] });
+  };
+  const known = families.find((each) => each.family.toLowerCase() === family.toLowerCase());
+  const weights = known?.weights ?? [400, 700];
+  return (
+    <section className="border-line border-b px-3.5 py-3">
+      <h3 className={`heading mb-1.5 ${edition ? '!text-ochre' : ''}`}>{edition ? `Words in ${edition.name} only` : 'Words'}</h3>
+      <textarea
+        ref={field}
+        aria-label="Words, a line each"
+        className={`w-full resize-y rounded-md border ${edition ? 'border-ochre' : 'border-line-strong'} bg-white px-2 py-1 leading-snug`}
+        rows={Math.min(6, Math.max(2, words.split('\n').length))}
+        maxLength={20_000}
+        value={words}
+        onChange={(event) => setWords(event.target.value)}
+        onBlur={settle}
+        onKeyDown={(event) => {
+          if (event.key === 'Escape') {
+            event.stopPropagation();
+            setWords(before);
+            requestAnimationFrame(() => field.current?.blur());
+          }
+          if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) {
+            event.stopPropagation();
+            field.current?.blur();
+          }
+        }}
+      />
+      <div className="mt-1.5 flex gap-2">
+        <select className="field min-w-0 flex-1" aria-label="Font" value={known?.family ?? family} onChange={(event) => put({ 'font-family': event.target.value }, 'font of a text')}>
+          {!known && <option value={family}>{family} (not here)</option>}
+          {families.map((each) => (
+            <option key={each.family}>{each.family}</option>
+          ))}
+        </select>
+        <select className="field w-[70px]" aria-label="Weight" value={style['font-weight'] ?? '400'} onChange={(event) => put({ 'font-weight': event.target.value }, 'weight of a text')}>
+          {[...new Set([...weights.map(String), style['font-weight'] ?? '400'])].map((weight) => (
+            <option key={weight}>{weight}</option>
+          ))}
+        </select>
+      </div>
+      <div className="mt-1.5 flex items-center justify-between gap-2">
+        <NumberField
+          label="size of the text"
+          showLabel="size"
+          value={sizePx}
+          min={0.5}
+          max={2000}
+          onChange={(size) => {
+            const sized = { ...layer, attrs: { ...layer.attrs, 'font-size': String(size) } };
+            session.commit({ label: 'size of a text', puts: [withWords(sized, base, size)], removes: [] });
+          }}
+          className="w-[80px]"
+        />
+        <Choice
+          label="Lines stand"
+          value={(style['text-anchor'] ?? 'start') as (typeof ANCHORS)[number]}
+          onChange={(anchor) => put({ 'text-anchor': anchor }, 'alignment of a text')}
+          options={[
+            { value: 'start', title: 'left' },
+            { value: 'middle', title: 'centred' },
+            { value: 'end', title: 'right' },
+          ]}
+        />
+      </div>
+      <div className="mt-2 flex gap-2">
+        <Button small onClick={() => outline([layer])}>
+          To outlines
+        </Button>
+        <Button small onClick={() => picker.current?.click()}>
+          Add a font…
+        </Button>
+        <input
+          ref={picker}
+          type="file"
+          hidden
+          data-testid="add-font"
+          accept=".ttf,.otf,.woff,.woff2"
+          onChange={(event) => {
+            const [file] = event.target.files ?? [];
+            if (file) void add(file);
+            event.target.value = '';
+          }}
+        />
+      </div>
+    </section>
+  );
+}

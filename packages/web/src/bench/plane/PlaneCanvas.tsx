@@ -1,0 +1,62 @@
+import { type RefObject, useEffect, useRef, useState } from 'react';
+import { usePainter } from '../../painter/use-painter';
+import { useSession } from '../../project/context';
+import { useFindings } from '../../project/findings';
+import { TextField } from '../../ui/TextField';
+import { useBench } from '../bench-state';
+import { renamePiece } from '../rename';
+import { Plane } from './plane';
+
+/** The canvas of the plane, and the field in which a ticket is renamed in place. */
+export function PlaneCanvas({ planeRef, onScale }: { planeRef: RefObject<Plane | null>; onScale(scale: number): void }) {
+  const session = useSession();
+  const painter = usePainter();
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const { renaming, set } = useBench();
+  const [, redraw] = useState(0);
+
+  useEffect(() => {
+    const plane = new Plane(canvas.current as HTMLCanvasElement, session, painter);
+    planeRef.current = plane;
+    plane.onCamera = ({ scale }) => {
+      onScale(scale);
+      if (useBench.getState().renaming) redraw((n) => n + 1);
+    };
+    onScale(plane.camera.scale);
+    return () => {
+      plane.close();
+      planeRef.current = null;
+    };
+  }, [session, painter, planeRef, onScale]);
+
+  const { all } = useFindings();
+  useEffect(() => planeRef.current?.showTrouble(new Map(all.flatMap((finding) => (finding.severity === 'hint' || finding.accepted ? [] : [[finding.pieceId, finding.message]])))), [all, planeRef]);
+
+  const record = renaming ? (session.doc.find('artboard', renaming) ?? session.doc.find('slice', renaming)) : undefined;
+  const at = record ? planeRef.current?.screenRect(record.id) : null;
+  const selected = session.selection.size;
+  return (
+    <>
+      <canvas
+        ref={canvas}
+        tabIndex={0}
+        className="absolute inset-0 size-full touch-none focus-visible:-outline-offset-2"
+        aria-label={`Plane with ${session.doc.list('artboard').length} artboards, ${selected} selected. Arrows move what is selected; the list of pieces on the left selects.`}
+      />
+      {record && at && (
+        <div className="absolute" style={{ left: at.x - 4, top: record.kind === 'artboard' ? at.y + at.height + 2 : at.y - 24, width: Math.max(150, at.width) }}>
+          <TextField
+            key={record.id}
+            label={`Name of ${record.name}`}
+            mono
+            autoFocus
+            required
+            value={record.name}
+            onChange={(name) => renamePiece(session, record.id, name)}
+            onDone={() => set({ renaming: null })}
+          />
+        </div>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,71 @@
+import { artworkIndex, type Bounds, type Layer, layerToPlane, type Matrix, pathDataOf } from '@tolvik/core';
+import type { PlaneView } from './draw';
+import { COLOURS } from './look';
+
+const paths = new WeakMap<Layer, { matrix: string; path: Path2D }>();
+
+const n = (layer: Layer, name: string) => Number.parseFloat(layer.attrs[name] ?? '0') || 0;
+
+/** The outline of a drawn element in its own coordinates; text and pictures as their box. */
+function outline(layer: Layer): Path2D {
+  const path = new Path2D();
+  switch (layer.tag) {
+    case 'rect':
+    case 'image':
+      path.rect(n(layer, 'x'), n(layer, 'y'), n(layer, 'width'), n(layer, 'height'));
+      if (layer.tag === 'image') {
+        path.moveTo(n(layer, 'x'), n(layer, 'y'));
+        path.lineTo(n(layer, 'x') + n(layer, 'width'), n(layer, 'y') + n(layer, 'height'));
+        path.moveTo(n(layer, 'x') + n(layer, 'width'), n(layer, 'y'));
+        path.lineTo(n(layer, 'x'), n(layer, 'y') + n(layer, 'height'));
+      }
+      return path;
+    case 'circle':
+    case 'ellipse': {
+      const rx = n(layer, layer.tag === 'circle' ? 'r' : 'rx');
+      path.ellipse(n(layer, 'cx'), n(layer, 'cy'), rx, layer.tag === 'circle' ? rx : n(layer, 'ry'), 0, 0, Math.PI * 2);
+      return path;
+    }
+    default:
+      return new Path2D(pathDataOf(layer.tag, layer.attrs));
+  }
+}
+
+/** The outline on the plane; kept until the layer, or what turns or scales it, changes. */
+function onPlane(layer: Layer, matrix: Matrix): Path2D {
+  const key = matrix.join();
+  const known = paths.get(layer);
+  if (known?.matrix === key) return known.path;
+  const path = new Path2D();
+  path.addPath(outline(layer), new DOMMatrix([...matrix]));
+  paths.set(layer, { matrix: key, path });
+  return path;
+}
+
+/** Outlines of everything shown, whatever it is painted with: white on white is found so. */
+export function drawWireframe(context: CanvasRenderingContext2D, { camera, dpr, doc, preview }: PlaneView, seen: Bounds): void {
+  const { scale } = camera;
+  context.save();
+  context.setTransform(dpr * scale, 0, 0, dpr * scale, -camera.x * scale * dpr, -camera.y * scale * dpr);
+  context.strokeStyle = COLOURS.ink;
+  context.lineWidth = 1 / scale;
+  for (const leaf of artworkIndex(doc).search(seen)) {
+    const { layer } = leaf;
+    if (!leaf.visible) continue;
+    const moved = preview.moving.size > 0 && isMoving(doc, layer, preview.moving);
+    if (moved) {
+      context.save();
+      context.transform(...preview.matrix);
+    }
+    if (layer.tag === 'text') {
+      context.strokeRect(leaf.minX, leaf.minY, leaf.maxX - leaf.minX, leaf.maxY - leaf.minY);
+    } else context.stroke(onPlane(layer, layerToPlane(doc, layer)));
+    if (moved) context.restore();
+  }
+  context.restore();
+}
+
+function isMoving(doc: PlaneView['doc'], layer: Layer, moving: ReadonlySet<string>): boolean {
+  for (let at: Layer | undefined = layer; at; at = doc.find('layer', at.parentId)) if (moving.has(at.id)) return true;
+  return false;
+}

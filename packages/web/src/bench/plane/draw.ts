@@ -1,0 +1,161 @@
+import { type Artboard, type Bounds, isIdentity, type Matrix, multiply, type ProjectDocument, type Region } from '@tolvik/core';
+import type { Painter } from '../../painter/painter';
+import type { Backdrop } from '../bench-state';
+import { type Camera, toScreen } from './camera';
+import { drawGround, drawMarks, drawSlice, drawTicket } from './draw-pieces';
+import { drawPixelGrid, drawRulers } from './draw-rulers';
+import { drawDrawing, drawGuides, drawLayerBoxes, drawSelection, drawWords } from './draw-selection';
+import { drawWireframe } from './draw-wireframe';
+import { bitmapFor } from './item-bitmaps';
+import { COLOURS } from './look';
+import type { Preview } from './preview';
+import type { Scene } from './scene';
+
+/** Everything that one frame of the plane depends on. */
+export type PlaneView = {
+  doc: ProjectDocument;
+  camera: Camera;
+  width: number;
+  height: number;
+  dpr: number;
+  scene: Scene;
+  selection: ReadonlySet<string>;
+  backdrop: Backdrop;
+  ownBackdrop: string;
+  wireframe: boolean;
+  rulers: boolean;
+  pixelGrid: boolean;
+  /** The selected piece shown as pixels, so many to a px of the plane; 0 shows it smooth. */
+  pixels: number;
+  preview: Preview;
+  /** Where the pointer is, for words beside it. */
+  pointer: { x: number; y: number };
+  atRest: boolean;
+  /** How many files a piece becomes, and what is wrong with it. */
+  fileCount(pieceId: string): number;
+  trouble(pieceId: string): string | undefined;
+  renaming: string | null;
+  /** Boxes of the selected layers on the plane. */
+  layerBoxes: readonly { id: string; box: Bounds | null }[];
+  /** The frame that resizes and turns them; null when there is none. */
+  layerFrame: Bounds | null;
+  /** The edition that is shown in place of its artboard's base. */
+  edition: { id: string; name: string; artboardId: string } | null;
+};
+
+/** Draws one frame of the plane. */
+export function drawPlane(context: CanvasRenderingContext2D, painter: Painter, view: PlaneView): void {
+  const { camera, width, height, dpr, scene, selection, preview } = view;
+  context.setTransform(dpr, 0, 0, dpr, 0, 0);
+  context.fillStyle = COLOURS.table;
+  context.fillRect(0, 0, width, height);
+  const seen: Bounds = { minX: camera.x, minY: camera.y, maxX: camera.x + width / camera.scale, maxY: camera.y + height / camera.scale };
+  const inView = (r: Region, room = 0) => r.x - room < seen.maxX && r.x + r.width + room > seen.minX && r.y - room < seen.maxY && r.y + r.height + room > seen.minY;
+  const rectOf = (artboard: Artboard): Region => {
+    if (preview.resized?.id === artboard.id) return preview.resized.rect;
+    return preview.moving.has(artboard.id) ? { x: artboard.x + preview.dx, y: artboard.y + preview.dy, width: artboard.width, height: artboard.height } : artboard;
+  };
+  const visible = scene.artboards.map((artboard) => ({ artboard, rect: rectOf(artboard) })).filter(({ rect }) => inView(rect, 30 / camera.scale));
+
+  for (const { artboard, rect } of visible) drawGround(context, view, rect, view.wireframe ? null : artboard.background);
+  if (view.wireframe) drawWireframe(context, view, seen);
+  else drawArtwork(context, painter, view, seen, visible);
+  if (view.pixelGrid)
+    drawPixelGrid(
+      context,
+      view,
+      visible.map(({ rect }) => rect),
+    );
+
+  drawMarks(
+    context,
+    view,
+    visible.map(({ rect }) => rect),
+  );
+  for (const { artboard, rect } of visible) drawTicket(context, view, artboard, rect);
+  for (const slice of scene.slices) {
+    const moved = preview.moving.has(slice.id);
+    const rect = preview.resized?.id === slice.id ? preview.resized.rect : moved ? { ...slice.region, x: slice.region.x + preview.dx, y: slice.region.y + preview.dy } : slice.region;
+    if (inView(rect, 24 / camera.scale)) drawSlice(context, view, slice, rect);
+  }
+  if (selection.size > 0) drawSelection(context, view, rectOf);
+  drawLayerBoxes(context, view);
+  if (preview.drawing) drawDrawing(context, view, preview.drawing);
+  drawGuides(context, view);
+  if (view.rulers) drawRulers(context, view);
+  if (preview.words) drawWords(context, preview.words, view.pointer.x, view.pointer.y);
+}
+
+/** The artwork itself, from bitmaps; an edition shown, variants and a piece in pixels are painted as they come out. */
+function drawArtwork(context: CanvasRenderingContext2D, painter: Painter, view: PlaneView, seen: Bounds, visible: readonly { artboard: Artboard; rect: Region }[]): void {
+  const { camera, dpr, scene, preview } = view;
+  context.imageSmoothingEnabled = true;
+  // Scaling well costs many times what scaling plainly does, and cannot be told apart in motion.
+  context.imageSmoothingQuality = view.atRest ? 'high' : 'low';
+  const board = view.edition ? visible.find(({ artboard }) => artboard.id === view.edition?.artboardId) : undefined;
+  const onScreen = screenMatrix(camera, preview.matrix);
+  for (const item of scene.items) {
+    if (board && liesOn(item.bounds, board.rect)) continue;
+    const bounds = preview.grown.get(item.layerId) ?? item.bounds;
+    if (preview.moving.size > 0 && item.path.some((id) => preview.moving.has(id))) {
+      const drawn = bitmapFor(painter, item, camera, dpr, bounds, false);
+      if (!drawn) continue;
+      context.setTransform(...multiply([dpr, 0, 0, dpr, 0, 0], onScreen));
+      context.drawImage(drawn.image, drawn.x, drawn.y, drawn.width, drawn.height);
+      context.setTransform(dpr, 0, 0, dpr, 0, 0);
+      continue;
+    }
+    if (bounds.minX > seen.maxX || bounds.maxX < seen.minX || bounds.minY > seen.maxY || bounds.maxY < seen.minY) continue;
+    const changing = bounds !== item.bounds;
+    const drawn = bitmapFor(painter, changing ? { ...item, bounds } : item, camera, dpr, seen, view.atRest || changing);
+    if (drawn) context.drawImage(drawn.image, drawn.x, drawn.y, drawn.width, drawn.height);
+  }
+  for (const { artboard, rect } of visible) if (artboard.follows) drawPainted(context, painter, view, artboard.id, rect);
+  if (board && view.edition) drawPainted(context, painter, view, view.edition.id, board.rect);
+  if (view.pixels > 0) for (const id of view.selection) drawPixels(context, painter, view, id);
+}
+
+/** A matrix of the plane as it acts on the screen. */
+function screenMatrix({ x, y, scale }: Camera, onPlane: Matrix): Matrix {
+  if (isIdentity(onPlane)) return onPlane;
+  return multiply(multiply([scale, 0, 0, scale, -x * scale, -y * scale], onPlane), [1 / scale, 0, 0, 1 / scale, x, y]);
+}
+
+const liesOn = ({ minX, minY, maxX, maxY }: Bounds, { x, y, width, height }: Region): boolean => {
+  const [cx, cy] = [(minX + maxX) / 2, (minY + maxY) / 2];
+  return cx >= x && cx <= x + width && cy >= y && cy <= y + height;
+};
+
+/** What a piece will become, painted in its place: for variants, which have no artwork of their own, and editions. */
+function drawPainted(context: CanvasRenderingContext2D, painter: Painter, { camera, dpr }: PlaneView, pieceId: string, rect: Region): void {
+  const side = Math.min(1024, 2 ** Math.ceil(Math.log2(Math.max(rect.width, rect.height) * camera.scale * dpr)));
+  const slot = `piece ${pieceId} bench${side}`;
+  const painted = painter.get(slot);
+  if (!painted || painted.stale) painter.want(slot, { kind: 'piece', pieceId }, null, side, side);
+  if (!painted) return;
+  const [x, y] = toScreen(camera, rect.x, rect.y);
+  context.drawImage(painted.bitmap, x, y, rect.width * camera.scale, rect.height * camera.scale);
+}
+
+/** A piece as the pixels that a PNG of it would hold, each a square. */
+function drawPixels(context: CanvasRenderingContext2D, painter: Painter, view: PlaneView, pieceId: string): void {
+  const { camera, scene, pixels } = view;
+  const piece = scene.pieceById.get(pieceId);
+  if (!piece || piece.problem) return;
+  const { region } = piece;
+  const [w, h] = [Math.max(1, Math.round(region.width * pixels)), Math.max(1, Math.round(region.height * pixels))];
+  if (w * h > MOST_PIXELS) return;
+  const slot = `piece ${pieceId} pixels${pixels}`;
+  const painted = painter.get(slot);
+  if (!painted || painted.stale || painted.widthPx !== w || painted.heightPx !== h) painter.want(slot, { kind: 'piece', pieceId }, null, w, h, true);
+  if (!painted) return;
+  const [x, y] = toScreen(camera, region.x, region.y);
+  // What shines through is the backdrop, not the smooth drawing.
+  drawGround(context, view, region, null);
+  context.imageSmoothingEnabled = false;
+  context.drawImage(painted.bitmap, x, y, region.width * camera.scale, region.height * camera.scale);
+  context.imageSmoothingEnabled = true;
+}
+
+/** More pixels than this are not shown as squares: nobody could tell them apart. */
+const MOST_PIXELS = 16_000_000;

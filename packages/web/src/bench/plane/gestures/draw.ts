@@ -1,0 +1,90 @@
+import { newShape, newText, type Region } from '@tolvik/core';
+import { useBench } from '../../bench-state';
+import { drawPiece } from '../acts';
+import type { Gesture, Ground, Pointer } from '../gesture';
+import { layersIn, piecesIn } from '../hit';
+import { NO_PREVIEW } from '../preview';
+
+/** The rectangle between two points; Shift makes it square. */
+function between(from: Pointer, at: Pointer, whole: boolean): Region {
+  const round = whole ? Math.round : (n: number) => n;
+  const [x0, y0, x1, y1] = [round(from.px), round(from.py), round(at.px), round(at.py)];
+  let [width, height] = [Math.abs(x1 - x0), Math.abs(y1 - y0)];
+  if (at.shift && whole) width = height = Math.max(width, height);
+  return { x: x1 < x0 ? x0 - width : x0, y: y1 < y0 ? y0 - height : y0, width, height };
+}
+
+const sizeOf = ({ width, height }: Region) => `${+width.toFixed(2)} × ${+height.toFixed(2)}`;
+
+/** What a click makes where a drag would have made a rectangle. */
+const CLICKED = 24;
+
+/** A new artboard or slice is drawn. */
+export function drawRegion(ground: Ground, from: Pointer, what: 'artboard' | 'slice'): Gesture {
+  return {
+    cursor: 'crosshair',
+    move(at) {
+      const rect = between(from, at, true);
+      ground.preview = { ...NO_PREVIEW, drawing: { kind: what, rect }, words: sizeOf(rect) };
+      return undefined;
+    },
+    finish(at) {
+      const rect = between(from, at, true);
+      drawPiece(ground.session, what, rect.width >= 1 && rect.height >= 1 ? rect : { x: Math.round(at.px), y: Math.round(at.py), width: CLICKED, height: CLICKED });
+    },
+  };
+}
+
+/** A new shape is drawn, in the look that shapes have now. */
+export function drawShape(ground: Ground, from: Pointer): Gesture {
+  const { shape, shapeLook } = useBench.getState();
+  const rising = (at: Pointer) => at.px - from.px < 0 !== at.py - from.py < 0;
+  return {
+    cursor: 'crosshair',
+    move(at) {
+      const rect = between(from, at, true);
+      ground.preview = { ...NO_PREVIEW, drawing: { kind: 'shape', rect, line: shape === 'line' ? { rising: rising(at) } : undefined }, words: sizeOf(rect) };
+      return undefined;
+    },
+    finish(at) {
+      const { session } = ground;
+      const drawn = between(from, at, true);
+      const none = shape === 'line' ? drawn.width + drawn.height < 1 : drawn.width < 1 || drawn.height < 1;
+      const rect = none ? { x: Math.round(from.px), y: Math.round(from.py), width: CLICKED, height: shape === 'line' ? 0 : CLICKED } : drawn;
+      const layer = newShape(session.doc, shape, rect, shapeLook, rising(at));
+      session.commit({ label: `draw ${shape}`, puts: [layer], removes: [] });
+      session.select([layer.id]);
+      useBench.getState().set({ tool: 'select', panel: 'layers' });
+    },
+  };
+}
+
+/** A new text stands where the plane was clicked; its words are ready to be typed. */
+export function drawText(ground: Ground): Gesture {
+  return {
+    cursor: 'text',
+    move: () => undefined,
+    finish({ px, py }) {
+      const { session } = ground;
+      const layer = newText(session.doc, 'Words', Math.round(px), Math.round(py), useBench.getState().textLook);
+      session.commit({ label: 'new text', puts: [layer], removes: [] });
+      session.select([layer.id]);
+      useBench.getState().set({ tool: 'select', panel: 'layers', typing: layer.id });
+    },
+  };
+}
+
+/** A band picks what it touches: artboards, else slices, else layers that lie wholly in it; with Ctrl, layers at once. */
+export function band(ground: Ground, from: Pointer, keep: ReadonlySet<string>): Gesture {
+  const { session } = ground;
+  return {
+    move(at) {
+      const rect = between(from, at, false);
+      ground.preview = { ...NO_PREVIEW, drawing: { kind: 'band', rect } };
+      const pieces = at.ctrl ? [] : piecesIn(ground.scene, rect);
+      session.select(new Set([...keep, ...(pieces.length > 0 ? pieces : layersIn(session.doc, rect))]));
+      return undefined;
+    },
+    finish() {},
+  };
+}

@@ -1,0 +1,93 @@
+import { type Bounds, boundsOf, boundsOfLayers, layersOn, outermost, snapMove, translate, unite } from '@tolvik/core';
+import { useBench } from '../../bench-state';
+import { moveSelected } from '../acts';
+import { DRAG_FROM_PX, type Gesture, type Ground, type Pointer } from '../gesture';
+import { NO_PREVIEW } from '../preview';
+import { liveLayers, paintedWithin } from './live';
+
+/** How near an edge has to come to another to meet it, in CSS px. */
+const SNAP_PX = 5;
+/** More boxes than this to meet would cost more than they help. */
+const MAX_OTHERS = 600;
+
+/** Something selected is pressed: it is a click until the pointer moves. */
+export function press(ground: Ground, from: Pointer, id: string, alone: boolean): Gesture {
+  return {
+    still: true,
+    move: (at) => (Math.hypot(at.x - from.x, at.y - from.y) < DRAG_FROM_PX ? undefined : move(ground, from)),
+    finish() {
+      if (alone && ground.session.selection.size > 1) ground.session.select([id]);
+    },
+  };
+}
+
+/** What is selected goes along with the pointer, edges meeting edges. Ctrl lets it go free, Shift keeps it on one axis. */
+function move(ground: Ground, from: Pointer): Gesture {
+  const { session, scene } = ground;
+  const { doc, selection } = session;
+  const ids = [...selection];
+  const layers = outermost(doc, ids).filter((layer) => !layer.locked);
+  const moving = new Set([...ids, ...layers.map((layer) => layer.id)]);
+  if (useBench.getState().carry) {
+    for (const id of ids) {
+      const artboard = doc.find('artboard', id);
+      if (artboard && !artboard.follows) for (const layer of layersOn(doc, artboard)) moving.add(layer.id);
+    }
+  }
+  const nested = paintedWithin(
+    ground,
+    layers.map((layer) => layer.id),
+  );
+  const live = liveLayers(ground, nested);
+  let box: Bounds | null = boundsOfLayers(
+    doc,
+    layers.map((layer) => layer.id),
+  );
+  for (const id of ids) {
+    const piece = scene.pieceById.get(id);
+    if (piece && !piece.problem) box = unite(box, boundsOf(piece.region));
+  }
+  const others = boxesAround(ground, moving);
+  return {
+    move({ px, py, shift, ctrl }) {
+      let dx = px - from.px;
+      let dy = py - from.py;
+      if (shift) Math.abs(dx) > Math.abs(dy) ? (dy = 0) : (dx = 0);
+      const snapped = box && !ctrl ? snapMove(box, dx, dy, others, SNAP_PX / ground.camera.scale) : { dx: Math.round(dx), dy: Math.round(dy), guides: [] };
+      if (shift && dx === 0) snapped.dx = 0;
+      if (shift && dy === 0) snapped.dy = 0;
+      const grown = live.show(translate(snapped.dx, snapped.dy));
+      const signed = (value: number) => `${value < 0 ? '−' : '+'}${Math.abs(+value.toFixed(2))}`;
+      ground.preview = {
+        ...NO_PREVIEW,
+        moving,
+        grown,
+        dx: snapped.dx,
+        dy: snapped.dy,
+        matrix: translate(snapped.dx, snapped.dy),
+        guides: snapped.guides,
+        words: `${signed(snapped.dx)}, ${signed(snapped.dy)}`,
+      };
+      return undefined;
+    },
+    finish() {
+      live.end();
+      const { dx, dy } = ground.preview;
+      if (dx || dy) moveSelected(session, dx, dy);
+    },
+    cancel: () => live.end(),
+  };
+}
+
+/** What in view a dragged box may meet: artboards, and items of artwork that stay. */
+function boxesAround({ scene, camera, width, height }: Ground, moving: ReadonlySet<string>): Bounds[] {
+  const seen: Bounds = { minX: camera.x, minY: camera.y, maxX: camera.x + width / camera.scale, maxY: camera.y + height / camera.scale };
+  const inView = (b: Bounds) => b.minX < seen.maxX && b.maxX > seen.minX && b.minY < seen.maxY && b.maxY > seen.minY;
+  const boxes: Bounds[] = [];
+  for (const artboard of scene.artboards) {
+    const box = boundsOf(artboard);
+    if (!moving.has(artboard.id) && inView(box)) boxes.push(box);
+  }
+  if (boxes.length < MAX_OTHERS) for (const item of scene.items) if (inView(item.bounds) && !item.path.some((id) => moving.has(id))) boxes.push(item.bounds);
+  return boxes.slice(0, MAX_OTHERS);
+}

@@ -1,0 +1,127 @@
+import { artworkIndex, type Bounds, boundsOfLayers, type Layer, type Piece, type ProjectDocument, type Region } from '@tolvik/core';
+import { type Camera, toPlane, toScreen } from './camera';
+import { TICKET_HEIGHT } from './draw-pieces';
+import type { Ground } from './gesture';
+import { HANDLE, type Handle, handlesOf, isResizable, turnHandle } from './handles';
+import type { Scene } from './scene';
+
+/** What lies at a point of the plane. Hits are found in the document, never in the page. */
+
+const inside = (r: Region, x: number, y: number, near = 0) => x >= r.x - near && x <= r.x + r.width + near && y >= r.y - near && y <= r.y + r.height + near;
+
+/** The front piece at a point of the screen: slices lie over artboards; a ticket belongs to its artboard. */
+export function pieceAt({ slices, artboards, pieceById }: Scene, camera: Camera, x: number, y: number): Piece | undefined {
+  const [px, py] = toPlane(camera, x, y);
+  const near = 4 / camera.scale;
+  for (let i = slices.length - 1; i >= 0; i--) {
+    const { region: r, name } = slices[i];
+    const onEdge = inside(r, px, py, near) && (px < r.x + near || px > r.x + r.width - near || py < r.y + near || py > r.y + r.height - near);
+    const [sx, sy] = toScreen(camera, r.x, r.y);
+    const tabInside = r.height * camera.scale > 40 && r.width * camera.scale > 60;
+    const onTab = x >= sx && x < sx + name.length * 6.9 + 10 && y > (tabInside ? sy : sy - 18) && y < (tabInside ? sy + 18 : sy);
+    if (onEdge || onTab) return slices[i];
+  }
+  const ticket = TICKET_HEIGHT / camera.scale;
+  for (let i = artboards.length - 1; i >= 0; i--) {
+    const { x: ax, y: ay, width, height, id } = artboards[i];
+    if (inside({ x: ax, y: ay, width, height: height + ticket }, px, py)) return pieceById.get(id);
+  }
+  for (let i = slices.length - 1; i >= 0; i--) if (inside(slices[i].region, px, py)) return slices[i];
+  return undefined;
+}
+
+/** A handle of the one selected piece. */
+export function pieceHandleAt({ session, scene, camera }: Ground, x: number, y: number): { piece: Piece; side: Handle['side'] } | null {
+  if (session.selection.size !== 1) return null;
+  const [id] = session.selection;
+  const piece = scene.pieceById.get(id);
+  if (!piece || piece.problem || !isResizable(piece)) return null;
+  const found = nearest(handlesOf(camera, piece.region), x, y);
+  return found ? { piece, side: found } : null;
+}
+
+const nearest = (handles: readonly Handle[], x: number, y: number) => handles.find((handle) => Math.abs(handle.x - x) <= HANDLE && Math.abs(handle.y - y) <= HANDLE)?.side;
+
+/** The box around the selected layers when nothing else is selected and none of them is locked. */
+export function layerFrame(doc: ProjectDocument, selection: ReadonlySet<string>): Bounds | null {
+  if (selection.size === 0) return null;
+  for (const id of selection) {
+    const layer = doc.find('layer', id);
+    if (!layer || layer.locked) return null;
+  }
+  return boundsOfLayers(doc, selection);
+}
+
+/** A handle of the frame around the selected layers, or the one that turns them. */
+export function layerHandleAt({ session, camera }: Ground, x: number, y: number): { box: Bounds; side: Handle['side'] | 'turn' } | null {
+  const box = layerFrame(session.doc, session.selection);
+  if (!box) return null;
+  const region = { x: box.minX, y: box.minY, width: box.maxX - box.minX, height: box.maxY - box.minY };
+  const turn = turnHandle(camera, region);
+  if (Math.hypot(turn.x - x, turn.y - y) <= 8) return { box, side: 'turn' };
+  const side = nearest(handlesOf(camera, region), x, y);
+  return side ? { box, side } : null;
+}
+
+/** A selected layer whose box is under the pointer: dragging it there moves it, whatever lies below. */
+export function selectedLayerAt({ session: { doc, selection } }: Ground, px: number, py: number): Layer | undefined {
+  for (const id of selection) {
+    const layer = doc.find('layer', id);
+    const box = layer && boundsOfLayers(doc, [id]);
+    if (box && px >= box.minX && px <= box.maxX && py >= box.minY && py <= box.maxY) return layer;
+  }
+  return undefined;
+}
+
+function pathTo(doc: ProjectDocument, layer: Layer): Layer[] {
+  const path: Layer[] = [];
+  for (let at: Layer | undefined = layer; at; at = doc.find('layer', at.parentId)) path.unshift(at);
+  return path;
+}
+
+/** The drawn element at a point of the plane and the groups around it, the outermost first. */
+export function layersAt(doc: ProjectDocument, camera: Camera, px: number, py: number): Layer[] {
+  const near = 2 / camera.scale;
+  const hits = artworkIndex(doc).search({ minX: px - near, minY: py - near, maxX: px + near, maxY: py + near });
+  let best: Layer[] = [];
+  let bestKey = '';
+  for (const { layer } of hits) {
+    if (!layer.shown) continue;
+    const path = pathTo(doc, layer);
+    if (path.some((each) => each.locked || !each.shown)) continue;
+    const key = path.map((each) => each.order).join(' ');
+    if (best.length === 0 || key > bestKey) [best, bestKey] = [path, key];
+  }
+  return best;
+}
+
+/** Pieces that a band touches: artboards, or slices where there are none. */
+export function piecesIn(scene: Scene, { x, y, width, height }: Region): string[] {
+  const touches = (r: Region) => r.x < x + width && r.x + r.width > x && r.y < y + height && r.y + r.height > y;
+  const artboards = scene.artboards.filter(touches);
+  return (artboards.length > 0 ? artboards : scene.slices.filter((slice) => touches(slice.region))).map(({ id }) => id);
+}
+
+/** Layers that lie wholly in a band: as far out in the tree as all of a group does. Locked and hidden ones are left. */
+export function layersIn(doc: ProjectDocument, { x, y, width, height }: Region): string[] {
+  const within = (b: Bounds) => b.minX >= x && b.maxX <= x + width && b.minY >= y && b.maxY <= y + height;
+  const found = new Set<string>();
+  const known = new Map<string, boolean>();
+  const whole = (layer: Layer): boolean => {
+    let answer = known.get(layer.id);
+    if (answer === undefined) {
+      const box = boundsOfLayers(doc, [layer.id]);
+      answer = !!box && within(box);
+      known.set(layer.id, answer);
+    }
+    return answer;
+  };
+  for (const leaf of artworkIndex(doc).search({ minX: x, minY: y, maxX: x + width, maxY: y + height })) {
+    if (!within(leaf)) continue;
+    const path = pathTo(doc, leaf.layer);
+    if (path.some((each) => each.locked || !each.shown)) continue;
+    const outer = path.find(whole);
+    if (outer) found.add(outer.id);
+  }
+  return [...found];
+}

@@ -1,0 +1,58 @@
+import { type RefObject, useEffect, useRef } from 'react';
+import { isTyping } from '../commands/typing';
+import { useBringIn } from '../project/bring-in';
+import { useSession } from '../project/context';
+import { useNotice } from '../ui/notices';
+import { copySelected, cutSelected, isHeld, pasteHeld } from './clipboard';
+import type { Plane } from './plane/plane';
+
+/** Copy, cut and paste by the system's clipboard: what was copied here comes back as it was, SVG text and pictures from elsewhere are brought in. */
+export function useClipboard(plane: RefObject<Plane | null>): void {
+  const session = useSession();
+  const tell = useNotice();
+  const { bringIn } = useBringIn();
+  const bring = useRef(bringIn);
+  bring.current = bringIn;
+  useEffect(() => {
+    let inPlace = false;
+    const middle = () => plane.current?.middle() ?? { x: 0, y: 0 };
+    const away = (event: Event) => isTyping(event.target) || !!document.querySelector('[role="dialog"]') || !!window.getSelection()?.toString();
+    const said = (work: Promise<string | null>) =>
+      void work.then((words) => words && tell(`${words}.`)).catch((error: Error) => tell(`The clipboard cannot be used: ${error.message}.`, { bad: true }));
+    const copy = (event: ClipboardEvent) => {
+      if (away(event) || session.selection.size === 0) return;
+      event.preventDefault();
+      said(copySelected(session, event.clipboardData));
+    };
+    const cut = (event: ClipboardEvent) => {
+      if (away(event) || session.selection.size === 0) return;
+      event.preventDefault();
+      said(cutSelected(session, event.clipboardData));
+    };
+    const paste = (event: ClipboardEvent) => {
+      if (isTyping(event.target) || document.querySelector('[role="dialog"]')) return;
+      event.preventDefault();
+      const text = event.clipboardData?.getData('text/plain') ?? '';
+      const files = [...(event.clipboardData?.files ?? [])];
+      if (text && isHeld(session, text)) {
+        const words = pasteHeld(session, { inPlace, middle: middle() });
+        if (words) tell(`${words}.`);
+      } else if (files.length > 0) void bring.current(files, { as: 'artwork', at: middle() });
+      else if (/^\s*(<\?xml|<!--|<!DOCTYPE|<svg)/i.test(text)) void bring.current([new File([text], 'pasted.svg', { type: 'image/svg+xml' })], { as: 'artwork', at: middle() });
+      else tell(text ? 'The clipboard holds text, but no SVG.' : 'The clipboard holds nothing that can be pasted here.', { bad: true });
+    };
+    const keys = (event: KeyboardEvent) => {
+      inPlace = event.shiftKey;
+    };
+    window.addEventListener('keydown', keys, true);
+    window.addEventListener('copy', copy);
+    window.addEventListener('cut', cut);
+    window.addEventListener('paste', paste);
+    return () => {
+      window.removeEventListener('keydown', keys, true);
+      window.removeEventListener('copy', copy);
+      window.removeEventListener('cut', cut);
+      window.removeEventListener('paste', paste);
+    };
+  }, [session, tell, plane]);
+}

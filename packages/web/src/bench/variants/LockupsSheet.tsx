@@ -1,0 +1,158 @@
+import {
+  ARRANGEMENTS,
+  type Arrangement,
+  type Artboard,
+  artboardRecord,
+  emblemFirst,
+  handoverVariants,
+  LOCKUP_OPTIONS,
+  lockupRule,
+  lockupSize,
+  makeLockups,
+  makeVariants,
+  ProjectDocument,
+  type ProjectRecord,
+  type VariantKey,
+} from '@tolvik/core';
+import { useState } from 'react';
+import { useSession } from '../../project/context';
+import { Button, Choice, Tick } from '../../ui/controls';
+import { NumberField } from '../../ui/NumberField';
+import { Sheet } from '../../ui/Sheet';
+import { toggled } from '../../ui/toggled';
+import { count } from '../../ui/words';
+import { useDraftPictures } from '../draft-pictures';
+import { NamedFooter } from './NamedFooter';
+
+const TITLES: Record<Arrangement, string> = { wide: 'Wide', stacked: 'Stacked', emblem: 'Emblem only', wordmark: 'Wordmark only' };
+const COLOURINGS: readonly { key: VariantKey; title: string }[] = [
+  { key: 'reversed', title: 'Reversed' },
+  { key: 'mono-dark', title: 'Mono dark' },
+  { key: 'mono-light', title: 'Mono light' },
+  { key: 'grey', title: 'Grey' },
+];
+
+/** Lockups of an emblem and a wordmark by one rule, in their own colours and as variants; all of them follow. */
+export function LockupsSheet({ parts, onClose }: { parts: readonly [Artboard, Artboard]; onClose(): void }) {
+  const session = useSession();
+  const { doc } = session;
+  const [[emblem, wordmark], setParts] = useState(() => emblemFirst(parts));
+  const [options, setOptions] = useState(LOCKUP_OPTIONS);
+  const [chosen, setChosen] = useState<ReadonlySet<Arrangement>>(new Set(ARRANGEMENTS));
+  const [colourings, setColourings] = useState<ReadonlySet<VariantKey>>(new Set());
+  const [naming, setNaming] = useState('logo-{lockup}');
+  const drafts = ARRANGEMENTS.map((arrangement) => {
+    const lockup = lockupRule.parse({ ...options, arrangement, wordmarkId: wordmark.id });
+    return artboardRecord.parse({ ...emblem, id: arrangement, ...lockupSize(emblem, wordmark, lockup), follows: { artboardId: emblem.id, rule: { kind: 'asDrawn' }, lockup } });
+  });
+  const pictures = useDraftPictures(drafts);
+  const total = chosen.size * (1 + colourings.size);
+  const apply = () => {
+    const scratch = new ProjectDocument(doc.all());
+    const made: Artboard[] = [];
+    const add = (list: readonly Artboard[]) => {
+      made.push(...list);
+      scratch.apply({ puts: [...list] as ProjectRecord[], removes: [] });
+    };
+    add(
+      makeLockups(
+        doc,
+        emblem,
+        wordmark,
+        ARRANGEMENTS.filter((arrangement) => chosen.has(arrangement)),
+        options,
+        naming,
+      ),
+    );
+    for (const lockup of [...made])
+      add(
+        makeVariants(
+          scratch,
+          lockup,
+          handoverVariants(scratch, lockup).filter(({ key }) => colourings.has(key)),
+          '{source}-{variant}',
+        ),
+      );
+    session.commit({ label: `make ${count(made.length, 'lockup')}`, puts: made, removes: [] });
+    session.select(made.map((artboard) => artboard.id));
+    onClose();
+  };
+  const number = (field: 'gap' | 'clearSpace' | 'emblemHeight', label: string, min: number) => (
+    <NumberField
+      label={`${label}, times the height of the wordmark`}
+      showLabel={label}
+      value={options[field]}
+      min={min}
+      max={10}
+      step={0.1}
+      onChange={(value) => setOptions({ ...options, [field]: value })}
+    />
+  );
+  return (
+    <Sheet
+      open
+      onClose={onClose}
+      wide
+      title="Lockups"
+      about="Each follows both artboards: redraw one and every lockup has it. Lengths are times the height of the wordmark."
+      footer={<NamedFooter naming={naming} onNaming={setNaming} go={`Make ${total} lockups`} disabled={total === 0} onGo={apply} onClose={onClose} />}
+    >
+      <div className="grid grid-cols-[230px_1fr] gap-6">
+        <div className="flex flex-col gap-3">
+          <dl className="grid grid-cols-[76px_1fr] gap-y-1">
+            <dt className="text-ink-2">Emblem</dt>
+            <dd className="truncate font-semibold">{emblem.name}</dd>
+            <dt className="text-ink-2">Wordmark</dt>
+            <dd className="truncate font-semibold">{wordmark.name}</dd>
+          </dl>
+          <Button small className="self-start" onClick={() => setParts([wordmark, emblem])}>
+            The other way round
+          </Button>
+          {number('emblemHeight', 'emblem', 0.05)}
+          {number('gap', 'gap', 0)}
+          {number('clearSpace', 'clear space', 0)}
+          <Choice
+            label="How they are aligned"
+            value={options.align}
+            onChange={(align) => setOptions({ ...options, align })}
+            options={[
+              { value: 'start', title: 'start' },
+              { value: 'centre', title: 'centre' },
+              { value: 'end', title: 'end' },
+            ]}
+          />
+          <fieldset className="mt-1">
+            <legend className="heading mb-1.5">Also as variants</legend>
+            {COLOURINGS.map(({ key, title }) => (
+              <label key={key} className="flex items-center gap-2 py-0.5">
+                <Tick checked={colourings.has(key)} onChange={(on) => setColourings(toggled(colourings, key, on))} label={title} /> {title}
+              </label>
+            ))}
+          </fieldset>
+        </div>
+        <ul className="grid grid-cols-2 gap-3">
+          {drafts.map((draft) => {
+            const arrangement = draft.id as Arrangement;
+            const on = chosen.has(arrangement);
+            return (
+              <li key={arrangement} className={`border-2 bg-white ${on ? 'border-spruce' : 'border-line'}`}>
+                <span className="flex h-[150px] items-center justify-center p-3" style={{ background: emblem.background ?? undefined }}>
+                  {pictures.has(arrangement) && (
+                    <img src={pictures.get(arrangement)} alt={TITLES[arrangement]} className="max-h-full max-w-full border border-ochre border-dashed" style={{ objectFit: 'contain' }} />
+                  )}
+                </span>
+                <label className="flex items-center gap-2 border-line border-t px-3 py-1.5">
+                  <Tick checked={on} onChange={(next) => setChosen(toggled(chosen, arrangement, next))} label={`Make ${TITLES[arrangement]}`} />
+                  <strong className="font-semibold">{TITLES[arrangement]}</strong>
+                  <span className="ml-auto font-mono text-[11.5px] text-ink-3">
+                    {draft.width} × {draft.height}
+                  </span>
+                </label>
+              </li>
+            );
+          })}
+        </ul>
+      </div>
+    </Sheet>
+  );
+}

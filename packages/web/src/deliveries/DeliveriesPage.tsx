@@ -1,0 +1,71 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect } from 'react';
+import { Link, useParams } from 'react-router';
+import { request } from '../api/client';
+import type { Delivery } from '../api/types';
+import { useSession } from '../project/context';
+import { count, weight, when } from '../ui/words';
+import { DeliveryDetail } from './DeliveryDetail';
+
+/** The stage where exports are kept, verified and compared. */
+export function DeliveriesPage() {
+  const session = useSession();
+  const queries = useQueryClient();
+  const { deliveryId } = useParams();
+  const { id, delivery: live } = session;
+  const { data, error } = useQuery({ queryKey: ['deliveries', id], queryFn: () => request<{ deliveries: Delivery[] }>(`/projects/${id}/deliveries`) });
+  const list = data?.deliveries ?? [];
+  const shown = deliveryId ?? list[0]?.id;
+  const tick = live ? `${live.id} ${live.state} ${live.made} ${live.failed}` : '';
+  useEffect(() => {
+    if (tick) void queries.invalidateQueries({ queryKey: ['delivery', tick.split(' ')[0]] });
+  }, [tick, queries]);
+
+  return (
+    <main className="flex min-h-0 flex-1">
+      <aside aria-label="All deliveries" className="flex w-[272px] flex-none flex-col overflow-y-auto border-line border-r bg-paper">
+        {error && (
+          <p role="alert" className="p-3.5 text-bad">
+            {error.message}
+          </p>
+        )}
+        {data && list.length === 0 && <p className="p-3.5 text-ink-2">Nothing was exported yet.</p>}
+        <ul>
+          {list.map((each) => {
+            const now = live?.id === each.id ? { ...each, ...live } : each;
+            return (
+              <li key={each.id}>
+                <Link
+                  to={`/projects/${id}/deliveries/${each.id}`}
+                  aria-current={each.id === shown ? 'page' : undefined}
+                  className={`block border-line border-b px-3.5 py-2.5 leading-[1.4] focus-visible:-outline-offset-2 ${each.id === shown ? 'bg-spruce-pale' : 'hover:bg-rail'}`}
+                >
+                  <span className="flex justify-between">
+                    <strong className="font-semibold">No. {each.number}</strong>
+                    <span className="text-ink-2 text-note">{when(each.createdAt)}</span>
+                  </span>
+                  <span className="block text-ink-2">
+                    {now.state === 'running'
+                      ? `${now.made + now.failed} of ${now.total} files`
+                      : now.state === 'stopped'
+                        ? `stopped at ${now.made} of ${now.total}`
+                        : `${count(now.total, 'file')}, ${weight(each.bytes)}`}
+                  </span>
+                  {now.failed > 0 && <span className="block text-bad">! {count(now.failed, 'file')} failed</span>}
+                </Link>
+              </li>
+            );
+          })}
+        </ul>
+      </aside>
+      {shown ? (
+        <DeliveryDetail key={shown} id={shown} />
+      ) : (
+        <div className="m-auto text-center">
+          <h2 className="font-bold text-[15px]">No deliveries yet</h2>
+          <p className="mt-1 text-ink-2">An export is kept here with every file measured after writing, and compared with the one before.</p>
+        </div>
+      )}
+    </main>
+  );
+}

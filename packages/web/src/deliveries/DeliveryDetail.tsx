@@ -1,0 +1,115 @@
+import { useQuery } from '@tanstack/react-query';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useMemo, useRef, useState } from 'react';
+import { request } from '../api/client';
+import type { DeliveryDetail as Detail, FileChange } from '../api/types';
+import { useSession } from '../project/context';
+import { Button } from '../ui/controls';
+import { useNotice } from '../ui/notices';
+import { count, weight } from '../ui/words';
+import { DeliveredRow } from './DeliveredRow';
+
+const KINDS: { change: FileChange; words: string; colour: string }[] = [
+  { change: 'same', words: 'the same', colour: 'text-ink-3' },
+  { change: 'changed', words: 'changed', colour: 'text-ochre' },
+  { change: 'new', words: 'new', colour: 'text-spruce' },
+  { change: 'gone', words: 'no longer made', colour: 'text-bad' },
+];
+const RANK: Record<FileChange, number> = { changed: 0, new: 1, gone: 2, same: 3 };
+
+/** One delivery: whether all came out as asked, and what differs from the one before. */
+export function DeliveryDetail({ id }: { id: string }) {
+  const session = useSession();
+  const tell = useNotice();
+  const scroller = useRef<HTMLDivElement>(null);
+  const [only, setOnly] = useState<FileChange | 'failed' | null>(null);
+  const { data, error, refetch } = useQuery({ queryKey: ['delivery', id], queryFn: () => request<Detail>(`/deliveries/${id}`), placeholderData: (before) => before });
+  const files = useMemo(() => {
+    const list = (data?.files ?? []).filter((file) => !only || (only === 'failed' ? file.now?.state === 'failed' : file.change === only));
+    return list.sort((a, b) => Number(b.now?.state === 'failed') - Number(a.now?.state === 'failed') || RANK[a.change] - RANK[b.change]);
+  }, [data, only]);
+  const rows = useVirtualizer({ count: files.length, getScrollElement: () => scroller.current, estimateSize: () => 56, overscan: 6 });
+  if (error)
+    return (
+      <p role="alert" className="m-auto text-bad">
+        {error.message}
+      </p>
+    );
+  if (!data) return <p className="m-auto text-ink-2">Fetching the delivery…</p>;
+
+  const live = session.delivery?.id === id ? session.delivery : null;
+  const state = live?.state ?? data.state;
+  const made = Math.max(live?.made ?? 0, data.made);
+  const failed = Math.max(live?.failed ?? 0, data.failed);
+  const act = (what: string) =>
+    void request(`/deliveries/${id}/${what}`, { method: 'POST' })
+      .then(() => refetch())
+      .catch((problem: Error) => tell(problem.message, { bad: true }));
+  const right = data.files.filter(
+    ({ now }) => now?.state === 'made' && now.measured && Math.abs(now.measured.widthPx - now.widthPx) < 0.01 && Math.abs(now.measured.heightPx - now.heightPx) < 0.01,
+  ).length;
+  const title =
+    state === 'running'
+      ? `Delivery ${data.number} is being written`
+      : state === 'stopped'
+        ? `Delivery ${data.number} was stopped`
+        : failed > 0
+          ? `Delivery ${data.number} is written, ${count(failed, 'file')} failed`
+          : `Delivery ${data.number} is written and measured`;
+  return (
+    <section aria-label={`Delivery ${data.number}`} className="flex min-w-0 flex-1 flex-col">
+      <div className="flex items-start gap-3 border-line border-b px-5 py-3.5">
+        <div className="min-w-0 flex-1">
+          <h2 className="font-bold text-[20px] tracking-[-0.02em]">{title}</h2>
+          <p className="mt-1 text-ink-2">
+            {state === 'done' ? (
+              <>
+                {right} of {count(data.total, 'file')} came out at the size that was asked.
+                {data.before && ` ${data.counts.same} ${data.counts.same === 1 ? 'is' : 'are'} byte for byte what No. ${data.before.number} held.`} {weight(data.bytes)} in all.
+              </>
+            ) : (
+              `${made + failed} of ${count(data.total, 'file')} so far. ${state === 'stopped' ? 'What was made is kept.' : live?.path ? `Now at ${live.path}.` : ''}`
+            )}
+          </p>
+        </div>
+        {state === 'running' && (
+          <Button kind="danger" onClick={() => act('stop')}>
+            Stop
+          </Button>
+        )}
+        {state === 'stopped' && <Button onClick={() => act('go-on')}>Go on from here</Button>}
+        {made > 0 && state !== 'running' && (
+          <a href={`/api/deliveries/${id}/archive.zip`} download className="inline-flex h-[30px] items-center rounded-md border border-spruce bg-spruce px-3 font-semibold text-[12.5px] text-white">
+            Download .zip
+          </a>
+        )}
+      </div>
+      <div className="flex items-center gap-7 border-line border-b px-5 py-2.5">
+        {KINDS.map(({ change, words, colour }) => (
+          <button
+            key={change}
+            type="button"
+            aria-pressed={only === change}
+            disabled={data.counts[change] === 0}
+            onClick={() => setOnly(only === change ? null : change)}
+            className={`rounded-sm px-1 ${only === change ? 'bg-rail' : ''} disabled:opacity-45`}
+          >
+            <span className={`mr-1 font-bold text-[20px] ${colour}`}>{data.counts[change]}</span> <span className="text-ink-2">{words}</span>
+          </button>
+        ))}
+        {failed > 0 && (
+          <button type="button" aria-pressed={only === 'failed'} onClick={() => setOnly(only === 'failed' ? null : 'failed')} className="text-bad">
+            <span className="mr-1 font-bold text-[20px]">! {failed}</span>failed
+          </button>
+        )}
+      </div>
+      <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto">
+        <div role="table" aria-label="Files of the delivery" aria-rowcount={files.length} className="relative" style={{ height: rows.getTotalSize() }}>
+          {rows.getVirtualItems().map(({ index, start, key }) => (
+            <DeliveredRow key={key} file={files[index]} deliveryId={id} beforeId={data.before?.id} top={start} index={index} />
+          ))}
+        </div>
+      </div>
+    </section>
+  );
+}

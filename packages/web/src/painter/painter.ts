@@ -1,0 +1,150 @@
+import type { Change, Finding, ProjectRecord, Region } from '@tolvik/core';
+import type { FromPainter, Subject, ToPainter } from './messages';
+
+/** A painted bitmap with what it shows. */
+export type Painted = { bitmap: ImageBitmap; crop: Region | null; widthPx: number; heightPx: number; stale: boolean /** When it was last asked for, by a clock of gets. */; used: number };
+
+export type Outlined = { change: Change; missing: string[] };
+
+const MAX_BYTES = 256 * 1_048_576;
+
+/** The page's side of the painter: keeps what was painted, bounded in bytes, the longest unused dropped first. */
+export class Painter {
+  private worker: Worker | null = null;
+  private records: () => Iterable<ProjectRecord> = () => [];
+  private readonly painted = new Map<string, Painted>();
+  private readonly asked = new Map<string, { id: number; crop: Region | null; widthPx: number; heightPx: number }>();
+  private readonly listeners = new Set<() => void>();
+  private readonly checks = new Map<number, (findings: Finding[]) => void>();
+  private readonly outlining = new Map<number, (outlined: Outlined) => void>();
+  private nextId = 1;
+  private bytes = 0;
+  private clock = 0;
+  private held = false;
+
+  /** The worker comes up with the first picture that is wanted; stages that want none do without it. */
+  open(records: () => Iterable<ProjectRecord>): void {
+    this.records = records;
+  }
+
+  private start(): Worker {
+    const worker = new Worker(new URL('./painter.worker.ts', import.meta.url), { type: 'module' });
+    worker.onmessage = ({ data }: MessageEvent<FromPainter>) => this.receive(data);
+    this.worker = worker;
+    this.send({ kind: 'open', records: [...this.records()] });
+    return worker;
+  }
+
+  /** Follows an edit; bitmaps of what it may have changed are painted again when they are next wanted. */
+  apply(change: { puts: readonly ProjectRecord[]; removes: readonly string[] }): void {
+    if (this.worker) this.send({ kind: 'apply', ...change });
+  }
+
+  onPainted(listener: () => void): () => void {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  }
+
+  /** What there is for a slot now, fresh or not. */
+  get(slot: string): Painted | undefined {
+    const known = this.painted.get(slot);
+    if (known) known.used = this.clock++;
+    return known;
+  }
+
+  /** Asks for a slot unless the same is under way. */
+  want(slot: string, subject: Subject, crop: Region | null, widthPx: number, heightPx: number, urgent = false): void {
+    const asked = this.asked.get(slot);
+    if (asked && asked.widthPx === widthPx && asked.heightPx === heightPx && sameRegion(asked.crop, crop)) return;
+    const id = this.nextId++;
+    this.asked.set(slot, { id, crop, widthPx, heightPx });
+    this.send({ kind: 'paint', id, slot, subject, crop, widthPx, heightPx, urgent });
+  }
+
+  /** While a gesture is under way, only what is urgent is painted. */
+  hold(held: boolean): void {
+    if (this.held === held) return;
+    this.held = held;
+    if (this.worker) this.send({ kind: 'hold', held });
+  }
+
+  /** What the checks find in the document as it is now. */
+  check(projectName: string, lastDelivery?: { number: number; paths: readonly string[] }): Promise<Finding[]> {
+    const id = this.nextId++;
+    return new Promise((resolve) => {
+      this.checks.set(id, resolve);
+      this.send({ kind: 'check', id, projectName, lastDelivery });
+    });
+  }
+
+  /** Text layers as paths, by the fonts that only the worker has. */
+  outlines(layerIds: readonly string[]): Promise<Outlined> {
+    const id = this.nextId++;
+    return new Promise((resolve) => {
+      this.outlining.set(id, resolve);
+      this.send({ kind: 'outline', id, layerIds });
+    });
+  }
+
+  /** What is shown for these slots is no longer true; it stays until its successor comes. */
+  expire(test: (slot: string) => boolean): void {
+    for (const [slot, painted] of this.painted) if (test(slot)) painted.stale = true;
+    for (const slot of this.asked.keys()) if (test(slot)) this.asked.delete(slot);
+  }
+
+  close(): void {
+    this.worker?.terminate();
+    this.worker = null;
+    for (const { bitmap } of this.painted.values()) bitmap.close();
+    this.painted.clear();
+  }
+
+  private send(message: ToPainter): void {
+    (this.worker ?? this.start()).postMessage(message);
+  }
+
+  private receive(message: FromPainter): void {
+    if (message.kind === 'checked') {
+      this.checks.get(message.id)?.(message.findings);
+      this.checks.delete(message.id);
+      return;
+    }
+    if (message.kind === 'outlined') {
+      this.outlining.get(message.id)?.(message);
+      this.outlining.delete(message.id);
+      return;
+    }
+    const { id, slot, bitmap } = message;
+    const asked = this.asked.get(slot);
+    if (asked?.id === id) this.asked.delete(slot);
+    else if (asked && bitmap) {
+      // Something newer is under way; this still beats nothing.
+      if (this.painted.has(slot)) return bitmap.close();
+    }
+    if (!bitmap) return;
+    const before = this.painted.get(slot);
+    if (before) this.drop(slot, before);
+    const { crop = null, widthPx = bitmap.width, heightPx = bitmap.height } = asked ?? {};
+    this.painted.set(slot, { bitmap, crop, widthPx, heightPx, stale: asked?.id !== id, used: this.clock++ });
+    this.bytes += bitmap.width * bitmap.height * 4;
+    if (this.bytes > MAX_BYTES) this.dropUnused();
+    for (const listener of this.listeners) listener();
+  }
+
+  /** Lets go of what was not asked for the longest, down to nine tenths of what may be kept. */
+  private dropUnused(): void {
+    const oldestFirst = [...this.painted].sort(([, a], [, b]) => a.used - b.used);
+    for (const [slot, painted] of oldestFirst) {
+      if (this.bytes <= MAX_BYTES * 0.9) return;
+      this.drop(slot, painted);
+    }
+  }
+
+  private drop(slot: string, { bitmap }: Painted): void {
+    this.painted.delete(slot);
+    this.bytes -= bitmap.width * bitmap.height * 4;
+    bitmap.close();
+  }
+}
+
+const sameRegion = (a: Region | null, b: Region | null) => a === b || (!!a && !!b && a.x === b.x && a.y === b.y && a.width === b.width && a.height === b.height);

@@ -1,0 +1,89 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
+import { Outlet, useParams } from 'react-router';
+import { ApiError } from '../api/client';
+import { CommandCentre } from '../commands/CommandCentre';
+import { ProjectHeader } from '../header/ProjectHeader';
+import { Painter } from '../painter/painter';
+import { PainterContext } from '../painter/use-painter';
+import { useNotice } from '../ui/notices';
+import { BringInQuestion } from './BringInQuestion';
+import { SessionContext, serverPlan } from './context';
+import { DropFiles } from './DropFiles';
+import { expireFor } from './expire';
+import { WithFindings } from './findings';
+import { Session } from './session';
+
+/** Opens a project and keeps it open while one goes between its stages. */
+export function ProjectPage() {
+  const { projectId = '' } = useParams();
+  const tell = useNotice();
+  const queries = useQueryClient();
+  const [open, setOpen] = useState<{ session: Session; painter: Painter } | null>(null);
+  const [trouble, setTrouble] = useState<Error | null>(null);
+
+  useEffect(() => {
+    const session = new Session(projectId);
+    const painter = new Painter();
+    session.onNotice = (words) => tell(words, { bad: true });
+    let live = true;
+    let retry: ReturnType<typeof setTimeout> | undefined;
+    const start = () =>
+      session.open().then(
+        () => {
+          if (!live) return;
+          painter.open(() => session.doc.all());
+          session.onApplied = (change) => {
+            painter.apply(change);
+            expireFor(painter, session.doc, change);
+          };
+          setTrouble(null);
+          setOpen({ session, painter });
+        },
+        (error: Error) => {
+          if (!live) return;
+          setTrouble(error);
+          if (error instanceof ApiError && error.isAway) retry = setTimeout(start, 2000);
+        },
+      );
+    // What the server knows of files is fetched beside the records, not after them.
+    void queries.prefetchQuery(serverPlan(projectId));
+    void start();
+    return () => {
+      live = false;
+      clearTimeout(retry);
+      session.close();
+      painter.close();
+      setOpen(null);
+      void queries.invalidateQueries({ queryKey: ['shelf'] });
+    };
+  }, [projectId, tell, queries]);
+
+  if (trouble) throwIfFinal(trouble);
+  if (!open) {
+    return (
+      <main className="flex h-full flex-col items-center justify-center gap-2" aria-busy={!trouble}>
+        <h1 className="font-semibold">{trouble ? 'The project cannot be opened yet' : 'Opening the project…'}</h1>
+        {trouble && <p className="text-ink-2">{trouble.message}. It is tried again every two seconds.</p>}
+      </main>
+    );
+  }
+  return (
+    <SessionContext.Provider value={open.session}>
+      <PainterContext.Provider value={open.painter}>
+        <WithFindings>
+          <DropFiles>
+            <ProjectHeader />
+            <CommandCentre />
+            <BringInQuestion />
+            <Outlet />
+          </DropFiles>
+        </WithFindings>
+      </PainterContext.Provider>
+    </SessionContext.Provider>
+  );
+}
+
+function throwIfFinal(error: Error): void {
+  if (!(error instanceof ApiError && error.isAway)) throw error;
+}

@@ -1,0 +1,61 @@
+import { queryOptions, useQuery } from '@tanstack/react-query';
+import { type Plan, planFiles } from '@tolvik/core';
+import { createContext, useContext, useEffect, useMemo, useSyncExternalStore } from 'react';
+import { request } from '../api/client';
+import type { ServerFile, ServerPlan } from '../api/types';
+import type { Session } from './session';
+
+export const SessionContext = createContext<Session | null>(null);
+
+/** The open project; the component draws again whenever anything in it changes. */
+export function useSession(): Session {
+  const session = useContext(SessionContext);
+  if (!session) throw new Error('no project is open here');
+  useSyncExternalStore(session.subscribe, () => session.tick);
+  return session;
+}
+
+/** The id of the open project, for what need not be drawn again when something in it changes. */
+export function useSessionId(): string {
+  const session = useContext(SessionContext);
+  if (!session) throw new Error('no project is open here');
+  return session.id;
+}
+
+const plans = new WeakMap<Session, { revision: number; name: string; plan: Plan }>();
+
+/** The plan of what the document holds now; computed once a revision. */
+export function planOf(session: Session): Plan {
+  const known = plans.get(session);
+  if (known?.revision === session.doc.revision && known.name === session.name) return known.plan;
+  const plan = planFiles(session.doc, session.name);
+  plans.set(session, { revision: session.doc.revision, name: session.name, plan });
+  return plan;
+}
+
+export const cellKey = (pieceId: string, outputId: string): string => `${pieceId} ${outputId}`;
+
+export const serverPlan = (projectId: string) => queryOptions({ queryKey: ['plan', projectId], queryFn: () => request<ServerPlan>(`/projects/${projectId}/plan`) });
+
+/** Render keys and weights as the server knows them; asked for again when the project moves on, and until all weights are known. */
+/** `files` by cell, pages among them; `whole` holds files of several pages by their output. */
+export function useMade(): { files: ReadonlyMap<string, ServerFile>; whole: ReadonlyMap<string, ServerFile>; version: number } {
+  const session = useSession();
+  const { id, version } = session;
+  const { data, refetch } = useQuery({ ...serverPlan(id), refetchInterval: ({ state }) => (state.data?.files.some((file) => file.bytes === null && file.key) ? 1200 : false) });
+  const behind = !!data && data.version < version;
+  useEffect(() => {
+    if (behind) void refetch();
+  }, [behind, refetch]);
+  return useMemo(() => {
+    const entries = [...(data?.files ?? []), ...(data?.pages ?? [])];
+    return {
+      files: new Map(entries.map((file) => [cellKey(file.pieceId, file.outputId), file])),
+      whole: new Map((data?.files ?? []).filter((file) => file.pages).map((file) => [file.outputId, file])),
+      version: data?.version ?? 0,
+    };
+  }, [data]);
+}
+
+export const fileUrl = (projectId: string, { pieceId, outputId, key }: ServerFile): string => `/api/projects/${projectId}/files/${pieceId}/${outputId}?key=${key}`;
+export const pictureUrl = (projectId: string, { pieceId, outputId, key }: ServerFile): string => `/api/projects/${projectId}/files/${pieceId}/${outputId}/picture.png?key=${key}`;

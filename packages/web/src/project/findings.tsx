@@ -1,0 +1,100 @@
+import { useQuery } from '@tanstack/react-query';
+import { acceptanceOf, type Finding, measureTextWith, mendFindings, NO_FONTS } from '@tolvik/core';
+import { createContext, type ReactNode, useContext, useEffect, useMemo, useState } from 'react';
+import { request } from '../api/client';
+import type { Delivery } from '../api/types';
+import { usePainter } from '../painter/use-painter';
+import { useNotice } from '../ui/notices';
+import { planOf, useSession } from './context';
+
+type Findings = {
+  all: readonly Finding[];
+  /** Errors and warnings: what wants a look. */
+  byPiece: ReadonlyMap<string, readonly Finding[]>;
+  needsALook: number;
+};
+
+const NONE: Findings = { all: [], byPiece: new Map(), needsALook: 0 };
+const FindingsContext = createContext<Findings>(NONE);
+export const useFindings = (): Findings => useContext(FindingsContext);
+
+const QUIET_MS = 350;
+type LastDelivery = { number: number; paths: string[] };
+
+/** The files of the newest finished delivery, as far as they are known. */
+function useLastDelivery(projectId: string): LastDelivery | undefined {
+  const { data: list } = useQuery({ queryKey: ['deliveries', projectId], queryFn: () => request<{ deliveries: Delivery[] }>(`/projects/${projectId}/deliveries`) });
+  const last = list?.deliveries.find((each) => each.state === 'done');
+  const { data } = useQuery({ queryKey: ['delivery paths', last?.id], enabled: !!last, staleTime: Infinity, queryFn: () => request<LastDelivery>(`/deliveries/${last?.id}/paths`) });
+  return data;
+}
+
+/** The first look waits until the first screen is drawn. */
+const FIRST_MS = 1200;
+
+/** Keeps the findings of the open project up to date, a moment after each edit, in the worker. */
+export function WithFindings({ children }: { children: ReactNode }) {
+  const session = useSession();
+  const painter = usePainter();
+  const [all, setAll] = useState<readonly Finding[] | null>(null);
+  const { revision } = session.doc;
+  const lastDelivery = useLastDelivery(session.id);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: looked again whenever the document moved on
+  useEffect(() => {
+    let live = true;
+    const timer = setTimeout(() => void painter.check(session.name, lastDelivery).then((found) => live && setAll(found)), all ? QUIET_MS : FIRST_MS);
+    return () => {
+      live = false;
+      clearTimeout(timer);
+    };
+  }, [painter, session, revision, lastDelivery]);
+  const hasText = [...session.doc.each('layer')].some((layer) => layer.tag === 'text');
+  useEffect(() => {
+    // What reads fonts comes only when there is text: it is a large part of the app's code.
+    if (hasText) void import('../painter/load-fonts').then(({ loadFonts }) => loadFonts()).then((fonts) => measureTextWith(session.doc, fonts));
+  }, [session, hasText]);
+  const value = useMemo((): Findings => {
+    const byPiece = new Map<string, Finding[]>();
+    let needsALook = 0;
+    for (const finding of all ?? []) {
+      if (finding.severity !== 'hint' && !finding.accepted) needsALook++;
+      const list = byPiece.get(finding.pieceId);
+      if (list) list.push(finding);
+      else byPiece.set(finding.pieceId, [finding]);
+    }
+    return { all: all ?? [], byPiece, needsALook };
+  }, [all]);
+  return <FindingsContext.Provider value={value}>{children}</FindingsContext.Provider>;
+}
+
+/** Says of findings that they are all right, and why; they stay so until what they say changes. */
+export function useAccept(): { accept(findings: readonly Finding[], reason: string): void; takeBack(finding: Finding): void } {
+  const session = useSession();
+  return {
+    accept: (findings, reason) =>
+      session.commit({ label: findings.length === 1 ? 'accept a finding' : `accept ${findings.length} findings`, puts: findings.map((finding) => acceptanceOf(finding, reason)), removes: [] }),
+    takeBack: (finding) =>
+      session.commit({
+        label: 'look at a finding again',
+        puts: [],
+        removes: session.doc
+          .list('acceptance')
+          .filter((each) => each.check === finding.check && each.pieceId === finding.pieceId && each.message === finding.message)
+          .map((each) => each.id),
+      }),
+  };
+}
+
+/** Mends findings in one step that one undo takes back. */
+export function useMend(): (findings: readonly Finding[]) => void {
+  const session = useSession();
+  const tell = useNotice();
+  return (findings) => {
+    const change = mendFindings(findings, { doc: session.doc, plan: planOf(session), fonts: NO_FONTS });
+    if (change) session.commit(change);
+    else tell('There is nothing left to mend.');
+  };
+}
+
+/** The worst that is known of a piece, for places with room for one sentence. */
+export const worst = (findings: readonly Finding[] | undefined): Finding | undefined => findings?.find((finding) => finding.severity !== 'hint' && !finding.accepted);

@@ -1,0 +1,26 @@
+import { useMemo } from 'react';
+import { upload } from '../api/client';
+import { FONT_FILES } from '../painter/font-files';
+import { useNotice } from '../ui/notices';
+import { useSession } from './context';
+import { type FontFamily, familiesOf } from './families';
+
+/** Font families of the open project, and a way to add a font file to it. */
+export function useFontFamilies(): { families: readonly FontFamily[]; add(file: File): Promise<void> } {
+  const session = useSession();
+  const tell = useNotice();
+  const added = session.doc.list('font');
+  const families = useMemo(() => familiesOf(added, FONT_FILES), [added]);
+  const add = async (file: File) => {
+    try {
+      const { change } = await upload<{ change: (Parameters<typeof session.inverseOf>[0] & { label: string }) | null }>(`/projects/${session.id}/fonts`, [file]);
+      const inverse = change && session.inverseOf(change);
+      await session.pull();
+      if (change && inverse) session.noteUndo({ label: change.label, ...inverse });
+      tell(change ? `${file.name} was added; text can be set in it.` : `${file.name} is here already.`);
+    } catch (error) {
+      tell((error as Error).message, { bad: true });
+    }
+  };
+  return { families, add };
+}

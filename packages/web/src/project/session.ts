@@ -1,0 +1,321 @@
+import { asEdit, type Change, type Edit, MAX_RECORDS_PER_EDIT, ProjectDocument, type ProjectRecord, withFollowerSizes } from '@tolvik/core';
+import { del, get, set } from 'idb-keyval';
+import { ApiError, request } from '../api/client';
+import type { Changes, Delivery, ProjectEvent } from '../api/types';
+import { mergeRecord } from './merge';
+
+export type SavedState = { kind: 'saved'; at: Date | null } | { kind: 'saving' } | { kind: 'waiting'; why: string } | { kind: 'refused'; why: string };
+
+/** An edit on its way, with the records it replaced, for settling a clash. */
+type Pending = { edit: Edit; before: ProjectRecord[] /** Sent at least once, so that its id may be known to the server. */; tried?: boolean };
+type Step = { label: string; puts: ProjectRecord[]; removes: string[] };
+
+export type Progress = Pick<Delivery, 'id' | 'number' | 'state' | 'total' | 'made' | 'failed'> & { path?: string };
+
+const SAVE_AFTER_MS = 120;
+const RETRY_MS = 1500;
+const UNDO_STEPS = 1000;
+const pendingKey = (id: string) => `pending ${id}`;
+
+/** Bursts are joined up to this many records. */
+const BURST_RECORDS = 5000;
+
+/** Two edits as one that has their effect: the second after the first. */
+function joined(first: Edit, second: Edit): Edit {
+  const puts = new Map(first.puts.map((record) => [record.id, record]));
+  const removes = new Set(first.removes);
+  for (const id of second.removes) {
+    puts.delete(id);
+    removes.add(id);
+  }
+  for (const record of second.puts) puts.set(record.id, record);
+  return { ...first, label: second.label, puts: [...puts.values()], removes: [...removes] };
+}
+
+type Listener = () => void;
+
+/**
+ * One open project in this window: its document, what is selected, undo, and the line of edits to the
+ * server. Edits apply here at once; each is kept in the browser until the server has it. No React.
+ */
+export class Session {
+  readonly doc = new ProjectDocument();
+  name = '';
+  version = 0;
+  saved: SavedState = { kind: 'saved', at: null };
+  selection: ReadonlySet<string> = new Set();
+  delivery: Progress | null = null;
+  /** Sentences for the person, newest last; shown once. */
+  onNotice: (words: string) => void = () => {};
+  /** Called with every applied change, so that others (the painter) can follow. */
+  onApplied: (change: { puts: readonly ProjectRecord[]; removes: readonly string[] }) => void = () => {};
+
+  private readonly pending: Pending[] = [];
+  private readonly undoSteps: Step[] = [];
+  private readonly redoSteps: Step[] = [];
+  private readonly listeners = new Set<Listener>();
+  private sending = false;
+  private keeping: Promise<void> | null = null;
+  private keepAgain = false;
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private events: EventSource | undefined;
+  private syncing: Promise<void> | null = null;
+  private closed = false;
+  /** Counts everything a view may depend on. */
+  tick = 0;
+
+  constructor(readonly id: string) {}
+
+  subscribe = (listener: Listener): (() => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+
+  private changed(): void {
+    this.tick++;
+    for (const listener of this.listeners) listener();
+  }
+
+  async open(): Promise<void> {
+    await this.pull();
+    const left = (await get<Pending[]>(pendingKey(this.id)).catch(() => undefined)) ?? [];
+    for (const each of left) {
+      this.applyHere(each.edit);
+      this.pending.push(each);
+    }
+    if (left.length > 0) this.sendSoon(0);
+    this.listenToServer();
+    this.changed();
+  }
+
+  /** Waits while edits are on their way to the server; answers whether all are there. */
+  whenSaved(): Promise<boolean> {
+    if (this.saved.kind !== 'saving') return Promise.resolve(this.saved.kind === 'saved');
+    return new Promise((resolve) => {
+      const stop = this.subscribe(() => {
+        if (this.saved.kind === 'saving') return;
+        stop();
+        resolve(this.saved.kind === 'saved');
+      });
+    });
+  }
+
+  close(): void {
+    this.closed = true;
+    clearTimeout(this.timer);
+    this.events?.close();
+    this.listeners.clear();
+  }
+
+  private listenToServer(): void {
+    if (this.closed) return;
+    const events = new EventSource(`/api/projects/${this.id}/events`);
+    this.events = events;
+    events.onmessage = ({ data }) => {
+      const event = JSON.parse(data) as ProjectEvent;
+      if (event.type === 'edited') {
+        if (event.version > this.version && !this.sending && this.pending.length === 0) void this.pull().catch(() => {});
+        else if (this.saved.kind === 'waiting') this.sendSoon(0);
+      } else if (event.type === 'renamed') this.name = event.name;
+      else {
+        const { type: _, ...progress } = event;
+        this.delivery = progress;
+      }
+      this.changed();
+    };
+  }
+
+  /** Fetches what changed on the server since the version here. Changes of others to what is pending here are settled. */
+  pull(): Promise<void> {
+    this.syncing ??= this.fetchChanges().finally(() => void (this.syncing = null));
+    return this.syncing;
+  }
+
+  private async fetchChanges(): Promise<void> {
+    const changes = await request<Changes>(`/projects/${this.id}/records?since=${this.version}`);
+    this.name = changes.name;
+    if (changes.version <= this.version) return;
+    this.takeOver(changes.records, changes.removed);
+    this.version = changes.version;
+    this.changed();
+  }
+
+  /** Their records replace mine, except that fields of pending edits stay as they are here. */
+  private takeOver(records: readonly ProjectRecord[], removed: readonly string[]): void {
+    const mine = new Set(this.pending.flatMap(({ edit }) => [...edit.puts.map((record) => record.id), ...edit.removes]));
+    const puts = records.filter((record) => !mine.has(record.id));
+    this.applyHere({ puts, removes: removed.filter((id) => !mine.has(id)) });
+    for (const theirs of records) if (mine.has(theirs.id)) this.settle(theirs);
+  }
+
+  /** Two people changed one record: both changes stay where they differ in fields; mine stays where they do not, and it is said. */
+  private settle(theirs: ProjectRecord): void {
+    const both = new Set<string>();
+    let base: ProjectRecord | undefined;
+    for (const each of this.pending) {
+      const at = each.edit.puts.findIndex((record) => record.id === theirs.id);
+      if (at < 0) continue;
+      base ??= each.before.find((record) => record.id === theirs.id);
+      const { record, both: fields } = mergeRecord(base, each.edit.puts[at], theirs);
+      for (const field of fields) both.add(field);
+      each.edit.puts[at] = record;
+      this.applyHere({ puts: [record], removes: [] });
+    }
+    if (both.size > 0) this.onNotice(`${'name' in theirs ? theirs.name : 'This'} was changed elsewhere at the same time (${[...both].join(', ')}). Yours was kept; theirs can be set again.`);
+  }
+
+  private applyHere(change: { puts: ProjectRecord[]; removes: string[] }) {
+    const inverse = this.doc.apply(change);
+    this.onApplied(change);
+    return inverse;
+  }
+
+  /** Makes a change: here at once, on the server soon, undone by its inverse. What follows a resized artboard is resized with it. */
+  commit(change: Change): void {
+    if (change.puts.length === 0 && change.removes.length === 0) return;
+    const inverse = this.make(withFollowerSizes(this.doc, change));
+    this.undoSteps.push({ label: change.label, ...inverse });
+    if (this.undoSteps.length > UNDO_STEPS) this.undoSteps.shift();
+    this.redoSteps.length = 0;
+    this.changed();
+  }
+
+  private make(change: Change): { puts: ProjectRecord[]; removes: string[] } {
+    const inverse = this.applyHere(change);
+    for (let at = 0; at < Math.max(change.puts.length, change.removes.length, 1); at += MAX_RECORDS_PER_EDIT) {
+      const part = { label: change.label, puts: change.puts.slice(at, at + MAX_RECORDS_PER_EDIT), removes: change.removes.slice(at, at + MAX_RECORDS_PER_EDIT) };
+      const ids = new Set(part.puts.map((record) => record.id));
+      this.pending.push({ edit: asEdit(part, this.version), before: inverse.puts.filter((record) => ids.has(record.id)) });
+    }
+    this.saved = { kind: 'saving' };
+    this.keep();
+    this.sendSoon(SAVE_AFTER_MS);
+    return inverse;
+  }
+
+  get undoLabel(): string | null {
+    return this.undoSteps.at(-1)?.label ?? null;
+  }
+  get redoLabel(): string | null {
+    return this.redoSteps.at(-1)?.label ?? null;
+  }
+
+  undo(): void {
+    const step = this.undoSteps.pop();
+    if (!step) return;
+    const inverse = this.make({ ...step, label: `undo ${step.label}` });
+    this.redoSteps.push({ label: step.label, ...inverse });
+    this.changed();
+  }
+
+  redo(): void {
+    const step = this.redoSteps.pop();
+    if (!step) return;
+    const inverse = this.make(step);
+    this.undoSteps.push({ label: step.label, ...inverse });
+    this.changed();
+  }
+
+  /** What would take a change back, from how things are now. */
+  inverseOf({ puts, removes }: Pick<Change, 'puts' | 'removes'>): Pick<Change, 'puts' | 'removes'> {
+    const touched = [...puts.map((record) => record.id), ...removes];
+    return { puts: touched.flatMap((id) => this.doc.get(id) ?? []), removes: puts.filter((record) => !this.doc.get(record.id)).map((record) => record.id) };
+  }
+
+  /** For changes the server made on request (bringing in): they are here after `pull`, and undone like any other, by this inverse. */
+  noteUndo(inverse: Step): void {
+    this.undoSteps.push(inverse);
+    this.redoSteps.length = 0;
+    this.changed();
+  }
+
+  select(ids: Iterable<string>): void {
+    const next = new Set(ids);
+    if (next.size === this.selection.size && [...next].every((id) => this.selection.has(id))) return;
+    this.selection = next;
+    this.changed();
+  }
+
+  /** Keeps what is pending in the browser; while one write is under way, at most one more waits. */
+  private keep(): void {
+    if (this.keeping) {
+      this.keepAgain = true;
+      return;
+    }
+    const write = this.pending.length > 0 ? set(pendingKey(this.id), this.pending) : del(pendingKey(this.id));
+    this.keeping = write
+      .catch(() => {})
+      .then(() => {
+        this.keeping = null;
+        if (this.keepAgain) {
+          this.keepAgain = false;
+          this.keep();
+        }
+      });
+  }
+
+  private sendSoon(afterMs: number): void {
+    clearTimeout(this.timer);
+    // What a closed session has not sent is kept in the browser, for the next one.
+    if (!this.closed) this.timer = setTimeout(() => void this.send(), afterMs);
+  }
+
+  /** The first edit of the line, with those behind it that were not sent yet taken in: a burst goes as one. */
+  private nextToSend(): Pending {
+    const [first] = this.pending;
+    while (!first.tried && this.pending.length > 1 && !this.pending[1].tried && first.edit.puts.length + this.pending[1].edit.puts.length <= BURST_RECORDS) {
+      const [next] = this.pending.splice(1, 1);
+      Object.assign(first, { edit: joined(first.edit, next.edit), before: [...first.before, ...next.before.filter((record) => !first.before.some((known) => known.id === record.id))] });
+    }
+    return first;
+  }
+
+  private async send(): Promise<void> {
+    if (this.sending || this.closed) return;
+    this.sending = true;
+    try {
+      while (this.pending.length > 0) {
+        const first = this.nextToSend();
+        first.edit.baseVersion = this.version;
+        first.tried = true;
+        try {
+          const { version } = await request<{ version: number }>(`/projects/${this.id}/edits`, { method: 'POST', json: first.edit });
+          // Versions in between are other people's; they are fetched once the line is empty.
+          if (version === this.version + 1) this.version = version;
+          this.pending.shift();
+        } catch (error) {
+          if (!(error instanceof ApiError)) throw error;
+          if (error.status === 409 && error.problem.code === 'edit.clash') {
+            await this.pull();
+            continue;
+          }
+          if (error.isAway) {
+            this.saved = { kind: 'waiting', why: error.message };
+            this.sendSoon(RETRY_MS);
+            this.changed();
+            return;
+          }
+          this.pending.shift();
+          // First what the server has, then the word about it: who reads it sees what counts.
+          await this.startOver();
+          this.saved = { kind: 'refused', why: error.message };
+          this.onNotice(`Not saved: ${error.message}`);
+        }
+        this.keep();
+      }
+      if (this.saved.kind !== 'refused') this.saved = { kind: 'saved', at: new Date() };
+      this.changed();
+      void this.pull().catch(() => {});
+    } finally {
+      this.sending = false;
+    }
+  }
+
+  /** After a refusal: what the server has is what counts, with the edits still waiting on top. */
+  private async startOver(): Promise<void> {
+    const changes = await request<Changes>(`/projects/${this.id}/records?since=0`);
+    this.applyHere({ puts: changes.records, removes: [...this.doc.all()].map((record) => record.id) });
+    this.version = changes.version;
+    for (const { edit } of this.pending) this.applyHere(edit);
+  }
+}

@@ -1,0 +1,242 @@
+import { DndContext, type DragEndEvent, type DragMoveEvent, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { type Output, type Piece, type PlannedFile, type PlannedPage, placePiece, shiftPiece } from '@tolvik/core';
+import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
+import { renamePiece } from '../bench/rename';
+import { cellKey, planOf, useMade, useSession } from '../project/context';
+import { useFindings } from '../project/findings';
+import { MatrixRow, NAME_WIDTH, type RowActs } from './MatrixRow';
+import { OutputHeader } from './OutputHeader';
+import { addOutput } from './outputs';
+import { switchCells, switchPieces } from './switch';
+
+const HEADER_HEIGHT = 55;
+
+/** A row for each piece, a column for each output, a cell for each file. */
+export function Matrix({
+  pieces,
+  side,
+  inOrder,
+  onOpen,
+  onSpecs,
+}: {
+  pieces: readonly Piece[];
+  side: number /** Whether rows stand in the order of the project, so that they can be moved. */;
+  inOrder: boolean;
+  onOpen(pieceId: string, outputId: string): void;
+  onSpecs(): void;
+}) {
+  const session = useSession();
+  const plan = planOf(session);
+  const { files: made, whole } = useMade();
+  const { byPiece } = useFindings();
+  const scroller = useRef<HTMLDivElement>(null);
+  const [active, setActive] = useState<{ row: number; column: number }>({ row: 0, column: 0 });
+  const [anchor, setAnchor] = useState<{ row: number; column: number } | null>(null);
+  const [renaming, setRenaming] = useState<string | null>(null);
+  const { outputs } = plan;
+  const columnWidth = Math.max(132, side + 48);
+  const rowHeight = side;
+
+  const { planned, totals } = useMemo(() => {
+    const byCell = new Map<string, PlannedFile | PlannedPage>();
+    const sums = new Map<string, { bytes: number; known: boolean; count: number }>();
+    for (const file of plan.files) {
+      const key = cellKey(file.pieceId, file.outputId);
+      byCell.set(key, file);
+      for (const page of file.pages ?? []) byCell.set(cellKey(page.pieceId, page.outputId), page);
+      const sum = sums.get(file.outputId) ?? { bytes: 0, known: true, count: 0 };
+      const bytes = (file.pages ? whole.get(file.outputId) : made.get(key))?.bytes;
+      sums.set(file.outputId, { bytes: sum.bytes + (bytes ?? 0), known: sum.known && bytes != null, count: sum.count + 1 });
+    }
+    return { planned: byCell, totals: sums };
+  }, [plan, made, whole]);
+
+  // First what is in view; a moment later also what is around it.
+  const [overscan, setOverscan] = useState(1);
+  useEffect(() => {
+    const later = setTimeout(() => setOverscan(6), 1500);
+    return () => clearTimeout(later);
+  }, []);
+  const rows = useVirtualizer({ count: pieces.length, getScrollElement: () => scroller.current, estimateSize: () => rowHeight, overscan, scrollPaddingStart: HEADER_HEIGHT });
+  // While one scrolls, rows that come up wait with their pictures; those around what one sees have theirs already.
+  const pictured = useRef<ReadonlySet<unknown>>(new Set());
+  if (!rows.isScrolling) pictured.current = new Set(rows.getVirtualItems().map((row) => row.key));
+  const width = NAME_WIDTH + outputs.length * columnWidth + 130;
+
+  /** The cells from where Shift was first held to where one is: what Space switches at once. */
+  const block = {
+    top: Math.min(active.row, anchor?.row ?? active.row),
+    bottom: Math.max(active.row, anchor?.row ?? active.row),
+    left: Math.min(active.column, anchor?.column ?? active.column),
+    right: Math.max(active.column, anchor?.column ?? active.column),
+  };
+  /** Switches what pieces make through outputs: all on when any is off, else all off. */
+  const switchBlock = (some: readonly Piece[], through: readonly Output[]) => {
+    const cells = some.flatMap((piece) => through.filter((output) => piece.specIds.includes(output.specId)).map((output) => ({ pieceId: piece.id, outputId: output.id })));
+    if (cells.length > 0)
+      switchCells(
+        session,
+        some,
+        cells,
+        cells.some((cell) => !planned.has(cellKey(cell.pieceId, cell.outputId))),
+      );
+  };
+
+  const onKeys = (event: KeyboardEvent) => {
+    if (event.target instanceof HTMLInputElement || pieces.length === 0) return;
+    const { row, column } = active;
+    const piece = pieces[row];
+    const output = outputs[column];
+    if (event.altKey && piece && inOrder && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) {
+      const puts = shiftPiece(session.doc, piece.record, event.key === 'ArrowUp' ? -1 : 1);
+      if (puts.length > 0) session.commit({ label: `move ${piece.name} in the order`, puts, removes: [] });
+      event.preventDefault();
+      return;
+    }
+    if (event.ctrlKey && event.key === ' ' && output) switchBlock(pieces, [output]);
+    else if (event.ctrlKey || event.altKey) return;
+    const to: Record<string, [number, number]> = {
+      ArrowDown: [row + 1, column],
+      ArrowUp: [row - 1, column],
+      ArrowLeft: [row, column - 1],
+      ArrowRight: [row, column + 1],
+      Home: [row, 0],
+      End: [row, outputs.length - 1],
+      PageDown: [row + 6, column],
+      PageUp: [row - 6, column],
+    };
+    if (to[event.key]) {
+      const next = { row: Math.min(pieces.length - 1, Math.max(0, to[event.key][0])), column: Math.min(outputs.length - 1, Math.max(0, to[event.key][1])) };
+      const from = event.shiftKey ? (anchor ?? active) : null;
+      setAnchor(from);
+      setActive(next);
+      session.select(from ? pieces.slice(Math.min(from.row, next.row), Math.max(from.row, next.row) + 1).map((each) => each.id) : [pieces[next.row].id]);
+      rows.scrollToIndex(next.row);
+    } else if (event.key === ' ' && event.shiftKey && piece) switchBlock([piece], outputs);
+    else if (event.key === ' ' && !event.ctrlKey && piece && output) switchBlock(pieces.slice(block.top, block.bottom + 1), outputs.slice(block.left, block.right + 1));
+    else if (event.key === 'Enter' && piece && output && planned.has(cellKey(piece.id, output.id))) onOpen(piece.id, output.id);
+    else if (event.key === 'F2' && piece) setRenaming(piece.id);
+    else if (event.key !== ' ') return;
+    event.preventDefault();
+  };
+
+  // Rows are dragged by their heads while they stand in the order of the project. All are as high as one
+  // another, so where a row would land is told by the pointer alone.
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
+  const rowGroup = useRef<HTMLDivElement>(null);
+  const [drop, setDrop] = useState<{ id: string; side: 'before' | 'after' } | null>(null);
+  const overRow = ({ active: dragged, activatorEvent, delta }: DragMoveEvent) => {
+    if (!(activatorEvent instanceof PointerEvent) || !rowGroup.current) return;
+    const at = (activatorEvent.clientY + delta.y - rowGroup.current.getBoundingClientRect().top) / rowHeight;
+    const over = pieces[Math.floor(at)];
+    setDrop(over && over.id !== dragged.id ? { id: over.id, side: at % 1 < 0.5 ? 'before' : 'after' } : null);
+  };
+  const endDrag = ({ active: dragged }: DragEndEvent) => {
+    const moved = pieces.find((piece) => piece.id === dragged.id);
+    setDrop(null);
+    if (!moved || !drop) return;
+    const puts = placePiece(session.doc, moved.record, drop.id, drop.side);
+    if (puts.length > 0) session.commit({ label: `move ${moved.name} in the order`, puts, removes: [] });
+  };
+
+  const open = useRef(onOpen);
+  open.current = onOpen;
+  const acts = useMemo(
+    (): RowActs => ({
+      press(row, column, pieceId, more) {
+        setActive((before) => ({ row, column: column ?? before.column }));
+        setAnchor(null);
+        session.select(more ? new Set([...session.selection, pieceId]) : [pieceId]);
+      },
+      open: (pieceId, outputId) => open.current(pieceId, outputId),
+      switchPiece: (piece, on) => switchPieces(session, [piece], on),
+      switchCell: (piece, outputId, on) => switchCells(session, [piece], [{ pieceId: piece.id, outputId }], on),
+      rename: (pieceId, name) => renamePiece(session, pieceId, name),
+      setRenaming,
+    }),
+    [session],
+  );
+
+  if (outputs.length === 0) {
+    return (
+      <div className="flex min-h-0 flex-1 flex-col items-center justify-center gap-2 bg-white">
+        <h2 className="font-bold text-[15px]">No outputs yet</h2>
+        <p className="text-ink-2">An output is one way to make a file: format, size, background, name.</p>
+        <button type="button" onClick={onSpecs} className="font-semibold text-spruce underline">
+          Choose a ready-made spec
+        </button>
+      </div>
+    );
+  }
+  return (
+    <DndContext sensors={sensors} onDragMove={overRow} onDragEnd={endDrag} onDragCancel={() => setDrop(null)} accessibility={{ screenReaderInstructions: { draggable: '' } }}>
+      <div ref={scroller} className="min-h-0 flex-1 overflow-auto bg-white">
+        <div
+          role="grid"
+          aria-label="Files"
+          aria-rowcount={pieces.length + 1}
+          aria-colcount={outputs.length + 1}
+          tabIndex={0}
+          onKeyDown={onKeys}
+          aria-activedescendant={pieces[active.row] && outputs[active.column] ? `cell-${pieces[active.row].id}-${outputs[active.column].id}` : undefined}
+          style={{ width, minWidth: '100%' }}
+          className="focus-visible:-outline-offset-2"
+        >
+          <div role="row" className="sticky top-0 z-20 flex border-ink border-b bg-paper" style={{ height: HEADER_HEIGHT, width, minWidth: '100%' }}>
+            <div role="columnheader" className="sticky left-0 z-10 flex items-end bg-paper px-4 pb-2 text-ink-2" style={{ width: NAME_WIDTH }}>
+              Piece
+            </div>
+            {outputs.map((output, i) => (
+              <OutputHeader
+                key={output.id}
+                output={output}
+                spec={plan.specs.find((spec) => spec.id === output.specId)}
+                newSpec={i === 0 || outputs[i - 1].specId !== output.specId}
+                showSpec={plan.specs.length > 1}
+                width={columnWidth}
+                total={totals.get(output.id)}
+              />
+            ))}
+            <div role="columnheader" className="flex items-center px-4">
+              <button type="button" className="font-semibold text-spruce" onClick={() => addOutput(session)}>
+                + Output
+              </button>
+            </div>
+          </div>
+          <div ref={rowGroup} role="rowgroup" className="relative" style={{ height: rows.getTotalSize() }}>
+            {rows.getVirtualItems().map(({ index, start, key }) => {
+              const piece = pieces[index];
+              const inBlock = !!anchor && index >= block.top && index <= block.bottom;
+              return (
+                <MatrixRow
+                  key={key}
+                  piece={piece}
+                  index={index}
+                  top={start}
+                  outputs={outputs}
+                  planned={planned}
+                  made={made}
+                  width={width}
+                  height={rowHeight}
+                  columnWidth={columnWidth}
+                  activeColumn={active.row === index ? active.column : null}
+                  blockLeft={inBlock ? block.left : 0}
+                  blockRight={inBlock ? block.right : -1}
+                  selected={session.selection.has(piece.id)}
+                  renaming={renaming === piece.id}
+                  draggable={inOrder}
+                  drop={drop?.id === piece.id ? drop.side : null}
+                  found={byPiece.get(piece.id)}
+                  pictured={pictured.current.has(key)}
+                  acts={acts}
+                />
+              );
+            })}
+          </div>
+        </div>
+        {pieces.length === 0 && <p className="px-4 py-6 text-ink-2">No piece matches.</p>}
+      </div>
+    </DndContext>
+  );
+}

@@ -1,0 +1,206 @@
+import { defaultSettings, FORMAT_LIST, FORMATS, type Format, MAX_SIDE_PX, type Output, type OutputSettings, type RecolourRule, type SizeRule } from '@tolvik/core';
+import type { ReactNode } from 'react';
+import { ColourField } from '../bench/inspect/ColourField';
+import { useSession } from '../project/context';
+import { Button, Tick } from '../ui/controls';
+import { NumberField } from '../ui/NumberField';
+import { TextField } from '../ui/TextField';
+import { duplicateOutput, removeOutput, shiftOutput } from './outputs';
+
+const SIZE_KINDS: Record<SizeRule['kind'], string> = { factor: 'Factor', width: 'Width', height: 'Height', box: 'Fit in a box', dpi: 'Resolution' };
+const RULES: Partial<Record<RecolourRule['kind'], string>> = { asDrawn: 'As drawn', white: 'All white', black: 'All black', grey: 'Grey', tint: 'One colour' };
+const safe = (text: string) => (/[<>:"|?*\\]/.test(text) || /(^|\/)\.\.(\/|$)/.test(text) ? 'these may not be in a name: < > : " | ? * \\ ..' : '');
+
+function startingSize(kind: SizeRule['kind']): SizeRule {
+  return {
+    factor: { kind: 'factor', factor: 1 },
+    width: { kind: 'width', widthPx: 512 },
+    height: { kind: 'height', heightPx: 512 },
+    box: { kind: 'box', widthPx: 512, heightPx: 512 },
+    dpi: { kind: 'dpi', dpi: 300 },
+  }[kind] as SizeRule;
+}
+
+const Row = ({ title, children }: { title: string; children: ReactNode }) => (
+  <div className="grid min-h-[30px] grid-cols-[92px_1fr] items-center gap-2">
+    <span className="text-ink-2">{title}</span>
+    <span className="flex min-w-0 items-center gap-2">{children}</span>
+  </div>
+);
+
+/** Everything an output is made of, changed in place; each change shows in its column at once. */
+export function OutputEditor({ output }: { output: Output }) {
+  const session = useSession();
+  const set = (fields: Partial<Output>, label = 'change an output') => session.commit({ label, puts: [{ ...output, ...fields }], removes: [] });
+  const { settings, size, background, recolour } = output;
+  const format = FORMATS[settings.format];
+  const factors = size.kind === 'factor' ? [2, 3].map((n) => size.factor * n) : [];
+  return (
+    <div className="flex flex-col gap-1.5">
+      <Row title="Format">
+        <select className="field w-full" aria-label="Format" value={settings.format} onChange={(event) => set({ settings: defaultSettings(event.target.value as Format) })}>
+          {FORMAT_LIST.map((each) => (
+            <option key={each} value={each}>
+              {FORMATS[each].title}
+            </option>
+          ))}
+        </select>
+      </Row>
+      <Row title="Size">
+        <select className="field w-[104px] shrink-0" aria-label="Kind of size" value={size.kind} onChange={(event) => set({ size: startingSize(event.target.value as SizeRule['kind']) })}>
+          {Object.entries(SIZE_KINDS).map(([kind, title]) => (
+            <option key={kind} value={kind}>
+              {title}
+            </option>
+          ))}
+        </select>
+        {size.kind === 'factor' && <NumberField label="Factor" showLabel="" value={size.factor} min={0.25} max={64} step={0.5} onChange={(factor) => set({ size: { ...size, factor } })} />}
+        {(size.kind === 'width' || size.kind === 'box') && (
+          <NumberField label="Width in px" showLabel="" whole value={size.widthPx} min={1} max={MAX_SIDE_PX} onChange={(widthPx) => set({ size: { ...size, widthPx } })} />
+        )}
+        {(size.kind === 'height' || size.kind === 'box') && (
+          <NumberField label="Height in px" showLabel="" whole value={size.heightPx} min={1} max={MAX_SIDE_PX} onChange={(heightPx) => set({ size: { ...size, heightPx } })} />
+        )}
+        {size.kind === 'dpi' && <NumberField label="Dots per inch" showLabel="" value={size.dpi} min={24} max={2400} onChange={(dpi) => set({ size: { ...size, dpi } })} />}
+      </Row>
+      <Row title="Background">
+        <select
+          className="field min-w-0 flex-1"
+          aria-label="Background"
+          value={background.startsWith('#') ? 'colour' : background}
+          onChange={(event) => set({ background: event.target.value === 'colour' ? '#ffffff' : (event.target.value as 'piece' | 'none') })}
+        >
+          <option value="piece">{format.transparent ? 'As the piece' : 'As the piece, else white'}</option>
+          {format.transparent && <option value="none">Transparent</option>}
+          <option value="colour">Colour</option>
+        </select>
+        {background.startsWith('#') && (
+          <ColourField
+            label="Background colour"
+            value={background}
+            onChange={(colour) => set({ background: colour === 'none' && !format.transparent ? '#ffffff' : (colour as Output['background']) })}
+          />
+        )}
+      </Row>
+      <Row title="Artwork">
+        <select
+          className="field min-w-0 flex-1"
+          aria-label="Artwork colour"
+          value={recolour.kind}
+          onChange={(event) => set({ recolour: event.target.value === 'tint' ? { kind: 'tint', colour: '#0c6a53' } : ({ kind: event.target.value } as RecolourRule) })}
+        >
+          {Object.entries(RULES).map(([kind, title]) => (
+            <option key={kind} value={kind}>
+              {title}
+            </option>
+          ))}
+        </select>
+        {recolour.kind === 'tint' && (
+          <ColourField label="Colour of the artwork" value={recolour.colour} onChange={(colour) => set({ recolour: colour === 'none' ? { kind: 'asDrawn' } : { kind: 'tint', colour } })} />
+        )}
+      </Row>
+      <Row title="Suffix">
+        <TextField
+          label="Suffix"
+          mono
+          maxLength={100}
+          value={output.suffix}
+          onChange={(suffix) => set({ suffix })}
+          check={(text) => (text.includes('/') ? 'a folder is set below' : safe(text))}
+          placeholder="none"
+          className="w-full"
+        />
+      </Row>
+      <Row title="Folder">
+        <TextField label="Folder" mono maxLength={300} value={output.folder} onChange={(folder) => set({ folder })} check={safe} placeholder="none" className="w-full" />
+      </Row>
+      <FormatSettings settings={settings} onChange={(next) => set({ settings: next })} />
+      <div className="mt-1.5 flex flex-wrap gap-1.5 border-line border-t pt-2.5">
+        {factors.map((factor) => (
+          <Button key={factor} small onClick={() => duplicateOutput(session, output, { size: { kind: 'factor', factor }, suffix: `@${factor}x` })}>
+            Also at {factor}×
+          </Button>
+        ))}
+        {settings.format !== 'jpeg' && (
+          <Button small onClick={() => duplicateOutput(session, output, { settings: defaultSettings('jpeg') })}>
+            Also as JPEG
+          </Button>
+        )}
+        <Button small onClick={() => duplicateOutput(session, output)}>
+          Duplicate
+        </Button>
+        <Button small aria-label="Move left" onClick={() => shiftOutput(session, output, -1)}>
+          ←
+        </Button>
+        <Button small aria-label="Move right" onClick={() => shiftOutput(session, output, 1)}>
+          →
+        </Button>
+        <Button small kind="danger" onClick={() => removeOutput(session, output)}>
+          Remove
+        </Button>
+      </div>
+    </div>
+  );
+}
+
+function FormatSettings({ settings, onChange }: { settings: OutputSettings; onChange(settings: OutputSettings): void }) {
+  switch (settings.format) {
+    case 'jpeg':
+      return (
+        <Row title="Quality">
+          <input
+            type="range"
+            aria-label="Quality"
+            min={1}
+            max={100}
+            value={settings.quality}
+            onChange={(event) => onChange({ ...settings, quality: Number(event.target.value) })}
+            className="min-w-0 flex-1 accent-spruce"
+          />
+          <NumberField label="Quality from 1 to 100" showLabel="" whole value={settings.quality} min={1} max={100} onChange={(quality) => onChange({ ...settings, quality })} className="w-[58px]" />
+        </Row>
+      );
+    case 'png':
+      return (
+        <Row title="Packing">
+          <select className="field w-full" aria-label="Packing" value={settings.effort} onChange={(event) => onChange({ ...settings, effort: event.target.value as 'smaller' | 'faster' })}>
+            <option value="smaller">Lightest, takes longer</option>
+            <option value="faster">Light, quick to make</option>
+          </select>
+        </Row>
+      );
+    case 'svg':
+      return (
+        <>
+          <Row title="Decimals">
+            <NumberField label="Decimals" showLabel="" whole value={settings.decimals} min={0} max={6} onChange={(decimals) => onChange({ ...settings, decimals })} className="w-[58px]" />
+          </Row>
+          <Row title="Ids">
+            <select className="field w-full" aria-label="Ids" value={settings.ids} onChange={(event) => onChange({ ...settings, ids: event.target.value as 'kept' | 'minimal' })}>
+              <option value="minimal">Only where needed</option>
+              <option value="kept">Layer names as ids</option>
+            </select>
+          </Row>
+          <Row title="Layout">
+            <select className="field w-full" aria-label="Layout" value={settings.layout} onChange={(event) => onChange({ ...settings, layout: event.target.value as 'oneLine' | 'readable' })}>
+              <option value="oneLine">One line</option>
+              <option value="readable">Readable, indented</option>
+            </select>
+          </Row>
+          <Row title="Width, height">
+            <Tick checked={settings.dimensions} onChange={(dimensions) => onChange({ ...settings, dimensions })} label="Write width and height" />
+            <span className="text-ink-2">written beside the viewBox</span>
+          </Row>
+        </>
+      );
+    case 'pdf':
+      return (
+        <Row title="Pages">
+          <select className="field w-full" aria-label="Pages" value={settings.pages} onChange={(event) => onChange({ ...settings, pages: event.target.value as 'each' | 'together' })}>
+            <option value="each">A file for each piece</option>
+            <option value="together">One file, a page for each</option>
+          </select>
+        </Row>
+      );
+  }
+}

@@ -1,0 +1,65 @@
+import type { Output, OutputSettings } from '@tolvik/core';
+import { Button } from '../../ui/controls';
+import { NumberField } from '../../ui/NumberField';
+import { sameSettings } from './panes';
+
+/** The settings that are tried in one pane, moved while one watches picture and weight; "Use this" makes them the output's. */
+export function SettingStrip({ output, settings, onChange, onUse, onClose }: { output: Output; settings: OutputSettings; onChange(settings: OutputSettings): void; onUse(): void; onClose?(): void }) {
+  return (
+    <div className="flex h-11 flex-none items-center gap-3 border-line border-t bg-paper px-3">
+      {settings.format === 'jpeg' && (
+        <>
+          <span className="text-ink-2">Quality</span>
+          <input
+            type="range"
+            aria-label="Quality tried"
+            min={1}
+            max={100}
+            value={settings.quality}
+            onChange={(event) => onChange({ ...settings, quality: Number(event.target.value) })}
+            className="min-w-0 flex-1 accent-spruce"
+          />
+          <NumberField
+            label="Quality tried, from 1 to 100"
+            showLabel=""
+            whole
+            min={1}
+            max={100}
+            value={settings.quality}
+            onChange={(quality) => onChange({ ...settings, quality })}
+            className="w-[58px]"
+          />
+        </>
+      )}
+      {settings.format === 'svg' && (
+        <>
+          <span className="text-ink-2">Decimals</span>
+          <input
+            type="range"
+            aria-label="Decimals tried"
+            min={0}
+            max={6}
+            value={settings.decimals}
+            onChange={(event) => onChange({ ...settings, decimals: Number(event.target.value) })}
+            className="min-w-0 flex-1 accent-spruce"
+          />
+          <span className="w-4 font-mono">{settings.decimals}</span>
+        </>
+      )}
+      {settings.format === 'png' && (
+        <select className="field min-w-0 flex-1" aria-label="Packing tried" value={settings.effort} onChange={(event) => onChange({ ...settings, effort: event.target.value as 'smaller' | 'faster' })}>
+          <option value="smaller">Lightest, takes longer</option>
+          <option value="faster">Light, quick to make</option>
+        </select>
+      )}
+      <Button small kind="go" disabled={sameSettings(settings, output.settings)} onClick={onUse}>
+        Use this
+      </Button>
+      {onClose && (
+        <Button small kind="bare" onClick={onClose}>
+          Close
+        </Button>
+      )}
+    </div>
+  );
+}

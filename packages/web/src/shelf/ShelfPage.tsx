@@ -1,0 +1,112 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { type DragEvent, useRef, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { ApiError, request, upload } from '../api/client';
+import type { BringInAnswer, ShelfProject } from '../api/types';
+import { Button } from '../ui/controls';
+import { Mark } from '../ui/Mark';
+import { useNotice } from '../ui/notices';
+import { ProjectCard } from './ProjectCard';
+
+/** All projects, as contact-sheet covers; files dropped here start a new one. */
+export function ShelfPage() {
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const tell = useNotice();
+  const [find, setFind] = useState('');
+  const [over, setOver] = useState(false);
+  const picker = useRef<HTMLInputElement>(null);
+  const opener = useRef<HTMLInputElement>(null);
+  const { data, error, isPending } = useQuery({ queryKey: ['shelf'], queryFn: () => request<{ projects: ShelfProject[] }>('/projects'), staleTime: 0 });
+  const fail = (problem: Error) => tell(problem.message, { bad: true });
+
+  const create = useMutation({
+    mutationFn: async (files: readonly File[]) => {
+      const name = files.length === 1 ? files[0].name.replace(/\.[^.]+$/, '') : files.length > 1 ? `${files.length} files` : 'New project';
+      const project = await request<{ id: string }>('/projects', { method: 'POST', json: { name } });
+      if (files.length > 0) {
+        const { report } = await upload<BringInAnswer>(`/projects/${project.id}/bring-in`, files);
+        const refused = report.filter((line) => line.problem);
+        if (refused.length > 0) tell(`${refused.length} of ${report.length} files were refused: ${refused[0].problem?.message}`, { bad: true });
+      }
+      return project;
+    },
+    onSuccess: ({ id }) => navigate(`/projects/${id}/bench`),
+    onError: fail,
+  });
+  const open = useMutation({
+    mutationFn: (file: File) => upload<{ id: string }>('/projects/open', [file]),
+    onSuccess: ({ id }) => navigate(`/projects/${id}/bench`),
+    onError: fail,
+  });
+  const change = useMutation({
+    mutationFn: ({ id, ...json }: { id: string; name?: string; deleted?: boolean }) => request(`/projects/${id}`, { method: 'PATCH', json }),
+    onSettled: () => queries.invalidateQueries({ queryKey: ['shelf'] }),
+    onError: fail,
+  });
+  const duplicate = useMutation({
+    mutationFn: ({ id, name }: ShelfProject) => request('/projects', { method: 'POST', json: { name: `${name} copy`.slice(0, 300), copyOf: id } }),
+    onSettled: () => queries.invalidateQueries({ queryKey: ['shelf'] }),
+    onError: fail,
+  });
+  const remove = (project: ShelfProject) => {
+    change.mutate({ id: project.id, deleted: true });
+    tell(`${project.name} is deleted.`, { action: { title: 'Bring it back', run: () => change.mutate({ id: project.id, deleted: false }) } });
+  };
+
+  const drop = (event: DragEvent) => {
+    event.preventDefault();
+    setOver(false);
+    const files = [...event.dataTransfer.files];
+    if (files.length > 0) create.mutate(files);
+  };
+  const projects = (data?.projects ?? []).filter(({ name }) => name.toLowerCase().includes(find.trim().toLowerCase()));
+
+  return (
+    <div className="flex h-full flex-col" onDragOver={(event) => (event.preventDefault(), setOver(true))} onDragLeave={(event) => event.currentTarget === event.target && setOver(false)} onDrop={drop}>
+      <header className="flex h-[52px] flex-none items-center gap-2.5 border-line border-b bg-paper px-4">
+        <Mark />
+        <h1 className="mr-auto font-bold text-[17px] tracking-[-0.02em]">Tolvik</h1>
+        <input type="search" className="field w-[220px]" placeholder="Find a project" aria-label="Find a project" value={find} onChange={(event) => setFind(event.target.value)} />
+        <Button onClick={() => opener.current?.click()}>Open a project file…</Button>
+        <Button kind="go" className="h-[34px] px-3.5" onClick={() => create.mutate([])} disabled={create.isPending}>
+          New project
+        </Button>
+        <input ref={opener} type="file" accept=".svg,image/svg+xml" hidden onChange={(event) => event.target.files?.[0] && open.mutate(event.target.files[0])} />
+        <input ref={picker} type="file" accept=".svg,.png,.jpg,.jpeg,.webp,.zip" multiple hidden onChange={(event) => event.target.files && create.mutate([...event.target.files])} />
+      </header>
+      <main className={`min-h-0 flex-1 overflow-auto bg-rail px-7 py-[22px] ${over ? 'ring-2 ring-spruce ring-inset' : ''}`}>
+        {error && (
+          <p role="alert" className="mb-4 border border-bad bg-bad-pale px-3 py-2 text-bad">
+            {error instanceof ApiError && error.isAway ? `The shelf cannot be shown: ${error.message}.` : error.message}
+          </p>
+        )}
+        <ul className="grid grid-cols-[repeat(auto-fill,minmax(330px,1fr))] gap-[22px]">
+          {projects.map((project) => (
+            <ProjectCard
+              key={project.id}
+              project={project}
+              onRename={(name) => change.mutate({ id: project.id, name })}
+              onDuplicate={() => duplicate.mutate(project)}
+              onDelete={() => remove(project)}
+            />
+          ))}
+          {!isPending && (
+            <li>
+              <button
+                type="button"
+                onClick={() => picker.current?.click()}
+                className="flex h-full min-h-[250px] w-full flex-col items-center justify-center gap-1.5 border border-ink-3 border-dashed hover:bg-paper"
+              >
+                <strong className="font-semibold text-[15px]">{create.isPending ? 'Bringing in…' : 'Drop SVG files, pictures or a zip'}</strong>
+                <span className="text-ink-2">Each file becomes an artboard of its own size</span>
+              </button>
+            </li>
+          )}
+        </ul>
+        {isPending && <p className="text-ink-2">Fetching projects…</p>}
+        {!isPending && find && projects.length === 0 && <p className="mt-4 text-ink-2">No project is called “{find}”.</p>}
+      </main>
+    </div>
+  );
+}

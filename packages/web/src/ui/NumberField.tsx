@@ -1,0 +1,66 @@
+import { useEffect, useRef, useState } from 'react';
+import { readNumber } from './read-number';
+import { plain } from './words';
+
+type Props = { label: string; value: number; onChange(value: number): void; min?: number; max?: number; step?: number; whole?: boolean; className?: string; id?: string; showLabel?: string };
+
+/** A number to type or to step with the arrow keys; what cannot be is answered here, and nothing changes. */
+export function NumberField({ label, value, onChange, min = -1_000_000, max = 1_000_000, step = 1, whole, className = '', id, showLabel }: Props) {
+  const [text, setText] = useState(plain(value));
+  const [trouble, setTrouble] = useState('');
+  const editing = useRef(false);
+  useEffect(() => {
+    if (!editing.current) setText(plain(value));
+  }, [value]);
+
+  const settle = (typed: string) => {
+    const read = readNumber(typed);
+    const problem = read === null ? 'a number' : whole && !Number.isInteger(read) ? 'a whole number' : read < min || read > max ? `${plain(min)} to ${plain(max)}` : '';
+    setTrouble(problem && `needs ${problem}`);
+    if (!problem && read !== null && read !== value) onChange(read);
+    return !problem;
+  };
+  return (
+    <label className={`relative flex items-center gap-2 ${className}`}>
+      {showLabel !== '' && <span className="min-w-3 shrink-0 font-mono text-[11.5px] text-ink-3">{showLabel ?? label}</span>}
+      <input
+        id={id}
+        className={`field w-full ${trouble ? 'border-bad' : ''}`}
+        aria-label={label}
+        aria-invalid={!!trouble}
+        inputMode="decimal"
+        value={text}
+        onFocus={(event) => {
+          editing.current = true;
+          event.target.select();
+        }}
+        onChange={(event) => setText(event.target.value)}
+        onBlur={() => {
+          editing.current = false;
+          if (!settle(text)) setText(plain(value));
+          setTrouble('');
+        }}
+        onKeyDown={(event) => {
+          if (event.key === 'Enter') settle(text);
+          if (event.key === 'Escape') {
+            setText(plain(value));
+            setTrouble('');
+            event.currentTarget.blur();
+          }
+          if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
+            event.preventDefault();
+            const by = step * (event.shiftKey ? 10 : 1) * (event.key === 'ArrowUp' ? 1 : -1);
+            const next = Math.min(max, Math.max(min, (readNumber(text) ?? value) + by));
+            setText(plain(next));
+            onChange(next);
+          }
+        }}
+      />
+      {trouble && (
+        <span role="alert" className="absolute top-full right-0 z-20 mt-0.5 rounded-sm bg-bad px-1.5 py-0.5 text-note text-white">
+          {trouble}
+        </span>
+      )}
+    </label>
+  );
+}

@@ -1,0 +1,71 @@
+import { useEffect, useRef, useState } from 'react';
+
+type Props = {
+  label: string;
+  value: string;
+  onChange(value: string): void;
+  required?: boolean;
+  maxLength?: number;
+  className?: string;
+  placeholder?: string;
+  check?(text: string): string;
+  autoFocus?: boolean;
+  mono?: boolean;
+  onDone?(): void;
+};
+
+/** Text that is taken over on Enter or when left; Escape takes it back. Trouble is said below, and nothing changes. */
+export function TextField({ label, value, onChange, required, maxLength = 300, className = '', placeholder, check, autoFocus, mono, onDone }: Props) {
+  const [text, setText] = useState(value);
+  const editing = useRef(false);
+  const input = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    if (!editing.current) setText(value);
+  }, [value]);
+  useEffect(() => {
+    if (autoFocus) input.current?.select();
+  }, [autoFocus]);
+  const trouble = text !== value ? (required && !text.trim() ? 'needs a name' : (check?.(text) ?? '')) : '';
+  const settle = () => {
+    if (trouble) setText(value);
+    else if (text !== value) onChange(required ? text.trim() : text);
+  };
+  return (
+    <span className={`relative block ${className}`}>
+      <input
+        ref={input}
+        className={`field w-full ${trouble ? 'border-bad' : ''} ${mono ? 'font-mono text-[11.5px]' : ''}`}
+        aria-label={label}
+        aria-invalid={!!trouble}
+        placeholder={placeholder}
+        maxLength={maxLength}
+        value={text}
+        onFocus={() => {
+          editing.current = true;
+        }}
+        onChange={(event) => setText(event.target.value)}
+        onBlur={() => {
+          editing.current = false;
+          settle();
+          onDone?.();
+        }}
+        onKeyDown={(event) => {
+          if (event.key === 'Enter' && !trouble) {
+            settle();
+            event.currentTarget.blur();
+          }
+          if (event.key === 'Escape') {
+            event.stopPropagation();
+            setText(value);
+            requestAnimationFrame(() => input.current?.blur());
+          }
+        }}
+      />
+      {trouble && (
+        <span role="alert" className="absolute top-full left-0 z-20 mt-0.5 rounded-sm bg-bad px-1.5 py-0.5 text-note text-white">
+          {trouble}
+        </span>
+      )}
+    </span>
+  );
+}

@@ -1,0 +1,84 @@
+import { Check } from 'lucide-react';
+import { Checkbox as Box, Tooltip } from 'radix-ui';
+import type { ComponentProps, ReactNode } from 'react';
+
+type ButtonProps = ComponentProps<'button'> & { kind?: 'plain' | 'go' | 'danger' | 'bare'; small?: boolean };
+
+const KINDS = {
+  plain: 'border border-line-strong bg-white hover:bg-rail',
+  go: 'border border-spruce bg-spruce text-white hover:bg-[#0a5a47]',
+  danger: 'border border-bad bg-white text-bad hover:bg-bad-pale',
+  bare: 'border border-transparent hover:bg-rail',
+};
+
+export function Button({ kind = 'plain', small, className = '', ...rest }: ButtonProps) {
+  return (
+    <button
+      type="button"
+      className={`inline-flex shrink-0 items-center gap-[7px] whitespace-nowrap rounded-md font-semibold text-[12.5px] disabled:opacity-50 ${small ? 'h-[26px] px-2 text-[12px]' : 'h-[30px] px-2.5'} ${KINDS[kind]} ${className}`}
+      {...rest}
+    />
+  );
+}
+
+/** The cap of a key, shown where the key acts. */
+export const Key = ({ children }: { children: ReactNode }) => (
+  <kbd className="inline-flex h-[17px] items-center rounded-sm border border-line-strong border-b-2 bg-white px-1 font-mono text-[10.5px] text-ink-2">{children}</kbd>
+);
+
+export function Tick({ checked, onChange, label, mixed, className = '' }: { checked: boolean; onChange(checked: boolean): void; label: string; mixed?: boolean; className?: string }) {
+  return (
+    <Box.Root
+      checked={mixed ? 'indeterminate' : checked}
+      onCheckedChange={(next) => onChange(next === true)}
+      onClick={(event) => event.stopPropagation()}
+      aria-label={label}
+      className={`inline-flex size-[15px] shrink-0 items-center justify-center rounded-[3px] border-[1.5px] border-ink-3 bg-white data-[state=checked]:border-spruce data-[state=checked]:bg-spruce data-[state=indeterminate]:border-spruce ${className}`}
+    >
+      <Box.Indicator className="flex text-white">{mixed ? <span className="h-[2px] w-2 bg-spruce" /> : <Check size={11} strokeWidth={3.5} />}</Box.Indicator>
+    </Box.Root>
+  );
+}
+
+export function Hint({ text, children }: { text: ReactNode; children: ReactNode }) {
+  return (
+    <Tooltip.Root delayDuration={400}>
+      <Tooltip.Trigger asChild>{children}</Tooltip.Trigger>
+      <Tooltip.Portal>
+        <Tooltip.Content sideOffset={5} className="z-50 max-w-64 rounded-md bg-ink px-2 py-1 text-note text-white">
+          {text}
+        </Tooltip.Content>
+      </Tooltip.Portal>
+    </Tooltip.Root>
+  );
+}
+
+/** A few choices of which one holds, side by side. */
+export function Choice<T extends string>({
+  value,
+  onChange,
+  options,
+  label,
+}: {
+  value: T;
+  onChange: (value: NoInfer<T>) => void;
+  options: readonly { value: NoInfer<T>; title: ReactNode; bad?: boolean; ochre?: boolean }[];
+  label: string;
+}) {
+  return (
+    <div role="radiogroup" aria-label={label} className="inline-flex h-[26px] overflow-hidden rounded-md border border-line-strong bg-white">
+      {options.map((option) => (
+        <button
+          key={option.value}
+          type="button"
+          role="radio"
+          aria-checked={option.value === value}
+          onClick={() => onChange(option.value)}
+          className={`max-w-[190px] truncate border-line border-l px-2.5 font-semibold text-[12px] first:border-l-0 focus-visible:-outline-offset-2 ${option.value === value ? (option.ochre ? 'bg-ochre text-white' : 'bg-ink text-white') : option.bad ? 'text-bad hover:bg-rail' : 'hover:bg-rail'}`}
+        >
+          {option.title}
+        </button>
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,200 @@
+import 'fake-indexeddb/auto';
+import type { Artboard } from '@tolvik/core';
+import { EventSource } from 'eventsource';
+import { client, icon, startOnOwnDatabase } from '../../server/test/running';
+import { mergeRecord } from '../src/project/merge';
+import { Session } from '../src/project/session';
+
+let server: Awaited<ReturnType<typeof startOnOwnDatabase>>;
+let api: ReturnType<typeof client>;
+const realFetch = globalThis.fetch;
+/** While set, edits do not reach the server. */
+let cut = false;
+
+beforeAll(async () => {
+  server = await startOnOwnDatabase();
+  api = client(server.url);
+  // In a browser these go to the page's own server.
+  globalThis.fetch = ((path: string, init?: RequestInit) =>
+    cut && String(path).endsWith('/edits') ? Promise.reject(new TypeError('gone')) : realFetch(String(path).startsWith('/') ? `${server.url}${path}` : path, init)) as typeof fetch;
+  (globalThis as { EventSource?: unknown }).EventSource = class extends EventSource {
+    constructor(path: string) {
+      super(`${server.url}${path}`);
+    }
+  };
+});
+afterAll(async () => {
+  globalThis.fetch = realFetch;
+  await server.close();
+});
+
+const open: Session[] = [];
+afterEach(() => {
+  for (const session of open.splice(0)) session.close();
+  cut = false;
+});
+
+async function sessionOn(id: string): Promise<Session> {
+  const session = new Session(id);
+  open.push(session);
+  await session.open();
+  return session;
+}
+
+const until = async (what: () => boolean, ms = 5000) => {
+  const end = Date.now() + ms;
+  while (!what()) {
+    if (Date.now() > end) throw new Error('it did not come');
+    await new Promise((resolve) => setTimeout(resolve, 20));
+  }
+};
+
+async function project(): Promise<string> {
+  const id = await api.project();
+  await realFetch(`${server.url}/api/health`);
+  await api.bringIn(id, { 'anchor.svg': icon(), 'boat.svg': icon() });
+  return id;
+}
+
+const board = (session: Session, name: string): Artboard => {
+  const found = session.doc.list('artboard').find((artboard) => artboard.name === name);
+  if (!found) throw new Error(`no ${name}`);
+  return found;
+};
+const change = (session: Session, name: string, fields: Partial<Artboard>) => session.commit({ label: `change ${name}`, puts: [{ ...board(session, name), ...fields }], removes: [] });
+const isSaved = (session: Session) => session.saved.kind === 'saved' && session.saved.at !== null;
+
+test('an edit is here at once and on the server soon', async () => {
+  const session = await sessionOn(await project());
+  change(session, 'anchor', { width: 40 });
+  expect(board(session, 'anchor').width).toBe(40);
+  expect(session.saved.kind).toBe('saving');
+  const from = Date.now();
+  await until(() => isSaved(session));
+  expect(Date.now() - from).toBeLessThan(1000);
+  expect((await api.records(session.id)).find((record) => record.kind === 'artboard' && record.name === 'anchor')).toMatchObject({ width: 40 });
+});
+
+test('hundreds of steps are undone and done again, each named', async () => {
+  const session = await sessionOn(await project());
+  const before = JSON.stringify(board(session, 'boat'));
+  for (let i = 1; i <= 520; i++) change(session, 'boat', { width: 24 + i });
+  expect(session.undoLabel).toBe('change boat');
+  for (let i = 0; i < 520; i++) session.undo();
+  expect(JSON.stringify(board(session, 'boat'))).toBe(before);
+  expect(session.undoLabel).toBeNull();
+  for (let i = 0; i < 520; i++) session.redo();
+  expect(board(session, 'boat').width).toBe(544);
+  await until(() => isSaved(session), 20_000);
+}, 30_000);
+
+test('two windows: each sees the other within a second', async () => {
+  const id = await project();
+  const [one, other] = [await sessionOn(id), await sessionOn(id)];
+  const from = Date.now();
+  change(one, 'anchor', { name: 'kedge' });
+  await until(() => other.doc.list('artboard').some((artboard) => artboard.name === 'kedge'));
+  expect(Date.now() - from).toBeLessThan(1000);
+});
+
+test('two windows change different fields of one artboard: both stay', async () => {
+  const id = await project();
+  const [one, other] = [await sessionOn(id), await sessionOn(id)];
+  cut = true;
+  change(one, 'anchor', { width: 40 });
+  change(other, 'anchor', { height: 50 });
+  await until(() => one.saved.kind === 'waiting' && other.saved.kind === 'waiting');
+  cut = false;
+  await until(() => isSaved(one) && isSaved(other), 8000);
+  for (const session of [one, other]) {
+    await until(() => board(session, 'anchor').width === 40 && board(session, 'anchor').height === 50);
+  }
+}, 20_000);
+
+test('two windows change the same field: it is said, and one of them stays', async () => {
+  const id = await project();
+  const [one, other] = [await sessionOn(id), await sessionOn(id)];
+  const told: string[] = [];
+  for (const session of [one, other]) session.onNotice = (words) => told.push(words);
+  cut = true;
+  change(one, 'anchor', { width: 40 });
+  change(other, 'anchor', { width: 50 });
+  await until(() => one.saved.kind === 'waiting' && other.saved.kind === 'waiting');
+  cut = false;
+  await until(() => isSaved(one) && isSaved(other), 8000);
+  await until(() => board(one, 'anchor').width === board(other, 'anchor').width);
+  expect(told.join()).toContain('changed elsewhere at the same time (width)');
+}, 20_000);
+
+test('a tab that dies with edits unsent: the next one sends them, once', async () => {
+  const id = await project();
+  const dying = await sessionOn(id);
+  cut = true;
+  change(dying, 'boat', { width: 36 });
+  await until(() => dying.saved.kind === 'waiting');
+  dying.close();
+  cut = false;
+  const next = await sessionOn(id);
+  expect(board(next, 'boat').width).toBe(36);
+  await until(() => isSaved(next));
+  expect((await api.get(`/projects/${id}/records`)).body.version).toBe(2);
+});
+
+test('what the server refuses is told, and what it has is what counts', async () => {
+  const session = await sessionOn(await project());
+  const told: string[] = [];
+  session.onNotice = (words) => told.push(words);
+  change(session, 'boat', { width: -5 });
+  await until(() => session.saved.kind === 'refused');
+  expect(told.join()).toContain('Not saved');
+  expect(board(session, 'boat').width).toBe(24);
+});
+
+test('an export waits for edits on their way, and not for ever while the server is away', async () => {
+  const session = await sessionOn(await project());
+  expect(await session.whenSaved()).toBe(true);
+  change(session, 'anchor', { width: 31 });
+  expect(session.saved.kind).toBe('saving');
+  expect(await session.whenSaved()).toBe(true);
+  expect((await api.records(session.id)).find((record) => record.kind === 'artboard' && record.name === 'anchor')).toMatchObject({ width: 31 });
+  cut = true;
+  change(session, 'anchor', { width: 32 });
+  expect(await session.whenSaved()).toBe(false);
+  expect(session.saved.kind).toBe('waiting');
+});
+
+describe('merging one record', () => {
+  const base = { id: 'a', kind: 'artboard', name: 'a', width: 1, height: 1 } as unknown as Artboard;
+  test.each([
+    [{ width: 2 }, { height: 3 }, { width: 2, height: 3 }, []],
+    [{ width: 2 }, { width: 2 }, { width: 2 }, []],
+    [{ width: 2 }, { width: 3 }, { width: 2 }, ['width']],
+    [{ name: 'x' }, {}, { name: 'x' }, []],
+  ])('mine %j, theirs %j', (mine, theirs, result, both) => {
+    const merged = mergeRecord(base, { ...base, ...mine } as Artboard, { ...base, ...theirs } as Artboard);
+    expect(merged.record).toMatchObject(result);
+    expect(merged.both).toEqual(both);
+  });
+});
+
+test('what the server changed on request is undone as it was, replaced records too', async () => {
+  const session = await sessionOn(await project());
+  const before = board(session, 'anchor');
+  const change = {
+    label: 'replace',
+    puts: [
+      { ...before, width: 40 },
+      { ...before, id: 'fresh', name: 'fresh' },
+    ],
+    removes: [board(session, 'boat').id],
+  };
+  const inverse = session.inverseOf(change);
+  expect((await api.edit(session.id, change)).status).toBe(200);
+  await session.pull();
+  session.noteUndo({ label: change.label, ...inverse });
+  expect(board(session, 'anchor').width).toBe(40);
+  session.undo();
+  expect(board(session, 'anchor')).toEqual(before);
+  expect(board(session, 'boat')).toBeDefined();
+  expect(session.doc.get('fresh')).toBeUndefined();
+});
