@@ -1,0 +1,104 @@
+import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
+import { freePort, root } from '../scripts/parts/machine.mjs';
+import { startPostgres } from '../scripts/parts/postgres.mjs';
+import { bareLibraries, processPerFile } from './against';
+import { median, planAndChecks } from './core-work';
+import { benchFrames } from './frames';
+import { proofFirstScreen, proofScroll } from './in-browser';
+import { combinationsMade, editionsChanged, followersChanged } from './many-from-one';
+import { startServerProcess } from './server-process';
+
+/**
+ * Measures the product against the bare libraries doing the same work on as many workers, and against
+ * one render process per file, all in one run on one machine; what counts are the ratios.
+ */
+const PIECES = Number(process.env.PIECES ?? 1000);
+const SAMPLE_OF_PROCESSES = 60;
+const now = () => performance.now() / 1000;
+
+const icons = join(dirname(createRequire(import.meta.url).resolve('lucide-static/package.json')), 'icons');
+const names = readdirSync(icons)
+  .filter((name) => name.endsWith('.svg'))
+  .slice(0, PIECES);
+const sources = names.map((name) => ({ name, text: readFileSync(join(icons, name), 'utf8').replace(/currentColor/g, '#171b1c') }));
+
+const folder = mkdtempSync(join(tmpdir(), 'tolvik-bench-'));
+const postgres = await startPostgres({ folder, port: await freePort() });
+const server = await startServerProcess(postgres.url);
+const rows: { what: string; value: string; goal: string; met: boolean }[] = [];
+const row = (what: string, value: string, goal: string, met: boolean) => {
+  rows.push({ what, value, goal, met });
+  console.log(`${met ? 'ok ' : '!! '} ${what.padEnd(64)} ${value.padEnd(22)} ${goal}`);
+};
+
+try {
+  console.log(`${PIECES} icons × 6 outputs, ${server.workers} workers\n`);
+  const bringInFrom = now();
+  const projectId = await server.projectOf(sources);
+  const bringIn = now() - bringInFrom;
+
+  const first = await server.deliver(projectId);
+  const again = await server.deliver(projectId);
+  const peakMb = server.peakMb();
+  const bare = await bareLibraries(sources, server.workers);
+  const single = await processPerFile(sources.slice(0, Math.ceil(SAMPLE_OF_PROCESSES / 6)), folder);
+  const files = PIECES * 6;
+  const rate = files / first.seconds;
+
+  row('bring in 1,000 files, s', bringIn.toFixed(2), '≤ 20 (500 in 10)', bringIn <= (20 * PIECES) / 1000);
+  row('files a second: product', rate.toFixed(0), '', first.failed === 0);
+  row('files a second: bare libraries, as many workers', (files / bare).toFixed(0), '', true);
+  row('product against bare libraries', (rate / (files / bare)).toFixed(2), '≥ 0.70', rate / (files / bare) >= 0.7);
+  row('files a second: one process a file, two at a time', single.perSecond.toFixed(1), '', true);
+  row('product against one process a file', (rate / single.perSecond).toFixed(1), '≥ 3', rate / single.perSecond >= 3);
+  row('the same export again, share of the first', `${((100 * again.seconds) / first.seconds).toFixed(1)} %`, '≤ 5 %', again.seconds / first.seconds <= 0.05);
+  row('server process, peak MB', peakMb.toFixed(0), '< 400', peakMb < 400);
+
+  const warm = median([await proofFirstScreen(server.url, projectId), await proofFirstScreen(server.url, projectId), await proofFirstScreen(server.url, projectId)]);
+  row('Proof: first screen of true cells, all made before, s', warm.toFixed(2), '≤ 1', warm <= 1);
+  // A mark of its own in every file, so that none was made before.
+  const unseen = await server.projectOf(sources.map(({ name, text }) => ({ name, text: text.replace('</svg>', '<path d="M1 1h1"/></svg>') })));
+  const cold = await proofFirstScreen(server.url, unseen);
+  row('Proof: first screen of true cells, none made before, s', cold.toFixed(2), '≤ 3', cold <= 3);
+  const scroll = median([await proofScroll(server.url, projectId), await proofScroll(server.url, projectId), await proofScroll(server.url, projectId)]);
+  row('Proof, 1,000 × 6: scrolling, p95 frame, ms', scroll.toFixed(1), '≤ 20', scroll <= 20);
+
+  const core = planAndChecks(sources);
+  row('plan of 6,000 files after an edit, ms', core.plan.toFixed(1), '≤ 100', core.plan <= 100);
+  row('every check over 1,000 pieces, ms', core.allChecks.toFixed(0), '≤ 1000', core.allChecks <= 1000);
+  row('checks again after one edit, ms', core.recheck.toFixed(1), '≤ 50', core.recheck <= 50);
+
+  const made = combinationsMade();
+  row(`${made.count} editions from combinations, ms`, made.ms.toFixed(0), '≤ 2000', made.count === 200 && made.ms <= 2000);
+  const followers = await followersChanged(server, sources);
+  row('source with 40 followers redrawn: a screen of true cells, s', followers.seconds.toFixed(2), '≤ 1', followers.seconds <= 1);
+  row('… files rendered again, of all', `${followers.rendered} of ${followers.total}`, '246', followers.rendered === 246);
+  row('… on the Bench, until the followers are drawn anew, ms', followers.bench.toFixed(0), 'a frame or few', followers.bench <= 100);
+  const editions = await editionsChanged(server);
+  row('base with 200 editions redrawn: a screen of true cells, s', editions.seconds.toFixed(2), '≤ 1', editions.seconds <= 1);
+  row('… files rendered again, of all', `${editions.rendered} of ${editions.total}`, '1200', editions.rendered === 1200);
+
+  const frames = await benchFrames(server.url, projectId);
+  row('Bench, 1,000 artboards: first picture after its data, s', frames.firstPicture.toFixed(2), '≤ 1', frames.firstPicture <= 1);
+  row('Bench, 1,000: pan at every zoom, p95 frame, ms', frames.pan.p95.toFixed(1), '≤ 20', frames.pan.p95 <= 20);
+  row('Bench, 1,000: zoom in and out, p95 frame, ms', frames.zoom.p95.toFixed(1), '≤ 20', frames.zoom.p95 <= 20);
+  row('Bench, 1,000: one artboard dragged, p95 frame, ms', frames.drag.p95.toFixed(1), '≤ 20', frames.drag.p95 <= 20);
+  const tasks = frames.pan.longTasks + frames.zoom.longTasks + frames.drag.longTasks;
+  row('Bench, 1,000: tasks over 50 ms during gestures', String(tasks), '0', tasks === 0);
+  const many = await server.projectOf(Array.from({ length: 3 }, (_, i) => sources.map(({ name, text }) => ({ name: `${i}-${name}`, text }))).flat());
+  const crowd = await benchFrames(server.url, many);
+  row('Bench, 3,000 artboards: all in view, panned, p95 frame, ms', crowd.all.p95.toFixed(1), '≤ 50', crowd.all.p95 <= 50);
+  const small = await server.projectOf(sources.slice(0, 10));
+  const [large, little] = [await server.editSeconds(many), await server.editSeconds(small)];
+  row('one edit in 3,000 artboards against one in 10', (large / little).toFixed(2), '≤ 1.5', large / little <= 1.5);
+} finally {
+  await server.close();
+  await postgres.stop();
+  rmSync(folder, { recursive: true, force: true });
+}
+mkdirSync(join(root, 'benchmarks', 'results'), { recursive: true });
+writeFileSync(join(root, 'benchmarks', 'results', 'latest.json'), `${JSON.stringify({ pieces: PIECES, node: process.version, rows }, null, 2)}\n`);
+process.exit(0);

@@ -1,0 +1,78 @@
+import { parseArgs } from 'node:util';
+import { Refusal } from '@tolvik/core';
+import { check } from './check';
+import { exportFiles } from './export';
+import { list } from './list';
+
+const USAGE = `tolvik: from a project file, or from SVG files and a spec, to every file of a handover
+
+  tolvik list   SOURCE [--spec NAME] [--pieces 3-9,12]
+  tolvik check  SOURCE [--spec NAME]
+  tolvik export SOURCE --out FOLDER [--spec NAME] [--pieces 3-9,12] [--jobs N]
+
+SOURCE is a project file saved by Tolvik, an SVG file, or a folder of SVG files.
+--spec takes a spec of the project by its name, or a ready-made one (needed for plain SVG files):
+  web, app, density, handover, cards, tiles, print, favicon
+--pieces picks by number (3-9,12) or by text in the name.
+
+Exit code 0: all came out. 1: something did not, said on standard error. 2: the call itself was wrong.
+`;
+
+/** The command line: no database, the same plan and the same bytes as the server. */
+async function main(): Promise<number> {
+  let parsed: ReturnType<typeof read>;
+  try {
+    parsed = read();
+  } catch (error) {
+    process.stderr.write(`${(error as Error).message}\n\n${USAGE}`);
+    return 2;
+  }
+  const { positionals, values } = parsed;
+  const [command, source] = positionals;
+  if (values.help || !command) {
+    process.stdout.write(USAGE);
+    return values.help ? 0 : 2;
+  }
+  if (!source || positionals.length > 2) {
+    process.stderr.write(`${source ? `one source at a time, not ${positionals.length - 1}` : 'a source is missing'}\n\n${USAGE}`);
+    return 2;
+  }
+  const selection = { source, spec: values.spec, pieces: values.pieces };
+  switch (command) {
+    case 'list':
+      return list(selection);
+    case 'check':
+      return check(selection);
+    case 'export': {
+      if (!values.out) {
+        process.stderr.write('--out is missing: the folder to write to\n');
+        return 2;
+      }
+      const jobs = values.jobs === undefined ? undefined : Number(values.jobs);
+      if (jobs !== undefined && !(Number.isInteger(jobs) && jobs >= 1 && jobs <= 64)) {
+        process.stderr.write('--jobs takes a whole number from 1 to 64\n');
+        return 2;
+      }
+      return exportFiles(selection, values.out, jobs);
+    }
+    default:
+      process.stderr.write(`there is no command "${command}"\n\n${USAGE}`);
+      return 2;
+  }
+}
+
+const read = () =>
+  parseArgs({
+    allowPositionals: true,
+    options: { out: { type: 'string' }, spec: { type: 'string' }, pieces: { type: 'string' }, jobs: { type: 'string' }, help: { type: 'boolean', short: 'h' } },
+  });
+
+try {
+  process.exitCode = await main();
+} catch (error) {
+  if (error instanceof Refusal) {
+    const { message, accepted } = error.problem;
+    process.stderr.write(`${message}${accepted ? ` (accepted: ${accepted})` : ''}\n`);
+  } else process.stderr.write(`${error instanceof Error ? error.message : String(error)}\n`);
+  process.exitCode = 1;
+}

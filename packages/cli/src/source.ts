@@ -1,0 +1,107 @@
+import { readdirSync, readFileSync, statSync } from 'node:fs';
+import { basename, join } from 'node:path';
+import {
+  type Blob,
+  looksLikeProjectFile,
+  type NamedArtwork,
+  nameFromFile,
+  type Plan,
+  type PlannedFile,
+  type Problem,
+  ProjectDocument,
+  pickPieces,
+  placeFiles,
+  planFiles,
+  Refusal,
+  readProjectFile,
+  readSvg,
+  recordsOfLibrarySpec,
+  refuse,
+  SPEC_LIBRARY,
+} from '@tolvik/core';
+
+export type Selection = { source: string; spec?: string; pieces?: string };
+
+export type Opened = {
+  name: string;
+  doc: ProjectDocument;
+  pictures: Map<string, Blob>;
+  plan: Plan;
+  /** The files that were asked for. */
+  files: PlannedFile[];
+  /** Source files that could not be read; the others go on. */
+  refused: Problem[];
+};
+
+const MAX_FILES = 20_000;
+
+/** Reads a source and plans the files that were asked for. Throws a `Refusal` when there is nothing to work on. */
+export function open({ source, spec, pieces }: Selection): Opened {
+  const doc = new ProjectDocument();
+  const pictures = new Map<string, Blob>();
+  const refused: Problem[] = [];
+  let stat: ReturnType<typeof statSync>;
+  try {
+    stat = statSync(source);
+  } catch {
+    return refuse('source.missing', `there is no file or folder ${source}`, { where: source });
+  }
+  let name = nameFromFile(basename(source));
+  let isProject = false;
+  if (stat.isFile()) {
+    const bytes = readFileSync(source);
+    if (looksLikeProjectFile(bytes.subarray(0, 4096).toString('utf8'))) {
+      const project = readProjectFile(bytes, source);
+      doc.apply({ puts: project.records, removes: [] });
+      for (const blob of project.blobs) pictures.set(blob.hash, blob);
+      name = project.name || name;
+      isProject = true;
+    }
+  }
+  if (!isProject) {
+    const paths = stat.isDirectory() ? svgFilesIn(source) : [source];
+    if (paths.length === 0) refuse('source.empty', `${source} holds no SVG files`, { where: source });
+    const artwork: NamedArtwork[] = [];
+    for (const path of paths) {
+      try {
+        const read = readSvg(readFileSync(path), path);
+        artwork.push({ name: nameFromFile(path), artwork: read });
+        for (const blob of read.blobs) pictures.set(blob.hash, blob);
+      } catch (error) {
+        if (!(error instanceof Refusal)) throw error;
+        refused.push(error.problem);
+      }
+    }
+    if (!spec) refuse('spec.missing', 'plain SVG files need --spec', { accepted: SPEC_LIBRARY.map((entry) => entry.key).join(', ') });
+    doc.apply({ puts: placeFiles(doc, artwork, []), removes: [] });
+  }
+  if (spec) followOnly(doc, spec);
+  const plan = planFiles(doc, name);
+  const wanted = new Set((pieces ? pickPieces(plan.pieces, pieces) : plan.pieces).map((piece) => piece.id));
+  return { name, doc, pictures, plan, files: plan.files.filter((file) => wanted.has(file.pieceId)), refused };
+}
+
+function svgFilesIn(folder: string): string[] {
+  const names = readdirSync(folder, { withFileTypes: true }).filter((entry) => entry.isFile() && /\.svg$/i.test(entry.name));
+  if (names.length > MAX_FILES) refuse('source.many', `${folder} holds ${names.length} SVG files`, { where: folder, accepted: `up to ${MAX_FILES}` });
+  return names.map((entry) => join(folder, entry.name)).sort();
+}
+
+/** Every piece follows this spec and no other: one of the project's, by name, or a ready-made one. */
+function followOnly(doc: ProjectDocument, name: string): void {
+  const own = doc.list('spec').find((spec) => spec.name.toLowerCase() === name.toLowerCase());
+  let specId = own?.id;
+  if (!specId) {
+    const known = SPEC_LIBRARY.some((entry) => entry.key === name.toLowerCase() || entry.name.toLowerCase() === name.toLowerCase());
+    if (!known) refuse('spec.unknown', `there is no spec "${name}"`, { accepted: [...doc.list('spec').map((spec) => spec.name), ...SPEC_LIBRARY.map((entry) => entry.key)].join(', ') });
+    const { spec, outputs } = recordsOfLibrarySpec(name.toLowerCase(), doc);
+    doc.apply({ puts: [spec, ...outputs], removes: [] });
+    specId = spec.id;
+  }
+  const only = [specId];
+  for (const kind of ['artboard', 'slice', 'edition'] as const) {
+    // A spec of the project is followed by those who follow it; a ready-made one by all.
+    const puts = doc.list(kind).map((record) => ({ ...record, specIds: own ? record.specIds.filter((id) => id === specId) : only }));
+    doc.apply({ puts, removes: [] });
+  }
+}

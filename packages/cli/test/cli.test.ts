@@ -1,0 +1,99 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { client, icon, startOnOwnDatabase } from '../../server/test/running';
+
+const cli = join(__dirname, '../../../dist/cli.mjs');
+const tolvik = (...args: string[]) => spawnSync(process.execPath, [cli, ...args], { encoding: 'utf8' });
+const folder = () => mkdtempSync(join(tmpdir(), 'tolvik-cli-'));
+
+function icons(): string {
+  const at = folder();
+  writeFileSync(join(at, 'anchor.svg'), icon('<circle cx="12" cy="12" r="8"/>'));
+  writeFileSync(join(at, 'boat.svg'), icon('<text x="2" y="12" font-size="8" font-family="Schibsted Grotesk">boat</text>'));
+  return at;
+}
+
+test('list says what would be made', () => {
+  const { stdout, status } = tolvik('list', icons(), '--spec', 'web');
+  expect(
+    stdout
+      .trim()
+      .split('\n')
+      .map((line) => line.split('\t')),
+  ).toEqual([
+    ['anchor.svg', '18 x 18 pt'],
+    ['anchor.png', '24 x 24 px'],
+    ['anchor@2x.png', '48 x 48 px'],
+    ['boat.svg', '18 x 18 pt'],
+    ['boat.png', '24 x 24 px'],
+    ['boat@2x.png', '48 x 48 px'],
+  ]);
+  expect(status).toBe(0);
+});
+
+test('export writes them, and picks by number', () => {
+  const out = folder();
+  const { status, stdout } = tolvik('export', icons(), '--spec', 'app', '--out', out, '--pieces', '2');
+  expect(status).toBe(0);
+  expect(readdirSync(join(out, 'app')).sort()).toEqual(['boat.pdf', 'boat.png', 'boat@2x.png', 'boat@3x.png']);
+  expect(stdout.trim().split('\n')).toHaveLength(4);
+});
+
+test('a bad file is told, the others come out, and the exit code says so', () => {
+  const at = icons();
+  writeFileSync(join(at, 'broken.svg'), '<svg');
+  const out = folder();
+  const { status, stderr } = tolvik('export', at, '--spec', 'web', '--out', out);
+  expect(status).toBe(1);
+  expect(stderr).toContain('broken.svg is not well-formed');
+  expect(readdirSync(out)).toHaveLength(6);
+});
+
+test('two files for one path: nothing is written, both are named', () => {
+  const at = icons();
+  writeFileSync(join(at, 'ANCHOR.SVG'), icon());
+  const out = join(folder(), 'none');
+  const { status, stderr } = tolvik('export', at, '--spec', 'web', '--out', out);
+  expect(status).toBe(1);
+  expect(stderr).toContain('nothing was written: 6 files cannot be made as planned');
+  const checked = tolvik('check', at, '--spec', 'web');
+  expect(checked.status).toBe(1);
+  expect(checked.stdout).toContain('! anchor: its name is taken by piece');
+  expect(checked.stdout).toContain('2 errors, 0 warnings, 2 hints in 9 files');
+});
+
+test.each([
+  [['export'], 2, 'a source is missing'],
+  [['export', 'x'], 2, '--out is missing'],
+  [['list', '/nowhere/at/all'], 1, 'there is no file or folder'],
+  [['dance', 'x'], 2, 'there is no command "dance"'],
+  [['list', icons()], 1, 'plain SVG files need --spec'],
+  [['list', icons(), '--spec', 'poster'], 1, 'there is no spec "poster"'],
+  [['list', 'x', '--colour', 'red'], 2, '--colour'],
+])('%j is answered with exit code %i', (args, status, words) => {
+  const result = tolvik(...args);
+  expect(result.stderr).toContain(words);
+  expect(result.status).toBe(status);
+});
+
+test('a project file exports to the very bytes the server makes', async () => {
+  const server = await startOnOwnDatabase();
+  const api = client(server.url);
+  try {
+    const id = await api.project('Same bytes');
+    await api.bringIn(id, {
+      'anchor.svg': icon('<circle cx="12" cy="12" r="8" fill="currentColor"/>'),
+      'label.svg': icon('<text x="2" y="12" font-size="8" font-family="Schibsted Grotesk">kelp</text>'),
+    });
+    const at = folder();
+    writeFileSync(join(at, 'project.svg'), await api.bytes(`/projects/${id}/project.svg`));
+    expect(tolvik('export', join(at, 'project.svg'), '--out', join(at, 'out')).status).toBe(0);
+    const { files } = (await api.get(`/projects/${id}/plan`)).body;
+    expect(files).toHaveLength(6);
+    for (const file of files) expect(readFileSync(join(at, 'out', file.path)).equals(await api.bytes(`/projects/${id}/files/${file.pieceId}/${file.outputId}`))).toBe(true);
+  } finally {
+    await server.close();
+  }
+});
