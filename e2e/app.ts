@@ -1,0 +1,96 @@
+import { type ChildProcess, fork } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { test as base, expect, type Page } from '@playwright/test';
+import { freePort, root } from '../scripts/parts/machine.mjs';
+import { startPostgres } from '../scripts/parts/postgres.mjs';
+
+/** The real server process on a PostgreSQL of its own, both stoppable from a test. */
+export type App = {
+  url: string;
+  stopServer(signal?: NodeJS.Signals): Promise<void>;
+  startServer(): Promise<void>;
+  stopDatabase(): Promise<void>;
+  startDatabase(): Promise<void>;
+  api<T>(path: string, json?: unknown): Promise<T>;
+};
+
+export const test = base.extend<{ openProject: (name: string, files?: Record<string, string | Buffer>) => Promise<string> }, { app: App }>({
+  app: [
+    // biome-ignore lint/correctness/noEmptyPattern: Playwright asks for a pattern here
+    async ({}, use) => {
+      const folder = mkdtempSync(join(tmpdir(), 'tolvik-e2e-'));
+      const [port, databasePort] = [await freePort(), await freePort()];
+      let postgres = await startPostgres({ folder, port: databasePort, durable: false });
+      let server: ChildProcess | null = null;
+      const app: App = {
+        url: `http://127.0.0.1:${port}`,
+        async startServer() {
+          server = fork(join(root, 'dist', 'server.mjs'), [], { env: { ...process.env, PORT: String(port), DATABASE_URL: postgres.url, TOLVIK_LOG: 'silent' }, silent: true });
+          await new Promise<void>((resolve, reject) => {
+            server?.once('message', () => resolve());
+            server?.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));
+          });
+        },
+        async stopServer(signal = 'SIGTERM') {
+          const going = server;
+          if (going?.exitCode !== null || going.signalCode !== null) return;
+          const gone = new Promise((resolve) => going.once('exit', resolve));
+          going.kill(signal);
+          await gone;
+        },
+        stopDatabase: () => postgres.stop(),
+        async startDatabase() {
+          postgres = await startPostgres({ folder, port: databasePort, durable: false });
+        },
+        async api(path, json) {
+          const response = await fetch(`${app.url}/api${path}`, json === undefined ? {} : { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(json) });
+          return (await response.json()) as never;
+        },
+      };
+      await app.startServer();
+      await use(app);
+      await app.stopServer();
+      await postgres.stop();
+      rmSync(folder, { recursive: true, force: true });
+    },
+    { scope: 'worker' },
+  ],
+  baseURL: async ({ app }, use) => use(app.url),
+  /** Makes a project with these files in it, opens its Bench, answers its id. */
+  openProject: async ({ app, page }, use) => {
+    await use(async (name, files) => {
+      const { id } = await app.api<{ id: string }>('/projects', { name });
+      if (files) {
+        const form = new FormData();
+        for (const [file, content] of Object.entries(files)) form.append('files', new File([content as string], file));
+        await fetch(`${app.url}/api/projects/${id}/bring-in`, { method: 'POST', body: form });
+      }
+      await page.goto(`/projects/${id}/bench`);
+      await expect(page.getByRole('link', { name: /^Bench/ })).toBeVisible();
+      return id;
+    });
+  },
+});
+
+export { expect };
+
+export const icon = (inner = '<path d="M4 4h16v16H4z"/>', attrs = 'width="24" height="24" viewBox="0 0 24 24"') => `<svg xmlns="http://www.w3.org/2000/svg" ${attrs}>${inner}</svg>`;
+
+/** Drops files on the window as a person would. */
+export async function dropFiles(page: Page, files: Record<string, string>, target = 'body'): Promise<void> {
+  const transfer = await page.evaluateHandle((list) => {
+    const data = new DataTransfer();
+    for (const [name, content] of Object.entries(list)) data.items.add(new File([content], name, { type: 'image/svg+xml' }));
+    return data;
+  }, files);
+  const place = page.locator(target).first();
+  await place.dispatchEvent('dragenter', { dataTransfer: transfer });
+  await place.dispatchEvent('dragover', { dataTransfer: transfer });
+  await place.dispatchEvent('drop', { dataTransfer: transfer });
+}
+
+export const saved = (page: Page) => expect(page.getByRole('status').filter({ hasText: /^Saved/ })).toBeVisible();
+export const pieceRows = (page: Page) => page.getByRole('grid', { name: 'Pieces' }).getByRole('row');
+export const pieceRow = (page: Page, name: string) => pieceRows(page).filter({ hasText: name }).first();

@@ -1,0 +1,45 @@
+import { expect, icon, pieceRow, pieceRows, saved, test } from './app';
+
+test('trouble is told where it is, mended with one click, and undone with one', async ({ page, app, openProject }) => {
+  const id = await openProject('Trouble', { 'light.svg': icon('<circle cx="12" cy="12" r="8" fill="#fff"/>'), 'good.svg': icon() });
+  const { records, version } = await app.api<{ records: Record<string, unknown>[]; version: number }>(`/projects/${id}/records`);
+  const board = records.find((record) => record.kind === 'artboard' && record.name === 'good');
+  const png = records.find((record) => record.kind === 'output' && record.suffix === '@2x');
+  await app.api(`/projects/${id}/edits`, {
+    id: 'trouble',
+    baseVersion: version,
+    puts: [
+      { ...board, x: 41.25 },
+      { ...png, suffix: '-card', settings: { format: 'jpeg', quality: 80 } },
+    ],
+    removes: [],
+  });
+
+  await expect(pieceRow(page, 'good')).toContainText('starts at x 41.25, between pixels');
+  await pieceRow(page, 'good').click();
+  await page.getByRole('button', { name: 'Whole pixels' }).first().click();
+  await expect(pieceRow(page, 'good')).toContainText('24 × 24');
+
+  await page.getByRole('link', { name: /^Proof/ }).click();
+  await expect(page.getByRole('row').filter({ hasText: 'White on white' })).toBeVisible();
+  await page.getByRole('radio', { name: 'Needs a look 1' }).click();
+  await page.getByRole('list', { name: 'What was found' }).getByRole('button', { name: 'Leave that file out' }).click();
+  await expect(page.getByText('Nothing needs a look any more.')).toBeVisible();
+  await saved(page);
+  await expect(page.getByRole('button', { name: 'Export 5 files' })).toBeVisible();
+  await page.getByRole('gridcell').first().or(page.getByRole('grid')).first().focus();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('button', { name: 'Export 6 files' })).toBeVisible();
+});
+
+test('a name taken twice holds the export until it is settled, in one click', async ({ page, openProject }) => {
+  await openProject('Twice', { 'anchor.svg': icon(), 'boat.svg': icon('<path d="M3 3h18v9z"/>') });
+  await pieceRow(page, 'boat').dblclick();
+  await page.getByRole('textbox', { name: 'Name of boat' }).fill('Anchor');
+  await page.keyboard.press('Enter');
+  await expect(pieceRows(page).nth(1)).toContainText('its name is taken by piece 1 too');
+  await pieceRows(page).nth(1).click();
+  await page.getByRole('button', { name: 'Number it' }).click();
+  await expect(pieceRow(page, 'Anchor-2')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Export 6 files' })).not.toHaveAttribute('aria-disabled', 'true');
+});

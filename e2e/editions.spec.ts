@@ -1,0 +1,150 @@
+import { type App, expect, icon, pieceRow, pieceRows, saved, test } from './app';
+
+test('one thing is changed only in an edition, listed, and taken back; the base changes all', async ({ page, app, openProject }) => {
+  const id = await openProject('Editions', { 'card.svg': icon('<rect id="ground" width="24" height="24" fill="#eeeeee"/><circle id="sun" cx="12" cy="12" r="5" fill="#f0a000"/>') });
+  const { records, version } = await app.api<{ records: { id: string; kind: string; name: string; specIds: string[] }[]; version: number }>(`/projects/${id}/records`);
+  const board = records.find((record) => record.kind === 'artboard');
+  const puts = ['spring', 'winter'].map((name, i) => ({ id: `edition${name}`, kind: 'edition', artboardId: board?.id, order: `a${i}`, name, specIds: board?.specIds, overrides: {} }));
+  await app.api(`/projects/${id}/edits`, { id: 'makeeditions', baseVersion: version, puts, removes: [] });
+  const svgOf = async (name: string) => {
+    const { files } = await app.api<{ files: { path: string; pieceId: string; outputId: string }[] }>(`/projects/${id}/plan`);
+    const file = files.find((each) => each.path === `${name}.svg`);
+    return (await fetch(`${app.url}/api/projects/${id}/files/${file?.pieceId}/${file?.outputId}`)).text();
+  };
+
+  await pieceRow(page, 'winter').click();
+  const strip = page.getByRole('region', { name: 'Editions of card' });
+  await expect(strip.getByRole('radio', { name: 'only winter' })).toHaveAttribute('aria-checked', 'true');
+  await page.getByRole('tab', { name: 'Layers' }).click();
+  const tree = page.getByRole('treegrid', { name: 'Layers' });
+  await page.getByRole('searchbox', { name: 'Find layers by name' }).fill('sun');
+  await tree.getByRole('button', { name: 'Hide sun' }).click();
+  await expect(tree).toContainText('hidden here');
+  await saved(page);
+  expect(await svgOf('winter')).not.toContain('circle');
+  expect(await svgOf('spring')).toContain('circle');
+
+  await page.getByRole('tab', { name: 'Pieces' }).click();
+  await pieceRow(page, 'winter').click();
+  await expect(page.getByText('What it changes from the base')).toBeVisible();
+  await page.getByRole('button', { name: 'Take back' }).click();
+  await expect(page.getByText('Nothing: it is as the base is.')).toBeVisible();
+  await saved(page);
+  expect(await svgOf('winter')).toContain('circle');
+
+  // By keys: back to the edition before, then let a change go to the base.
+  await page.getByLabel(/^Plane with/).focus();
+  await page.keyboard.press('[');
+  await expect(strip.getByRole('radio', { name: 'only spring' })).toBeVisible();
+  await strip.getByRole('radio', { name: 'the base' }).click();
+  await page.getByRole('tab', { name: 'Layers' }).click();
+  await page.getByRole('searchbox', { name: 'Find layers by name' }).fill('sun');
+  await tree.getByRole('button', { name: 'Hide sun' }).click();
+  await saved(page);
+  for (const name of ['card', 'spring', 'winter']) expect(await svgOf(name)).not.toContain('circle');
+});
+
+const CARD = icon(
+  '<rect id="ground" width="120" height="60" fill="#dfe8e2"/><g id="season"><circle id="summer" cx="100" cy="16" r="9" fill="#f0a000"/><circle id="winter" cx="100" cy="16" r="9" fill="#7aa5d8" display="none"/></g><text id="word" x="8" y="40" font-size="18" font-family="Schibsted Grotesk" fill="#12343b">Harbour</text>',
+  'width="120" height="60" viewBox="0 0 120 60"',
+);
+const svgs = async (app: App, id: string) => {
+  const { files } = await app.api<{ files: { path: string; pieceId: string; outputId: string; widthPx: number }[] }>(`/projects/${id}/plan`);
+  const all = new Map<string, string>();
+  for (const { path, pieceId, outputId } of files) if (path.endsWith('.svg')) all.set(path, await (await fetch(`${app.url}/api/projects/${id}/files/${pieceId}/${outputId}`)).text());
+  return { all, widths: new Set(files.filter((file) => file.path.endsWith('.svg')).map((file) => file.widthPx)) };
+};
+
+test('12 editions from a table; the base changed once, all are new; resized once, all have the new shape; by keys alone', async ({ page, app, openProject }) => {
+  const id = await openProject('Cards', { 'card.svg': CARD });
+  await pieceRow(page, 'card').click();
+  await page.getByLabel(/^Plane with/).focus();
+  const command = async (name: string) => {
+    await page.keyboard.press('Control+k');
+    await page.keyboard.type(name);
+    await page.keyboard.press('Enter');
+  };
+  await command('editions from a table');
+  const dialog = page.getByRole('dialog');
+  const table = dialog.getByRole('textbox', { name: /^A row each/ });
+  await expect(table).toHaveValue('edition\tseason\tword\ncard-1\tsummer\tHarbour\n');
+  await table.focus();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('edition;season;moon\na;winter;x\na;;');
+  await expect(dialog.getByRole('list', { name: 'What cannot be used' })).toContainText('no layer here is called moon');
+  await expect(dialog.getByRole('list', { name: 'What cannot be used' })).toContainText('a is the name of row 2, too');
+  const words = ['Havn', 'Hafen', 'Port', 'Puerto', 'Porto', 'Höfn'];
+  const rows = words.flatMap((word) => ['summer', 'winter'].map((season) => `card-${word}-${season};${season};${word}`));
+  await page.keyboard.press('Control+a');
+  await page.keyboard.insertText(['edition;season;word', ...rows].join('\n'));
+  await dialog.getByRole('button', { name: 'Make 12 editions' }).press('Enter');
+  await expect(pieceRows(page)).toHaveCount(13);
+  await saved(page);
+  const first = await svgs(app, id);
+  expect(first.all.size).toBe(12);
+  expect(new Set(first.all.values()).size).toBe(12);
+
+  // The base's text in another size: every edition has it, whatever words it says.
+  await page.getByRole('tab', { name: 'Layers' }).press('Enter');
+  const tree = page.getByRole('treegrid', { name: 'Layers' });
+  const pick = async (name: string) => {
+    await page.getByRole('searchbox', { name: 'Find layers by name' }).fill(name);
+    await tree.focus();
+    await page.keyboard.press('Home');
+  };
+  await pick('word');
+  await page.getByRole('textbox', { name: 'size of the text' }).fill('20');
+  await page.keyboard.press('Enter');
+  await saved(page);
+  const second = await svgs(app, id);
+  for (const [path, svg] of second.all) expect(svg).not.toBe(first.all.get(path));
+
+  // The seasons hold to the right edge, the ground to both; the artboard grows once.
+  for (const name of ['summer', 'winter']) {
+    await pick(name);
+    await page.getByRole('combobox', { name: 'Holds across to' }).selectOption('right edge');
+  }
+  await pick('ground');
+  await page.getByRole('combobox', { name: 'Holds across to' }).selectOption('both edges');
+  await page.getByRole('tab', { name: 'Pieces' }).press('Enter');
+  await pieceRow(page, 'card').first().press('Enter');
+  await pieceRow(page, 'card').first().click();
+  await page.getByRole('textbox', { name: 'width', exact: true }).fill('160');
+  await page.keyboard.press('Enter');
+  await saved(page);
+  const third = await svgs(app, id);
+  expect([...third.widths]).toEqual([160]);
+  for (const svg of third.all.values()) expect(svg).toMatch(/cx="140"|translate\(40|M149 16|h160|width="160" height="60"/);
+});
+
+test('an edition says other words; the difference is given to others, and combinations are counted before', async ({ page, app, openProject }) => {
+  const id = await openProject('Words', { 'card.svg': CARD });
+  await pieceRow(page, 'card').click();
+  await page.getByRole('button', { name: 'Editions…' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByRole('radio', { name: 'All combinations' }).click();
+  await expect(dialog.getByRole('checkbox', { name: 'Combine season' })).toBeChecked();
+  await dialog.getByRole('textbox', { name: /^Names/ }).fill('{base}-{season}');
+  await dialog.getByRole('button', { name: 'Make 2 editions' }).click();
+  await pieceRow(page, 'card-winter').click();
+  await page.getByRole('tab', { name: 'Layers' }).click();
+  await page.getByRole('searchbox', { name: 'Find layers by name' }).fill('word');
+  await page.getByRole('treegrid', { name: 'Layers' }).getByRole('row').first().click();
+  await expect(page.getByRole('heading', { name: 'Words in card-winter only' })).toBeVisible();
+  await page.getByRole('textbox', { name: 'Words, a line each' }).fill('Vinter');
+  await page.keyboard.press('Control+Enter');
+  await page.getByRole('tab', { name: 'Pieces' }).click();
+  await pieceRow(page, 'card-winter').click();
+  await expect(page.getByText('says "Vinter"')).toBeVisible();
+  await page.getByRole('listitem').filter({ hasText: 'says "Vinter"' }).getByRole('button', { name: 'To others…' }).click();
+  await page.getByRole('button', { name: 'All', exact: true }).click();
+  await page.getByRole('button', { name: 'Give to 1 edition' }).click();
+  await saved(page);
+  const { records } = await app.api<{ records: { kind: string; name: string; overrides?: Record<string, { words?: string }> }[] }>(`/projects/${id}/records`);
+  const said = records.filter((record) => record.kind === 'edition').map((record) => Object.values(record.overrides ?? {}).find((override) => override.words)?.words);
+  expect(said).toEqual(['Vinter', 'Vinter']);
+  // Escape goes back to the base first.
+  await page.getByLabel(/^Plane with/).focus();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('heading', { name: 'Artboard' })).toBeVisible();
+});

@@ -1,0 +1,195 @@
+import { readFileSync } from 'node:fs';
+import { dropFiles, expect, icon, pieceRow, pieceRows, saved, test } from './app';
+
+const ICONS = { 'anchor.svg': icon('<circle cx="12" cy="12" r="8"/>'), 'boat.svg': icon('<path d="M3 3h18v9z"/>'), 'crate.svg': icon() };
+
+test.describe('Shelf', () => {
+  test('rename, duplicate, delete and bring back', async ({ page, openProject }) => {
+    await openProject('Harbour', ICONS);
+    await page.goto('/');
+    const card = page.getByRole('listitem').filter({ hasText: 'Harbour' }).first();
+    await expect(card).toContainText('9 files');
+    await page.getByRole('button', { name: 'More for Harbour', exact: true }).click();
+    await page.getByRole('menuitem', { name: 'Rename' }).click();
+    await page.getByRole('textbox', { name: 'Name of the project' }).fill('Quay');
+    await page.keyboard.press('Enter');
+    await page.getByRole('button', { name: 'More for Quay', exact: true }).click();
+    await page.getByRole('menuitem', { name: 'Duplicate' }).click();
+    await expect(page.getByRole('link', { name: 'Quay copy' })).toBeVisible();
+    await page.getByRole('button', { name: 'More for Quay', exact: true }).click();
+    await page.getByRole('menuitem', { name: 'Delete' }).click();
+    await expect(page.getByRole('link', { name: 'Quay', exact: true })).toHaveCount(0);
+    await page.getByRole('button', { name: 'Bring it back' }).click();
+    await expect(page.getByRole('link', { name: 'Quay', exact: true })).toBeVisible();
+  });
+
+  test('a project file saved and opened again is the same project', async ({ page, openProject, app }, info) => {
+    const id = await openProject('Saved', ICONS);
+    await page.goto('/');
+    await page.getByRole('button', { name: 'More for Saved', exact: true }).click();
+    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('menuitem', { name: 'Save as a project file' }).click()]);
+    const path = info.outputPath('saved.svg');
+    await download.saveAs(path);
+    expect(readFileSync(path, 'utf8')).toContain('<view id="anchor"');
+    const [chooser] = await Promise.all([page.waitForEvent('filechooser'), page.getByRole('button', { name: 'Open a project file…' }).click()]);
+    await chooser.setFiles(path);
+    await expect(pieceRows(page)).toHaveCount(3);
+    expect(page.url()).not.toContain(id);
+    const again = /projects\/([^/]+)/.exec(page.url())?.[1];
+    const records = async (project: string | undefined) => (await app.api<{ records: { id: string }[] }>(`/projects/${project}/records`)).records.sort((a, b) => (a.id < b.id ? -1 : 1));
+    expect(await records(again)).toEqual(await records(id));
+  });
+
+  test('find by name, and a cover that shows the pieces', async ({ page, openProject }) => {
+    await openProject('Findable', ICONS);
+    await page.goto('/');
+    await page.getByRole('searchbox', { name: 'Find a project' }).fill('findab');
+    await expect(page.getByRole('link', { name: 'Findable', exact: true })).toBeVisible();
+    const cover = page.locator('img[src*="cover.png"]').first();
+    expect(await cover.evaluate((image: HTMLImageElement) => image.decode().then(() => image.naturalWidth))).toBe(752);
+    await page.getByRole('searchbox', { name: 'Find a project' }).fill('nothing like it');
+    await expect(page.getByText('No project is called')).toBeVisible();
+  });
+});
+
+test.describe('Proof by keyboard', () => {
+  test('arrows, space, enter, escape', async ({ page, openProject }) => {
+    await openProject('Keys', ICONS);
+    await page.keyboard.press('Alt+2');
+    await expect(page).toHaveURL(/proof$/);
+    const grid = page.getByRole('grid', { name: 'Files' });
+    await grid.focus();
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('ArrowRight');
+    await expect(page.getByRole('gridcell', { name: 'boat.png', exact: true })).toHaveAttribute('aria-selected', 'true');
+    await page.keyboard.press('Space');
+    await expect(page.getByRole('button', { name: 'Export 8 files' })).toBeVisible();
+    await page.keyboard.press('Space');
+    await expect(page.getByRole('button', { name: 'Export 9 files' })).toBeVisible();
+    await page.keyboard.press('Enter');
+    const large = page.getByRole('region', { name: 'boat, boat.png' });
+    await expect(large).toBeVisible();
+    await expect(large).toContainText('24 × 24 px');
+    await page.keyboard.press('ArrowRight');
+    await expect(page.getByRole('region', { name: 'boat, boat@2x.png' })).toContainText('48 × 48 px');
+    await page.keyboard.press('ArrowUp');
+    await expect(page.getByRole('region', { name: 'anchor, anchor@2x.png' })).toBeVisible();
+    await page.keyboard.press('Escape');
+    await expect(page.getByRole('region', { name: /anchor@2x/ })).toHaveCount(0);
+  });
+
+  test('what is picked on the Proof is picked on the Bench', async ({ page, openProject }) => {
+    await openProject('One selection', ICONS);
+    await page.getByRole('link', { name: /^Proof/ }).click();
+    await page.getByRole('gridcell', { name: 'crate.svg' }).click();
+    await page.keyboard.press('Alt+1');
+    await expect(pieceRow(page, 'crate')).toHaveAttribute('aria-selected', 'true');
+    await expect(page.getByRole('heading', { name: 'Becomes 3 files' })).toBeVisible();
+  });
+
+  test('one field finds by text and picks by number', async ({ page, openProject }) => {
+    await openProject('Picking', ICONS);
+    await page.getByRole('link', { name: /^Proof/ }).click();
+    // The Bench has such a field, too.
+    await expect(page.getByRole('grid', { name: 'Files' })).toBeVisible();
+    const field = page.getByRole('searchbox', { name: /^Find pieces/ });
+    await field.fill('2-3');
+    await expect(page.getByRole('rowheader')).toHaveCount(2);
+    await field.fill('anch');
+    await expect(page.getByRole('rowheader')).toHaveCount(1);
+    await field.fill('zebra');
+    await expect(page.getByText('No piece matches.')).toBeVisible();
+  });
+});
+
+test.describe('Names and specs', () => {
+  test('a template changes every path at once; a word that is none is told', async ({ page, openProject }) => {
+    await openProject('Naming', ICONS);
+    await page.getByRole('link', { name: /^Proof/ }).click();
+    await page.getByRole('button', { name: 'Names and folders…' }).click();
+    const template = page.getByRole('textbox', { name: 'Template of file names' });
+    await template.fill('{number}-{colour}');
+    await expect(page.getByRole('alert')).toHaveText('there is no word {colour}');
+    await template.fill('{number}-{piece}{suffix}');
+    await page.keyboard.press('Enter');
+    await page.getByRole('textbox', { name: 'Template of folders' }).fill('../{format}');
+    await page.keyboard.press('Enter');
+    const dialog = page.getByRole('dialog');
+    await expect(dialog).toContainText('png/');
+    await expect(dialog).toContainText('02-boat@2x.png');
+    await expect(dialog).not.toContainText('..');
+    await dialog.getByRole('button', { name: 'Done' }).click();
+    await expect(page.getByRole('gridcell', { name: 'png/03-crate.png' })).toBeVisible();
+  });
+
+  test('a ready-made spec is added for all, and removed again', async ({ page, openProject }) => {
+    await openProject('Specs', ICONS);
+    await page.getByRole('link', { name: /^Proof/ }).click();
+    await page.getByRole('button', { name: 'Specs…' }).click();
+    await page.getByRole('button', { name: /^Favicon sizes/ }).click();
+    await expect(page.getByRole('dialog')).toContainText('6 outputs, followed by 3 of 3');
+    await page.getByRole('button', { name: 'Done' }).click();
+    await expect(page.getByRole('button', { name: 'Export 27 files' })).toBeVisible();
+    await page.getByRole('button', { name: 'Specs…' }).click();
+    await page.getByRole('dialog').getByRole('button', { name: 'Remove' }).nth(1).click();
+    await page.getByRole('button', { name: 'Done' }).click();
+    await expect(page.getByRole('button', { name: 'Export 9 files' })).toBeVisible();
+  });
+});
+
+test('an export is stopped and gone on with', async ({ page, openProject }) => {
+  // Large pictures, so that there is time to stop.
+  const large = (i: number) =>
+    `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 2000 2000"><path d="M100 ${i * 90}L1900 300L400 1900z" fill="#0c6a53"/><circle cx="1000" cy="1000" r="${300 + i * 20}"/></svg>`;
+  await openProject('Stopping', Object.fromEntries(Array.from({ length: 12 }, (_, i) => [`poster-${i}.svg`, large(i)])));
+  await page.getByRole('button', { name: 'Export 36 files' }).click();
+  const stop = page.getByRole('button', { name: 'Stop' }).first();
+  await expect(stop).toBeVisible();
+  await stop.dispatchEvent('click');
+  const heading = page.getByRole('heading', { name: /^Delivery 1/ });
+  await expect(heading).toHaveText(/was stopped/, { timeout: 30_000 });
+  await page.getByRole('button', { name: 'Go on from here' }).click();
+  await expect(heading).toHaveText('Delivery 1 is written and measured', { timeout: 40_000 });
+  await expect(page.getByText('36 of 36 files came out at the size that was asked.')).toBeVisible();
+});
+
+test('a month later one thing is changed, and exactly its files are new', async ({ page, openProject }) => {
+  await openProject('Later', ICONS);
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByRole('heading', { name: 'Delivery 1 is written and measured' })).toBeVisible();
+  await page.getByRole('link', { name: /^Bench/ }).click();
+  await pieceRow(page, 'boat').click();
+  await page.getByRole('textbox', { name: 'width' }).fill('30');
+  await page.keyboard.press('Enter');
+  await saved(page);
+  await page.getByRole('button', { name: 'Export 9 files' }).click();
+  await expect(page.getByRole('heading', { name: 'Delivery 2 is written and measured' })).toBeVisible();
+  await expect(page.getByText('6 are byte for byte what No. 1 held.')).toBeVisible();
+  await page.getByRole('button', { name: '3 changed' }).click();
+  const rows = page.getByRole('table', { name: 'Files of the delivery' }).getByRole('row');
+  await expect(rows).toHaveCount(3);
+  for (const row of await rows.all()) await expect(row).toContainText('boat');
+});
+
+test('the database gone for a moment: told, and all goes on', async ({ page, app, openProject }) => {
+  await openProject('Database', ICONS);
+  await app.stopDatabase();
+  await pieceRow(page, 'anchor').click();
+  await page.getByRole('textbox', { name: 'height' }).fill('31');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText(/Not saved yet: the database cannot be reached/)).toBeVisible();
+  await app.startDatabase();
+  await saved(page);
+  await page.reload();
+  await expect(pieceRow(page, 'anchor')).toContainText('24 × 31');
+});
+
+test('files dropped while in another stage arrive on the Bench, selected', async ({ page, openProject }) => {
+  await openProject('Anywhere', ICONS);
+  await page.getByRole('link', { name: /^Deliveries/ }).click();
+  await expect(page.getByText('Nothing was exported yet.')).toBeVisible();
+  await dropFiles(page, { 'late.svg': icon() }, 'main');
+  await expect(page.getByText('1 file brought in.').first()).toBeVisible();
+  await page.keyboard.press('Alt+1');
+  await expect(pieceRow(page, 'late')).toHaveAttribute('aria-selected', 'true');
+});
