@@ -14,5 +14,6 @@ export default {
     '^svgo/browser$': '<rootDir>/node_modules/svgo/dist/svgo.browser.js',
     '^@noble/hashes/(.*)\\.js$': '<rootDir>/node_modules/@noble/hashes/$1.js',
   },
-  testTimeout: 30_000,
+  setupFiles: ['<rootDir>/scripts/jest-properties.mjs'],
+  testTimeout: process.env.PROPERTY_TIMES ? 1_200_000 : 30_000,
 };

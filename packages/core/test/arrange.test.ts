@@ -18,6 +18,7 @@ import {
   wholePixels,
 } from '../src';
 import { project, refusalOf, snapshot, svg } from './fixtures';
+import { runs } from './properties';
 
 const blob = (x: number, y: number, w: number, h: number) => svg(`<rect x="${x}" y="${y}" width="${w}" height="${h}"/>`);
 const board = (fields: Partial<Artboard>) => artboardRecord.parse({ id: 'b', kind: 'artboard', order: 'a0', name: 'b', x: 0, y: 0, width: 24, height: 24, ...fields });
@@ -53,7 +54,7 @@ describe('moving', () => {
         doc.apply({ puts: moveArtboards(doc, [artboard('a')], -dx, -dy, true), removes: [] });
         expect(layerBounds(doc, layer.id)).toEqual(before);
       }),
-      { numRuns: 40 },
+      runs(40),
     );
   });
 });
@@ -81,7 +82,7 @@ describe('trim and centre', () => {
         expect(trimmed.x + trimmed.width).toBeGreaterThanOrEqual(box.maxX + a.margin - 0.002);
         expect(trimToArtwork(doc, [trimmed], a.margin)).toEqual([]);
       }),
-      { numRuns: 100 },
+      runs(100),
     );
   });
 
@@ -95,7 +96,7 @@ describe('trim and centre', () => {
         expect(Math.abs((box.minX + box.maxX) / 2 - 12)).toBeLessThanOrEqual(0.5 + 1e-6);
         expect(centreArtwork(doc, [artboard('a')])).toEqual([]);
       }),
-      { numRuns: 100 },
+      runs(100),
     );
   });
 
@@ -130,7 +131,7 @@ describe('rows', () => {
             expect(a.x + a.width + gapPx <= b.x + 1e-9 || b.x + b.width + gapPx <= a.x + 1e-9 || a.y + a.height + gapPx <= b.y + 1e-9 || b.y + b.height + gapPx <= a.y + 1e-9).toBe(true);
         }
       }),
-      { numRuns: 100 },
+      runs(100),
     );
   });
 
@@ -193,7 +194,7 @@ describe('tiles', () => {
         expect(Math.max(...tiles.map((tile) => tile.region.y + tile.region.height))).toBe(r.y + r.height);
         expect(tiles.every((tile) => Number.isInteger(tile.region.x) && Number.isInteger(tile.region.width))).toBe(true);
       }),
-      { numRuns: 200 },
+      runs(200),
     );
   });
 

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { shippedFonts } from '../../render/src/shipped-fonts';
 import { artworkIndex, layerBounds, measureTextWith, ProjectDocument, readSvg } from '../src';
 import { svg } from './fixtures';
+import { runs } from './properties';
 
 /** The box of the only artwork in a file, as [minX, minY, maxX, maxY]. */
 function boxOf(inner: string, withFonts = false): number[] {
@@ -57,6 +58,6 @@ test('the index finds exactly what a walk finds', () => {
       const found = index.search({ minX: q.x, minY: q.y, maxX: q.x + q.w, maxY: q.y + q.h }).length;
       expect(found).toBe(rects.filter((r) => r.x <= q.x + q.w && r.x + r.w >= q.x && r.y <= q.y + q.h && r.y + r.h >= q.y).length);
     }),
-    { numRuns: 60 },
+    runs(60),
   );
 });

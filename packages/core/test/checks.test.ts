@@ -165,6 +165,11 @@ test('contrast is judged on the stops of gradients, and on what an edition shows
   expect(new Set(found.map((finding) => finding.pieceId))).toEqual(new Set([artboard('fade').id, hidden.id, tinted.id]));
 });
 
+test('what only touches the edge of a piece from outside does not lie in it', () => {
+  const { doc } = project({ good: svg('<path d="M3 3h18v18z"/><path display="none" d="M24 4h9v9z"/>') });
+  expect(of(look(doc), 'hidden-inside')).toEqual([]);
+});
+
 test('pieces that are off are not looked at', () => {
   const { doc, artboard } = project({ 'Artboard 1': GOOD });
   doc.apply({ puts: [{ ...artboard('Artboard 1'), on: false }], removes: [] });

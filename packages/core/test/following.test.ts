@@ -26,6 +26,7 @@ import {
   withLockup,
 } from '../src';
 import { project, refusalOf, svg } from './fixtures';
+import { runs } from './properties';
 
 const EMBLEM = svg(
   '<defs><linearGradient id="g"><stop stop-color="#0c6a53"/><stop offset="1" stop-color="#98630f" stop-opacity=".5"/></linearGradient><mask id="m"><rect width="24" height="24" fill="#fff"/></mask></defs><g id="leaf" stroke="#171b1c" mask="url(#m)"><circle cx="12" cy="12" r="9" fill="url(#g)"/></g><path d="M2 2h6v6z"/><g color="#d2452a"><rect x="14" y="14" width="4" height="4" fill="currentColor"/></g>',
@@ -157,7 +158,7 @@ describe('lockups', () => {
         expect(layout.measured).toBe(wordmark.height);
         if (options.arrangement !== 'wordmark') expect(one.bottom - one.y).toBeCloseTo(options.emblemHeight * wordmark.height, 6);
       }),
-      { numRuns: 300 },
+      runs(300),
     );
   });
 

@@ -20,6 +20,7 @@ import {
   troubleFinder,
 } from '../src';
 import { project, svg } from './fixtures';
+import { runs } from './properties';
 
 /** A small project with everything in it that one thing can depend on in another. */
 function everything() {
@@ -109,7 +110,7 @@ test('after any edits, what was kept of the artwork is what a fresh look finds',
         expect(layerBoxes(doc)).toEqual(layerBoxes(fresh));
       }
     }),
-    { numRuns: 40 },
+    runs(40),
   );
 });
 
@@ -125,7 +126,7 @@ test('after any edits, composed files have the keys that a fresh composer gives 
         expect(keys(composer)).toEqual(keys(new Composer(new ProjectDocument(doc.all()), { fonts: NO_FONTS, pictures: () => undefined })));
       }
     }),
-    { numRuns: 40 },
+    runs(40),
   );
 });
 
@@ -140,7 +141,7 @@ test('after any edits, the checks find what a fresh look finds', () => {
         expect(look(find, doc)).toEqual(look(troubleFinder(), new ProjectDocument(doc.all())));
       }
     }),
-    { numRuns: 30 },
+    runs(30),
   );
 });
 

@@ -26,6 +26,7 @@ import {
   withOverrides,
 } from '../src';
 import { project, svg } from './fixtures';
+import { runs } from './properties';
 
 const CARD = svg(
   '<rect id="ground" width="100" height="60" fill="#eee"/><g id="season"><circle id="summer" cx="20" cy="20" r="8" fill="#f0a000"/><circle id="winter" cx="20" cy="20" r="8" fill="#9cf" style="display:none"/></g><g id="side"><path id="front" d="M60 10h20v20z"/><path id="back" d="M60 10h20v10z" display="none"/></g><text id="word" x="10" y="50" font-size="8">Harbour</text>',
@@ -203,7 +204,7 @@ describe('an edition is what the base would be', () => {
         expect(doc.find('edition', edition.id)?.overrides).toEqual({});
         expect(svgOf(doc, board.id)).toBe(picture);
       }),
-      { numRuns: 60 },
+      runs(60),
     );
   });
 });

@@ -17,6 +17,7 @@ import {
   unknownWords,
 } from '../src';
 import { project, svg } from './fixtures';
+import { runs } from './properties';
 
 const icon = svg('<path d="M0 0h24"/>');
 
@@ -41,7 +42,7 @@ describe('sizes', () => {
           Math.abs(size.view.width * size.scale - size.widthPx) < 1e-6
         );
       }),
-      { numRuns: 100_000 },
+      runs(100_000),
     );
   });
 
@@ -57,7 +58,7 @@ describe('sizes', () => {
         expect(box.view.height).toBeGreaterThanOrEqual(r.height - 1e-6);
         expect(box.view.x + box.view.width / 2).toBeCloseTo(r.x + r.width / 2, 5);
       }),
-      { numRuns: 5000 },
+      runs(5000),
     );
   });
 
@@ -108,7 +109,7 @@ describe('names', () => {
         expect(Buffer.byteLength(safe)).toBeLessThanOrEqual(200);
         expect(safeSegment(safe)).toBe(safe);
       }),
-      { numRuns: 3000 },
+      runs(3000),
     );
   });
 
@@ -165,7 +166,7 @@ describe('plan', () => {
         const paths = plan.files.map((file) => foldPath(file.path));
         for (const [i, file] of plan.files.entries()) expect(file.clashes.length).toBe(paths.filter((path) => path === paths[i]).length - 1);
       }),
-      { numRuns: 60 },
+      runs(60),
     );
   });
 

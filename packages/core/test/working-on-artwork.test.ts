@@ -31,6 +31,7 @@ import {
   withWords,
 } from '../src';
 import { layerNamed, nearlyEqual, project, refusalOf, snapshot, svg } from './fixtures';
+import { runs } from './properties';
 
 const art = () =>
   project({
@@ -59,7 +60,7 @@ describe('resize, rotate, mirror', () => {
         expect(referencePoint(after, reference).x).toBeCloseTo(referencePoint(bare, reference).x, 4);
         expect(referencePoint(after, reference).y).toBeCloseTo(referencePoint(bare, reference).y, 4);
       }),
-      { numRuns: 60 },
+      runs(60),
     );
   });
 
@@ -81,7 +82,7 @@ describe('resize, rotate, mirror', () => {
         doc.apply({ puts: transformLayers(doc, [id], rotateAbout(7, 9, -turn)), removes: [] });
         nearlyEqual(layerBounds(doc, id), before, 6);
       }),
-      { numRuns: 60 },
+      runs(60),
     );
   });
 

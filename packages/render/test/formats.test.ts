@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import sharp from 'sharp';
+import { runs } from '../../core/test/properties';
 import { encodePng, measurePdf, measurePng, rasterise, renderFile, unpremultiply } from '../src';
 import { ANCHOR, decodePng, difference, drawPdf, icon, job, pixel, readPdf } from './files';
 
@@ -31,7 +32,7 @@ describe('PNG', () => {
         expect(difference(decodePng(bytes).data, Buffer.from(pixels))).toBe(0);
         expect(measurePng(bytes).dpi).toBeCloseTo(144, 0);
       }),
-      { numRuns: 150 },
+      runs(150),
     );
   });
 

@@ -1,5 +1,6 @@
 import { artboardRecord, Composer, layerRecord, NO_FONTS, newId, type Output, outputRecord, ProjectDocument, planFiles, ROOT, recordsOfLibrarySpec, sizeRule } from '@tolvik/core';
 import fc from 'fast-check';
+import { runs } from '../../core/test/properties';
 import { renderFile } from '../src';
 
 /** Somewhere on the plane, often between pixels. */
@@ -42,7 +43,7 @@ test('what is written has the size that was planned, for any region, rule and fo
       expect([measured.widthPx, measured.heightPx]).toEqual([file.widthPx, file.heightPx]);
       made.add(kind);
     }),
-    { numRuns: 200 },
+    runs(200),
   );
   expect(made.size).toBe(4);
 }, 60_000);
