@@ -31,7 +31,6 @@ export async function exportFiles(selection: Selection, out: string, jobs?: numb
       const file = files[next++];
       const output = doc.find('output', file.outputId) as Output;
       const piece = composer.piece(file.pieceId) as Piece;
-      const ground = groundOf(doc, piece, output);
       const { svg, pages } = composer.compose(file);
       try {
         const { bytes } = await pool.render({
@@ -41,7 +40,7 @@ export async function exportFiles(selection: Selection, out: string, jobs?: numb
           widthPx: file.widthPx,
           heightPx: file.heightPx,
           dpi: file.dpi,
-          opaque: ground?.length === 4 || ground?.length === 7,
+          ground: groundOf(doc, piece, output),
         });
         write(folder, file.path, bytes);
         done++;

@@ -165,6 +165,39 @@ test('contrast is judged on the stops of gradients, and on what an edition shows
   expect(new Set(found.map((finding) => finding.pieceId))).toEqual(new Set([artboard('fade').id, hidden.id, tinted.id]));
 });
 
+describe('contrast as it was rendered', () => {
+  const withJpeg = (inner: string) => change(project({ good: svg(inner) }), (m) => [outputRecord.parse({ ...m.outputs[1], id: newId(), suffix: '-j', settings: { format: 'jpeg' } }) as Output]).doc;
+  const PICTURE = `<image width="24" height="24" href="data:image/png;base64,${TINY_PNG}"/><path d="M2 2h3v3z" fill="#fff"/>`;
+  const found = (doc: ProjectDocument, contrastOf?: () => number | undefined) => of(findTrouble({ ...around(doc), contrastOf }), 'too-little-contrast').map((finding) => finding.message);
+
+  test('a picture is judged by what came out, and not before', () => {
+    const doc = withJpeg(PICTURE);
+    expect(found(doc)).toEqual([]);
+    expect(found(doc, () => undefined)).toEqual([]);
+    expect(found(doc, () => 1.1)).toEqual(['nothing in it stands out from its ground']);
+    expect(found(doc, () => 3)).toEqual([]);
+  });
+
+  test('what came out counts for more than the paints', () => {
+    expect(found(withJpeg('<path d="M3 3h18v18z" fill="#d2452a" opacity="0.01"/>'), () => 1)).toEqual(['nothing in it stands out from its ground']);
+    expect(found(withJpeg('<path d="M3 3h18v18z" fill="#fff"/>'), () => 2)).toEqual([]);
+    expect(found(withJpeg('<path d="M3 3h18v18z" fill="#fff"/>'), () => 1)).toEqual(['White on white']);
+  });
+
+  test('a piece is looked at again when its files were rendered', () => {
+    const doc = withJpeg(PICTURE);
+    const find = troubleFinder();
+    const now = around(doc);
+    expect(of(find({ ...now, contrastOf: () => 3 }), 'too-little-contrast')).toEqual([]);
+    const [finding] = of(find({ ...now, contrastOf: () => 1 }), 'too-little-contrast');
+    expect(finding.mend).toBe('Leave that file out');
+    const mend = mendFindings([finding], now);
+    if (!mend) throw new Error('no mend');
+    doc.apply(mend);
+    expect(found(doc, () => 1)).toEqual([]);
+  });
+});
+
 test('what only touches the edge of a piece from outside does not lie in it', () => {
   const { doc } = project({ good: svg('<path d="M3 3h18v18z"/><path display="none" d="M24 4h9v9z"/>') });
   expect(of(look(doc), 'hidden-inside')).toEqual([]);

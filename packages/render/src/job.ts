@@ -8,8 +8,8 @@ export type RenderJob = {
   heightPx: number;
   /** Written into PNG and JPEG. */
   dpi: number;
-  /** Whether the file has a ground that covers everything; JPEG must. */
-  opaque: boolean;
+  /** The colour behind the artwork, in hexadecimal; null when there is none. JPEG must have one without alpha. */
+  ground: string | null;
   /** PDF only: a page for each in place of `svg`. */
   pages?: readonly { svg: string; widthPx: number; heightPx: number; title: string }[];
 };
@@ -27,6 +27,8 @@ export type Measured = {
   pages?: number;
   /** Things a PDF could only hold as a picture. */
   flattened?: boolean;
+  /** How far it stands out from its ground, 1 to `PLAIN_CONTRAST`; only where a ground covers everything. */
+  contrast?: number;
 };
 
 export type Rendered = { bytes: Buffer; measured: Measured };

@@ -20,3 +20,7 @@ export function rasterise(svg: string, width: number, height: number): Pixels {
   if (image.width !== width || image.height !== height) throw new Error(`drew ${image.width} × ${image.height} px instead of ${width} × ${height}`);
   return { data: image.pixels, width, height };
 }
+
+/** The composed SVG with another size of its root; what is drawn takes that size, too. */
+export const resized = (svg: string, width: number, height: number): string =>
+  svg.replace(/^<svg([^>]*) width="[^"]*" height="[^"]*"/, `<svg$1 preserveAspectRatio="none" width="${width}" height="${height}"`);

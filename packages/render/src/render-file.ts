@@ -1,4 +1,5 @@
 import { FORMATS } from '@tolvik/core';
+import { opaqueGround } from './contrast';
 import { renderJpeg } from './formats/jpeg';
 import { renderPdf } from './formats/pdf';
 import { renderPng } from './formats/png';
@@ -17,7 +18,7 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
     throw new Error(`the ${title} measures ${measured.widthPx} × ${measured.heightPx} px, asked were ${job.widthPx} × ${job.heightPx}`);
   }
   if (raster && (measured.dpi === null || Math.abs(measured.dpi - job.dpi) > 0.6)) throw new Error(`the ${title} says ${measured.dpi} dpi, asked were ${job.dpi}`);
-  if (raster && job.opaque && measured.alpha) throw new Error(`the ${title} is transparent although it has a ground`);
+  if (raster && opaqueGround(job.ground) && measured.alpha) throw new Error(`the ${title} is transparent although it has a ground`);
   const pages = job.pages?.length ?? 1;
   if (measured.pages !== undefined && measured.pages !== pages) throw new Error(`the PDF has ${measured.pages} pages instead of ${pages}`);
   return rendered;

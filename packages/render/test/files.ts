@@ -9,13 +9,13 @@ import type { RenderJob } from '../src';
 export const icon = (inner: string, side = 24) => `<svg xmlns="http://www.w3.org/2000/svg" width="${side}" height="${side}" viewBox="0 0 24 24">${inner}</svg>`;
 export const ANCHOR = '<g fill="none" stroke="#0c6a53" stroke-width="2"><circle cx="12" cy="5" r="3"/><path d="M12 8v13M5 12a7 8 0 0 0 14 0"/></g>';
 
-export const job = (format: Format, side: number, inner = ANCHOR, settings: Partial<OutputSettings> = {}, opaque = false): RenderJob => ({
+export const job = (format: Format, side: number, inner = ANCHOR, settings: Partial<OutputSettings> = {}, ground: string | null = null): RenderJob => ({
   svg: icon(inner, side),
   settings: { ...defaultSettings(format), ...settings } as OutputSettings,
   widthPx: side,
   heightPx: side,
   dpi: 96,
-  opaque,
+  ground,
 });
 
 /** Pixels of a PNG by a decoder that is not ours. */

@@ -1,3 +1,4 @@
+import { PLAIN_CONTRAST } from '@tolvik/core';
 import fc from 'fast-check';
 import sharp from 'sharp';
 import { runs } from '../../core/test/properties';
@@ -37,12 +38,12 @@ describe('PNG', () => {
   });
 
   test('a ground makes it opaque, and the file says so', async () => {
-    const { measured } = await renderFile(job('png', 48, WHITE_GROUND + ANCHOR, {}, true));
+    const { measured } = await renderFile(job('png', 48, WHITE_GROUND + ANCHOR, {}, '#ffffff'));
     expect(measured.alpha).toBe(false);
   });
 
   test('a file that should be opaque and is not has failed', async () => {
-    await expect(renderFile(job('png', 48, ANCHOR, {}, true))).rejects.toThrow('transparent although it has a ground');
+    await expect(renderFile(job('png', 48, ANCHOR, {}, '#ffffff'))).rejects.toThrow('transparent although it has a ground');
   });
 
   test('smaller is smaller', async () => {
@@ -62,7 +63,7 @@ describe('PNG', () => {
 
 describe('JPEG', () => {
   test('size, density, and the ground behind the artwork', async () => {
-    const { bytes, measured } = await renderFile({ ...job('jpeg', 96, WHITE_GROUND + ANCHOR, { quality: 95 } as never, true), dpi: 300 });
+    const { bytes, measured } = await renderFile({ ...job('jpeg', 96, WHITE_GROUND + ANCHOR, { quality: 95 } as never, '#ffffff'), dpi: 300 });
     const facts = await sharp(bytes).metadata();
     expect(facts).toMatchObject({ format: 'jpeg', width: 96, height: 96, density: 300, channels: 3 });
     expect(facts.exif).toBeUndefined();
@@ -72,7 +73,7 @@ describe('JPEG', () => {
   });
 
   test('a lower quality weighs less', async () => {
-    const at = (quality: number) => renderFile(job('jpeg', 192, WHITE_GROUND + ANCHOR, { quality } as never, true));
+    const at = (quality: number) => renderFile(job('jpeg', 192, WHITE_GROUND + ANCHOR, { quality } as never, '#ffffff'));
     expect((await at(30)).bytes.length).toBeLessThan((await at(90)).bytes.length);
   });
 });
@@ -141,8 +142,24 @@ describe('PDF', () => {
   });
 });
 
+describe.each(['svg', 'pdf', 'png', 'jpeg'] as const)('%s: contrast with the ground', (format) => {
+  const contrastOf = async (inner: string, ground: string | null) => (await renderFile(job(format, 64, inner, {}, ground))).measured.contrast;
+  const PALE = '<path d="M3 3h18v18z" fill="#f4f4f4"/>';
+
+  test('is measured on what was drawn', async () => {
+    expect(await contrastOf(WHITE_GROUND + ANCHOR, '#ffffff')).toBe(PLAIN_CONTRAST);
+    expect(await contrastOf(WHITE_GROUND + PALE, '#fff')).toBeCloseTo(1.1, 1);
+    expect(await contrastOf(WHITE_GROUND + ANCHOR.replace('<g', '<g opacity="0.004"'), '#ffffff')).toBeLessThan(1.05);
+  });
+
+  test('is not told where no ground hides what is behind', async () => {
+    if (format !== 'jpeg') expect(await contrastOf(ANCHOR, null)).toBeUndefined();
+    if (format === 'svg' || format === 'pdf') expect(await contrastOf(ANCHOR, '#ffffff80')).toBeUndefined();
+  });
+});
+
 test.each(['svg', 'pdf', 'png', 'jpeg'] as const)('%s: the same input makes the same bytes', async (format) => {
-  const make = () => renderFile(job(format, 64, WHITE_GROUND + ANCHOR, {}, format === 'jpeg'));
+  const make = () => renderFile(job(format, 64, WHITE_GROUND + ANCHOR, {}, '#ffffff'));
   const [one, other] = [await make(), await make()];
   expect(one.bytes.equals(other.bytes)).toBe(true);
 });

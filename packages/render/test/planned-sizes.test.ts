@@ -39,7 +39,7 @@ test('what is written has the size that was planned, for any region, rule and fo
       const [file] = planFiles(doc, 'sizes').files;
       expect(file.problem).toBeUndefined();
       const { svg } = new Composer(doc, { fonts: NO_FONTS, pictures: () => undefined }).compose(file);
-      const { measured } = await renderFile({ svg, settings: output.settings, widthPx: file.widthPx, heightPx: file.heightPx, dpi: file.dpi, opaque: kind === 'jpeg' });
+      const { measured } = await renderFile({ svg, settings: output.settings, widthPx: file.widthPx, heightPx: file.heightPx, dpi: file.dpi, ground: kind === 'jpeg' ? '#ffffff' : null });
       expect([measured.widthPx, measured.heightPx]).toEqual([file.widthPx, file.heightPx]);
       made.add(kind);
     }),

@@ -172,6 +172,28 @@ test('findings of a project', async () => {
   expect(findings).toEqual([expect.objectContaining({ check: 'default-name', severity: 'warning', message: 'is still called “Artboard 7”' })]);
 });
 
+test('a picture that vanishes on its ground is found once its file was rendered', async () => {
+  const id = await api.project();
+  const shade = async (background: string) => {
+    const png = await sharp({ create: { width: 24, height: 24, channels: 3, background } })
+      .png()
+      .toBuffer();
+    return `<svg xmlns="http://www.w3.org/2000/svg" width="24" height="24"><image width="24" height="24" href="data:image/png;base64,${png.toString('base64')}"/></svg>`;
+  };
+  await api.bringIn(id, { 'pale.svg': await shade('#fcfcfc'), 'dark.svg': await shade('#12343b') });
+  const records = await api.records(id);
+  const output = records.find((record): record is Output => record.kind === 'output' && record.settings.format === 'png') as Output;
+  await api.edit(id, { puts: [{ ...output, background: '#ffffff' }] });
+  const vanishing = async () => (await api.get(`/projects/${id}/findings`)).body.findings.filter((finding: { check: string }) => finding.check === 'too-little-contrast');
+  expect(await vanishing()).toEqual([]);
+  const [dark, pale] = (await artboardsOf(id)).sort((a, b) => a.name.localeCompare(b.name));
+  for (const { id: pieceId } of [dark, pale]) await api.bytes(`/projects/${id}/files/${pieceId}/${output.id}`);
+  expect(await vanishing()).toEqual([expect.objectContaining({ pieceId: pale.id, outputId: output.id, message: 'nothing in it stands out from its ground' })]);
+  const { files } = (await api.get(`/projects/${id}/plan`)).body;
+  const contrasts = files.filter((file: { contrast?: number }) => file.contrast !== undefined).map((file: { pieceId: string; contrast: number }) => [file.pieceId, file.contrast]);
+  expect(Object.fromEntries(contrasts)).toEqual({ [dark.id]: 3, [pale.id]: expect.closeTo(1.03, 1) });
+});
+
 describe('doors', () => {
   /** `fetch` sets Host by itself, so this goes lower. */
   const withHost = (host: string, headers: Record<string, string> = {}) =>

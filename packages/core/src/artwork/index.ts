@@ -11,6 +11,7 @@ export * from './outline-text';
 export * from './pictures';
 export * from './read-font';
 export * from './read-svg';
+export * from './standing-out';
 export { parseLength } from './viewport';
 export * from './words';
 export { parseXml } from './xml';

@@ -32,6 +32,8 @@ export type Surroundings = {
   fonts: Fonts;
   /** Size of a picture in its own pixels; undefined while it is not known. */
   pictureSize?(hash: string): { width: number; height: number } | undefined;
+  /** How far the rendered file stands out from its ground (`standsOut`); undefined while nothing was rendered, or there is no ground. */
+  contrastOf?(pieceId: string, outputId: string): number | undefined;
   /** The files of the newest finished delivery. */
   lastDelivery?: { number: number; paths: readonly string[] };
 };
@@ -48,6 +50,8 @@ export type Looked = {
   allLeaves: readonly Leaf[];
   /** Its planned files. */
   files: readonly PlannedFile[];
+  /** For each of them, how far it stands out from its ground as it was rendered. */
+  contrasts: readonly (number | undefined)[];
 };
 
 export type Check = {

@@ -96,6 +96,7 @@ const unchanged = ({ looked: before, common }: Remembered, now: Looked, commonNo
   before.piece.problem === now.piece.problem &&
   sameList(common, commonNow, Object.is) &&
   sameList(before.files, now.files, sameFile) &&
+  sameList(before.contrasts, now.contrasts, Object.is) &&
   sameRegion(before.piece.region, now.piece.region) &&
   // A leaf stays the same object until something in its top layer changes.
   sameList(before.allLeaves, now.allLeaves, Object.is);
@@ -115,7 +116,9 @@ export function troubleFinder(): (surroundings: Surroundings) => Finding[] {
     for (const piece of surroundings.plan.pieces) {
       if (!piece.on) continue;
       const allLeaves = piece.problem ? [] : leavesIn(surroundings, piece);
-      const looked: Looked = { piece, allLeaves, leaves: allLeaves.filter((leaf) => leaf.visible), files: files.get(piece.id) ?? [] };
+      const own = files.get(piece.id) ?? [];
+      const contrasts = own.map((file) => surroundings.contrastOf?.(piece.id, file.outputId));
+      const looked: Looked = { piece, allLeaves, leaves: allLeaves.filter((leaf) => leaf.visible), files: own, contrasts };
       const before = memory.get(piece.id);
       const known = before && unchanged(before, looked, common);
       // What was looked at before is handed on, so that surveys can remember by it, too.

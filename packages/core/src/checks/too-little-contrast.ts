@@ -1,3 +1,4 @@
+import type { Leaf } from '../artwork/bounds';
 import { contrast, parseColour, type Rgba } from '../artwork/colours';
 import { coloursOfPaint } from '../artwork/paint-servers';
 import { groundOf } from '../compose/compose';
@@ -24,39 +25,45 @@ function tintIn(doc: ProjectDocument, { overrides }: Edition, layer: Layer): str
   return tint;
 }
 
+/** The colours that a piece's artwork is painted with; null when they cannot be told from its paints: a picture, a pattern. */
+function paintsOf(doc: ProjectDocument, leaves: readonly Leaf[], edition: Edition | undefined): string[] | null {
+  const paints = new Set<string>();
+  for (const { fill, stroke, strokePx, layer } of leaves) {
+    if (layer.tag === 'image') return null;
+    const tint = edition && tintIn(doc, edition, layer);
+    for (const paint of strokePx > 0 ? [fill, stroke] : [fill]) {
+      const colours = coloursOfPaint(doc, paint);
+      if (!colours) return null;
+      for (const colour of colours) paints.add(tint ?? colour);
+    }
+  }
+  return [...paints];
+}
+
 export const tooLittleContrast: Check = {
   name: 'too-little-contrast',
-  about: 'Every colour of the artwork is nearly that of the ground it will be on.',
+  about: 'Nothing of the artwork stands out from the ground it will be on.',
   example: 'A white icon in a JPEG, which is white where nothing else is said.',
-  look({ piece, leaves, allLeaves, files }, { doc }) {
+  look({ piece, leaves, allLeaves, files, contrasts }, { doc }) {
     const edition = piece.record.kind === 'edition' ? piece.record : undefined;
     const shown = edition ? allLeaves.filter(({ layer }) => showsIn(doc, edition, layer)) : leaves;
-    const paints = new Set<string>();
-    for (const { fill, stroke, strokePx, layer } of shown) {
-      // A picture has colours of its own that are not known here.
-      if (layer.tag === 'image') return [];
-      const tint = edition && tintIn(doc, edition, layer);
-      for (const paint of strokePx > 0 ? [fill, stroke] : [fill]) {
-        const colours = coloursOfPaint(doc, paint);
-        if (!colours) return [];
-        for (const colour of colours) paints.add(tint ?? colour);
-      }
-    }
+    if (shown.length === 0) return [];
+    const paints = paintsOf(doc, shown, edition);
     const rule = piece.record.kind === 'artboard' ? piece.record.follows?.rule : undefined;
-    const hits: { outputId: string; ground: string; colour: Rgba }[] = [];
-    for (const file of files) {
-      const output = doc.find('output', file.outputId);
-      const ground = output && groundOf(doc, piece, output);
-      const behind = ground ? parseColour(ground) : null;
-      if (!output || !behind) continue;
+    return files.flatMap(({ outputId }, i) => {
+      const output = doc.find('output', outputId);
+      const behind = output && parseColour(groundOf(doc, piece, output) ?? '');
+      if (!behind) return [];
       const recolouring = withRule(withRule(AS_DRAWN, rule), output.recolour);
-      const colours = [...paints].map((paint) => parseColour(recolourValue(paint, recolouring)));
-      if (colours.length === 0 || colours.some((colour) => !colour)) continue;
-      if (colours.every((colour) => contrast(colour as Rgba, behind) < INVISIBLE)) hits.push({ outputId: file.outputId, ground: ground as string, colour: colours[0] as Rgba });
-    }
-    return hits.map(({ outputId, ground, colour }) => {
-      const behind = parseColour(ground) as Rgba;
-      return { severity: 'warning' as const, outputId, message: `${word(colour)} on ${word(behind) === 'Its colour' ? 'nearly the same' : word(behind).toLowerCase()}`, mend: 'Leave that file out' };
+      const colours = paints?.map((paint) => parseColour(recolourValue(paint, recolouring))) ?? [];
+      const [first] = colours;
+      const paintedAlike = !!first && colours.every((colour) => colour && contrast(colour, behind) < INVISIBLE);
+      // What was rendered is what counts; until then, what it is painted with.
+      const rendered = contrasts[i];
+      if (rendered === undefined ? !paintedAlike : rendered >= INVISIBLE) return [];
+      const ground = word(behind);
+      const message = paintedAlike ? `${word(first)} on ${ground === 'Its colour' ? 'nearly the same' : ground.toLowerCase()}` : 'nothing in it stands out from its ground';
+      return { severity: 'warning' as const, outputId, message, mend: 'Leave that file out' };
     });
   },
   mend({ pieceId, outputId }, { doc }) {

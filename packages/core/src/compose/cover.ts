@@ -6,7 +6,7 @@ import type { Composer } from './composer';
 import { fileIds } from './ids';
 import { withPictures } from './write-layers';
 
-export const COVER = { width: 376, height: 196 };
+export const COVER = { width: 376, height: 196, ground: '#ffffff' };
 const MAX_SHOWN = 32;
 
 const asIs = outputRecord.parse({ id: 'cover', kind: 'output', specId: 'cover', order: 'a', size: { kind: 'factor', factor: 1 }, settings: { format: 'png' } });
@@ -44,6 +44,6 @@ export function composeCover(composer: Composer): string {
     const paint = ground ? `<rect x="${n(x)}" y="${n(y)}" width="${n(w)}" height="${n(h)}" fill="${ground}"/>` : '';
     return `${paint}<clipPath id="${clip}"><rect width="${n(region.width)}" height="${n(region.height)}"/></clipPath><g transform="${place}">${defs}<g clip-path="url(#${clip})">${body}</g></g>`;
   });
-  const svg = `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="${COVER.width * 2}" height="${COVER.height * 2}" viewBox="0 0 ${COVER.width} ${COVER.height}"><rect width="${COVER.width}" height="${COVER.height}" fill="#fff"/>${cells.join('')}</svg>`;
+  const svg = `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="${COVER.width * 2}" height="${COVER.height * 2}" viewBox="0 0 ${COVER.width} ${COVER.height}"><rect width="${COVER.width}" height="${COVER.height}" fill="${COVER.ground}"/>${cells.join('')}</svg>`;
   return withPictures(svg, composer.sources.pictures);
 }

@@ -40,6 +40,9 @@ export type Plan = {
   offCount: number;
 };
 
+/** The place of a file in the matrix: one key for a piece and an output. */
+export const cellKey = (pieceId: string, outputId: string): string => `${pieceId} ${outputId}`;
+
 /** Outputs that a piece follows, on or off, in order. */
 export function outputsOf(doc: ProjectDocument, piece: Pick<Piece, 'specIds'>): Output[] {
   const followed = new Set(piece.specIds);

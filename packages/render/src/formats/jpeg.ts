@@ -1,10 +1,11 @@
 import type { SettingsOf } from '@tolvik/core';
 import sharp from 'sharp';
+import { contrastWith } from '../contrast';
 import type { Rendered, RenderJob } from '../job';
 import { rasterise } from '../rasterise';
 
 /** JPEG of the same pixels that PNG has. The composed SVG has a ground, so no pixel is transparent. */
-export async function renderJpeg({ svg, widthPx, heightPx, dpi }: RenderJob, { quality }: SettingsOf<'jpeg'>): Promise<Rendered> {
+export async function renderJpeg({ svg, widthPx, heightPx, dpi, ground }: RenderJob, { quality }: SettingsOf<'jpeg'>): Promise<Rendered> {
   const { data, width, height } = rasterise(svg, widthPx, heightPx);
   const encoded = await sharp(opaqueRgb(data), { raw: { width, height, channels: 3 } })
     .jpeg({ quality, chromaSubsampling: quality >= 90 ? '4:4:4' : '4:2:0' })
@@ -20,6 +21,7 @@ export async function renderJpeg({ svg, widthPx, heightPx, dpi }: RenderJob, { q
       alpha: decoded.info.channels === 4,
       dpi: jfifDpi(bytes),
       colourType: decoded.info.channels === 1 ? 'grey' : 'RGB',
+      contrast: contrastWith(ground, data),
     },
   };
 }

@@ -1,9 +1,10 @@
 import { PT_PER_PX } from '@tolvik/core';
 import PDFDocument from 'pdfkit';
 import svgToPdf from 'svg-to-pdfkit';
+import { contrastOfDrawn } from '../contrast';
 import type { Rendered, RenderJob } from '../job';
 import { encodePng, unpremultiply } from '../png/encode';
-import { rasterise } from '../rasterise';
+import { rasterise, resized } from '../rasterise';
 
 /** What PDF vectors here cannot say; such a page becomes a picture. */
 const NEEDS_FLATTENING = /<filter[\s>]|mix-blend-mode|mask-type="alpha"/;
@@ -14,7 +15,8 @@ const MAX_FLATTENED_SIDE = 8000;
  * A page, or several with their titles as bookmarks; sizes in points. Same input, same bytes: the dates are fixed,
  * and the file id is derived from them.
  */
-export async function renderPdf({ svg, widthPx, heightPx, pages }: RenderJob): Promise<Rendered> {
+export async function renderPdf(job: RenderJob): Promise<Rendered> {
+  const { svg, widthPx, heightPx, pages } = job;
   const doc = new PDFDocument({
     autoFirstPage: false,
     compress: true,
@@ -45,6 +47,7 @@ export async function renderPdf({ svg, widthPx, heightPx, pages }: RenderJob): P
       colourType: flattened ? 'picture' : 'vector',
       pages: first.pages,
       flattened,
+      contrast: pages ? undefined : contrastOfDrawn(job),
     },
   };
 }
@@ -65,8 +68,6 @@ function drawPage(doc: PDFKit.PDFDocument, { svg, widthPx, heightPx }: Pick<Rend
   doc.image(encodePng(picture.data, w, h, { dpi: FLATTEN_DPI, effort: 'faster' }), 0, 0, { width: widthPt, height: heightPt });
   return true;
 }
-
-const resized = (svg: string, width: number, height: number) => svg.replace(/^<svg([^>]*) width="[^"]*" height="[^"]*"/, `<svg$1 preserveAspectRatio="none" width="${width}" height="${height}"`);
 
 /** Pages and the size of the first in points, from the file's page objects (ISO 32000-1 §7.7.3.3). Throws when it is no whole PDF. */
 export function measurePdf(bytes: Buffer): { widthPt: number; heightPt: number; pages: number } {

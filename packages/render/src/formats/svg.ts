@@ -1,5 +1,6 @@
 import { parseLength, type SettingsOf } from '@tolvik/core';
 import { type Config, optimize } from 'svgo';
+import { contrastOfDrawn } from '../contrast';
 import type { Rendered, RenderJob } from '../job';
 
 /** The optimiser's settings for an SVG file; ids that the composer gave are never renamed. */
@@ -26,14 +27,15 @@ export function svgoConfig({ decimals, layout }: SettingsOf<'svg'>): Config {
   };
 }
 
-export function renderSvg({ svg, widthPx, heightPx }: RenderJob, settings: SettingsOf<'svg'>): Rendered {
+export function renderSvg(job: RenderJob, settings: SettingsOf<'svg'>): Rendered {
+  const { svg, widthPx, heightPx } = job;
   let text = optimize(svg, svgoConfig(settings)).data;
   if (!settings.dimensions) text = text.replace(/^<svg([^>]*)>/, (_, attrs: string) => `<svg${attrs.replace(/ (?:width|height)="[^"]*"/g, '')}>`);
   const bytes = Buffer.from(text, 'utf8');
   const size = measureSvg(bytes, settings.dimensions);
   return {
     bytes,
-    measured: { widthPx: size?.width ?? widthPx, heightPx: size?.height ?? heightPx, bytes: bytes.length, alpha: true, dpi: null, colourType: 'vector' },
+    measured: { widthPx: size?.width ?? widthPx, heightPx: size?.height ?? heightPx, bytes: bytes.length, alpha: true, dpi: null, colourType: 'vector', contrast: contrastOfDrawn(job) },
   };
 }
 

@@ -1,5 +1,5 @@
 import { gunzipSync, gzipSync } from 'node:zlib';
-import { type Fonts, newId, ProjectDocument, type ProjectRecord, refuse, sha256Hex } from '@tolvik/core';
+import { cellKey, type Fonts, newId, ProjectDocument, type ProjectRecord, refuse, sha256Hex } from '@tolvik/core';
 import { type Measured, RenderError } from '@tolvik/render';
 import PgBoss from 'pg-boss';
 import { putBlobs, readBlobs } from '../db/blobs';
@@ -21,7 +21,7 @@ import {
 import { measuredOf, type NewRender, putRenders } from '../db/renders';
 import { announce } from '../events/hub';
 import type { FileMaker } from '../projects/file-maker';
-import { cellOf, type KeyedFile, OpenProject } from '../projects/open-project';
+import { type KeyedFile, OpenProject } from '../projects/open-project';
 import type { OpenProjects } from '../projects/open-projects';
 
 const QUEUE = 'delivery-chunks';
@@ -215,7 +215,7 @@ export class Deliveries {
         rows.map((row) => row.render_key),
       );
       const { byCell } = project.plan();
-      const results = await Promise.all(rows.map((row) => this.makeOne(project, row, byCell.get(cellOf(row.piece_id, row.output_id)), have.get(row.render_key))));
+      const results = await Promise.all(rows.map((row) => this.makeOne(project, row, byCell.get(cellKey(row.piece_id, row.output_id)), have.get(row.render_key))));
       await transaction(this.db, async (client) => {
         await putRenders(
           client,

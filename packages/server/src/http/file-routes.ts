@@ -1,8 +1,9 @@
-import { FORMATS, findTrouble, groundOf, pictureFacts, refuse } from '@tolvik/core';
+import { cellKey, FORMATS, findTrouble, groundOf, pictureFacts, refuse } from '@tolvik/core';
+import { resized } from '@tolvik/render';
 import { Router } from 'express';
 import { deliveryFiles, listDeliveries } from '../db/deliveries';
 import { measuredOf, putRenders, readRender, touchRender } from '../db/renders';
-import { cellOf, type KeyedFile, type OpenProject } from '../projects/open-project';
+import type { KeyedFile, OpenProject } from '../projects/open-project';
 import { type Context, openProject } from './context';
 import { trial } from './schemas';
 import { INERT } from './security';
@@ -37,6 +38,7 @@ export function fileRoutes(context: Context): Router {
         dpi: file.dpi,
         key: file.key,
         bytes: measured.get(file.key)?.bytes ?? null,
+        contrast: measured.get(file.key)?.contrast,
         problem: file.problem,
         clashes: file.clashes,
         pages: file.pages?.length,
@@ -54,13 +56,19 @@ export function fileRoutes(context: Context): Router {
       const blob = project.picture(hash);
       return (blob && pictureFacts(blob.bytes)) ?? undefined;
     };
-    res.json({ version: project.version, findings: findTrouble({ doc: project.doc, plan: project.plan().plan, fonts: project.composer.sources.fonts, pictureSize, lastDelivery }) });
+    const { plan, byCell } = project.plan();
+    const measured = await measuredOf(
+      db,
+      [...byCell.values()].map((file) => file.key),
+    );
+    const contrastOf = (pieceId: string, outputId: string) => measured.get(byCell.get(cellKey(pieceId, outputId))?.key ?? '')?.contrast;
+    res.json({ version: project.version, findings: findTrouble({ doc: project.doc, plan, fonts: project.composer.sources.fonts, pictureSize, lastDelivery, contrastOf }) });
   });
 
   /** The planned file of the request; a page of a file that holds several by itself, unless the whole is asked for. */
   const fileOf = async (params: Record<string, string | string[]>, whole: boolean): Promise<{ project: OpenProject; file: KeyedFile }> => {
     const project = await openProject(context, String(params.id));
-    const cell = cellOf(String(params.pieceId), String(params.outputId));
+    const cell = cellKey(String(params.pieceId), String(params.outputId));
     const page = whole ? undefined : project.plan().pageByCell.get(cell);
     const file = page ? { ...page, clashes: [] } : project.plan().byCell.get(cell);
     if (!file) return refuse('not.found', 'there is no such file in the plan');
@@ -93,7 +101,7 @@ export function fileRoutes(context: Context): Router {
       const piece = project.composer.piece(pieceId);
       const output = project.doc.find('output', outputId);
       const ground = piece && output ? groundOf(project.doc, piece, output) : null;
-      const { bytes, measured } = await pool.render({ svg, settings, widthPx: file.widthPx, heightPx: file.heightPx, dpi: file.dpi, opaque: ground?.length === 7 || ground?.length === 4 }, 'high');
+      const { bytes, measured } = await pool.render({ svg, settings, widthPx: file.widthPx, heightPx: file.heightPx, dpi: file.dpi, ground }, 'high');
       const mediaType = FORMATS[file.format].mediaType;
       await putRenders(db, [{ key, mediaType, bytes, measured }]);
       made = { key, media_type: mediaType, bytes, measured };
@@ -120,9 +128,8 @@ export function fileRoutes(context: Context): Router {
       const { svg } = project.composer.compose(file);
       const piece = project.composer.piece(file.pieceId);
       const output = project.doc.find('output', file.outputId);
-      const opaque = !!piece && !!output && groundOf(project.doc, piece, output)?.length === 7;
-      const sized = svg.replace(/^<svg([^>]*) width="[^"]*" height="[^"]*"/, `<svg$1 preserveAspectRatio="none" width="${w}" height="${h}"`);
-      const made = await pool.render({ svg: sized, settings: { format: 'png', effort: 'faster' }, widthPx: w, heightPx: h, dpi: 96, opaque }, 'high');
+      const ground = piece && output ? groundOf(project.doc, piece, output) : null;
+      const made = await pool.render({ svg: resized(svg, w, h), settings: { format: 'png', effort: 'faster' }, widthPx: w, heightPx: h, dpi: 96, ground }, 'high');
       bytes = made.bytes;
       await putRenders(db, [{ key, mediaType: FORMATS.png.mediaType, ...made }]);
     }

@@ -176,7 +176,7 @@ export function projectRoutes(context: Context): Router {
     if (req.headers['if-none-match'] === `"${key}"`) return void res.status(304).end();
     let bytes = (await readRender(db, key))?.bytes;
     if (!bytes) {
-      const job = { svg, settings: { format: 'png', effort: 'faster' } as const, widthPx: COVER.width * 2, heightPx: COVER.height * 2, dpi: 192, opaque: true };
+      const job = { svg, settings: { format: 'png', effort: 'faster' } as const, widthPx: COVER.width * 2, heightPx: COVER.height * 2, dpi: 192, ground: COVER.ground };
       const made = await pool.render(job, 'high');
       bytes = made.bytes;
       await putRenders(db, [{ key, mediaType: 'image/png', ...made }]).catch((error) => log.warn(error));

@@ -23,7 +23,7 @@ export class FileMaker {
     const output = project.doc.find('output', file.outputId) as Output;
     const piece = project.composer.piece(file.pieceId) as Piece;
     const { svg, pages } = project.composer.compose(file);
-    const job = { svg, pages, settings: output.settings, widthPx: file.widthPx, heightPx: file.heightPx, dpi: file.dpi, opaque: isOpaque(groundOf(project.doc, piece, output)) };
+    const job = { svg, pages, settings: output.settings, widthPx: file.widthPx, heightPx: file.heightPx, dpi: file.dpi, ground: groundOf(project.doc, piece, output) };
     const made = this.pool
       .render(job, priority, signal)
       .then(({ bytes, measured }): NewRender => ({ key: file.key, mediaType: FORMATS[file.format].mediaType, bytes, measured }))
@@ -76,6 +76,3 @@ export class FileMaker {
     this.warming?.abort();
   }
 }
-
-/** A ground hides everything behind it when it is there and has no alpha of its own. */
-const isOpaque = (ground: string | null) => ground !== null && (ground.length === 4 || ground.length === 7);

@@ -1,4 +1,4 @@
-import { type Blob, Composer, documentFonts, type Fonts, type Plan, type PlannedFile, type PlannedPage, ProjectDocument, planFiles } from '@tolvik/core';
+import { type Blob, Composer, cellKey, documentFonts, type Fonts, type Plan, type PlannedFile, type PlannedPage, ProjectDocument, planFiles } from '@tolvik/core';
 import { readBlobs } from '../db/blobs';
 import type { Queryable } from '../db/database';
 
@@ -13,8 +13,6 @@ type Planned = {
   pages: readonly KeyedPage[];
   pageByCell: ReadonlyMap<string, KeyedPage>;
 };
-
-export const cellOf = (pieceId: string, outputId: string): string => `${pieceId} ${outputId}`;
 
 /** A project in memory at one version: its document, what it composes to, its plan with render keys. */
 export class OpenProject {
@@ -52,8 +50,8 @@ export class OpenProject {
       const plan = planFiles(doc, name);
       const files = plan.files.map((file) => ({ ...file, key: file.problem ? '' : this.composer.key(file) }));
       const pages = plan.pages.map((page) => ({ ...page, key: page.problem ? '' : this.composer.key(page) }));
-      const byCell = new Map(files.map((file) => [cellOf(file.pieceId, file.outputId), file]));
-      const pageByCell = new Map(pages.map((page) => [cellOf(page.pieceId, page.outputId), page]));
+      const byCell = new Map(files.map((file) => [cellKey(file.pieceId, file.outputId), file]));
+      const pageByCell = new Map(pages.map((page) => [cellKey(page.pieceId, page.outputId), page]));
       this.planned = { revision: doc.revision, name, plan, files, byCell, pages, pageByCell };
     }
     return this.planned;

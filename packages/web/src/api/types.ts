@@ -15,7 +15,8 @@ export type Changes = { version: number; name: string; records: ProjectRecord[];
 export type Report = { file: string; dropped: { what: string; count: number }[]; problem?: Problem }[];
 export type BringInAnswer = { version: number; change: Change | null; report: Report };
 
-export type ServerFile = { pieceId: string; outputId: string; key: string; bytes: number | null };
+/** `contrast`: how far it stands out from its ground, where it has one and was rendered. */
+export type ServerFile = { pieceId: string; outputId: string; key: string; bytes: number | null; contrast?: number };
 export type ServerPlan = { version: number; files: (ServerFile & { pages?: number })[]; pages: ServerFile[] };
 
 export type Delivery = {

@@ -10,7 +10,7 @@ export type ToPainter =
   | { kind: 'paint'; id: number; slot: string; subject: Subject; crop: Region | null; widthPx: number; heightPx: number; urgent: boolean }
   /** While held, only what is urgent is painted: the page needs the machine for a gesture. */
   | { kind: 'hold'; held: boolean }
-  | { kind: 'check'; id: number; projectName: string; lastDelivery?: { number: number; paths: readonly string[] } }
+  | { kind: 'check'; id: number; projectName: string; lastDelivery?: { number: number; paths: readonly string[] }; contrasts?: ReadonlyMap<string, number> }
   /** Texts as paths; the answer is the change that makes them so. */
   | { kind: 'outline'; id: number; layerIds: readonly string[] };
 

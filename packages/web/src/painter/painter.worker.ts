@@ -2,6 +2,7 @@ import { initWasm, Resvg } from '@resvg/resvg-wasm';
 import wasmUrl from '@resvg/resvg-wasm/index_bg.wasm?url';
 import {
   type ComposeSources,
+  cellKey,
   composeBenchItem,
   composeContent,
   composeFile,
@@ -66,9 +67,13 @@ scope.onmessage = ({ data }) => {
 };
 
 /** Looks for trouble in what the document holds now. */
-async function check({ id, projectName, lastDelivery }: Extract<ToPainter, { kind: 'check' }>): Promise<void> {
+async function check({ id, projectName, lastDelivery, contrasts }: Extract<ToPainter, { kind: 'check' }>): Promise<void> {
   await loadNeeds().catch(() => {});
-  scope.postMessage({ kind: 'checked', id, findings: look({ doc, plan: planFiles(doc, projectName), fonts, pictureSize, lastDelivery }) });
+  scope.postMessage({
+    kind: 'checked',
+    id,
+    findings: look({ doc, plan: planFiles(doc, projectName), fonts, pictureSize, lastDelivery, contrastOf: (pieceId, outputId) => contrasts?.get(cellKey(pieceId, outputId)) }),
+  });
 }
 
 async function outline(id: number, layerIds: readonly string[]): Promise<void> {

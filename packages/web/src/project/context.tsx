@@ -1,5 +1,5 @@
 import { queryOptions, useQuery } from '@tanstack/react-query';
-import { type Plan, planFiles } from '@tolvik/core';
+import { cellKey, type Plan, planFiles } from '@tolvik/core';
 import { createContext, useContext, useEffect, useMemo, useSyncExternalStore } from 'react';
 import { request } from '../api/client';
 import type { ServerFile, ServerPlan } from '../api/types';
@@ -32,8 +32,6 @@ export function planOf(session: Session): Plan {
   plans.set(session, { revision: session.doc.revision, name: session.name, plan });
   return plan;
 }
-
-export const cellKey = (pieceId: string, outputId: string): string => `${pieceId} ${outputId}`;
 
 export const serverPlan = (projectId: string) => queryOptions({ queryKey: ['plan', projectId], queryFn: () => request<ServerPlan>(`/projects/${projectId}/plan`) });
 

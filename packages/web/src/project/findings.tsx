@@ -1,11 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
-import { acceptanceOf, type Finding, measureTextWith, mendFindings, NO_FONTS } from '@tolvik/core';
+import { acceptanceOf, cellKey, type Finding, measureTextWith, mendFindings, NO_FONTS } from '@tolvik/core';
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useState } from 'react';
 import { request } from '../api/client';
 import type { Delivery } from '../api/types';
 import { usePainter } from '../painter/use-painter';
 import { useNotice } from '../ui/notices';
-import { planOf, useSession } from './context';
+import { planOf, serverPlan, useSession } from './context';
 
 type Findings = {
   all: readonly Finding[];
@@ -29,6 +29,20 @@ function useLastDelivery(projectId: string): LastDelivery | undefined {
   return data;
 }
 
+/**
+ * How far rendered files stand out from their grounds, by cell, as far as the Proof has learned it of the project as
+ * it is now; the same map until something in it changes.
+ */
+function useContrasts(): ReadonlyMap<string, number> {
+  const { id, version } = useSession();
+  const { data } = useQuery({ ...serverPlan(id), enabled: false });
+  const entries = (data?.version === version ? data.files : []).flatMap(({ pieceId, outputId, contrast }): [string, number][] =>
+    contrast === undefined ? [] : [[cellKey(pieceId, outputId), contrast]],
+  );
+  const facts = JSON.stringify(entries);
+  return useMemo(() => new Map(JSON.parse(facts) as [string, number][]), [facts]);
+}
+
 /** The first look waits until the first screen is drawn. */
 const FIRST_MS = 1200;
 
@@ -39,15 +53,16 @@ export function WithFindings({ children }: { children: ReactNode }) {
   const [all, setAll] = useState<readonly Finding[] | null>(null);
   const { revision } = session.doc;
   const lastDelivery = useLastDelivery(session.id);
+  const contrasts = useContrasts();
   // biome-ignore lint/correctness/useExhaustiveDependencies: looked again whenever the document moved on
   useEffect(() => {
     let live = true;
-    const timer = setTimeout(() => void painter.check(session.name, lastDelivery).then((found) => live && setAll(found)), all ? QUIET_MS : FIRST_MS);
+    const timer = setTimeout(() => void painter.check(session.name, lastDelivery, contrasts).then((found) => live && setAll(found)), all ? QUIET_MS : FIRST_MS);
     return () => {
       live = false;
       clearTimeout(timer);
     };
-  }, [painter, session, revision, lastDelivery]);
+  }, [painter, session, revision, lastDelivery, contrasts]);
   const hasText = [...session.doc.each('layer')].some((layer) => layer.tag === 'text');
   useEffect(() => {
     // What reads fonts comes only when there is text: it is a large part of the app's code.

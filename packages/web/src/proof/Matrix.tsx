@@ -1,9 +1,9 @@
 import { DndContext, type DragEndEvent, type DragMoveEvent, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type Output, type Piece, type PlannedFile, type PlannedPage, placePiece, shiftPiece } from '@tolvik/core';
+import { cellKey, type Output, type Piece, type PlannedFile, type PlannedPage, placePiece, shiftPiece } from '@tolvik/core';
 import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { renamePiece } from '../bench/rename';
-import { cellKey, planOf, useMade, useSession } from '../project/context';
+import { planOf, useMade, useSession } from '../project/context';
 import { useFindings } from '../project/findings';
 import { MatrixRow, NAME_WIDTH, type RowActs } from './MatrixRow';
 import { OutputHeader } from './OutputHeader';

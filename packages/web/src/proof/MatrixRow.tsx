@@ -1,7 +1,7 @@
 import type { Finding, Output, Piece, PlannedFile, PlannedPage } from '@tolvik/core';
+import { cellKey } from '@tolvik/core';
 import { memo } from 'react';
 import type { ServerFile } from '../api/types';
-import { cellKey } from '../project/context';
 import { worst } from '../project/findings';
 import { MatrixCell } from './MatrixCell';
 import { PieceHeader } from './PieceHeader';

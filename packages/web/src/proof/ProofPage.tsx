@@ -1,8 +1,8 @@
-import { pickPieces } from '@tolvik/core';
+import { cellKey, pickPieces } from '@tolvik/core';
 import { Slider } from 'radix-ui';
 import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { cellKey, planOf, useMade, useSession } from '../project/context';
+import { planOf, useMade, useSession } from '../project/context';
 import { useFindings } from '../project/findings';
 import { useExport } from '../project/use-export';
 import { Button, Choice } from '../ui/controls';

@@ -1,5 +1,5 @@
-import { type Artboard, artworkIndex, FORMATS, outputsOf, type Piece, planFile, type Region, regionOf, resizeArtboard, type Slice, sliceRegion } from '@tolvik/core';
-import { cellKey, fileUrl, planOf, useMade, useSession } from '../../project/context';
+import { type Artboard, artworkIndex, cellKey, FORMATS, outputsOf, type Piece, planFile, type Region, regionOf, resizeArtboard, type Slice, sliceRegion } from '@tolvik/core';
+import { fileUrl, planOf, useMade, useSession } from '../../project/context';
 import { FindingList } from '../../project/FindingList';
 import { useFindings } from '../../project/findings';
 import { Button, Tick } from '../../ui/controls';

@@ -1,7 +1,7 @@
-import { coloursUsed, FORMATS, type Output, type OutputSettings, type Piece, sizeWords, sourcesOf } from '@tolvik/core';
+import { cellKey, coloursUsed, FORMATS, type Output, type OutputSettings, type Piece, sizeWords, sourcesOf } from '@tolvik/core';
 import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { cellKey, fileUrl, planOf, useMade, useSession } from '../../project/context';
+import { fileUrl, planOf, useMade, useSession } from '../../project/context';
 import { Button, Choice } from '../../ui/controls';
 import { plain, weight } from '../../ui/words';
 import { differenceWords } from './difference';

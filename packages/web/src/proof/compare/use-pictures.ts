@@ -1,7 +1,8 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { cellKey } from '@tolvik/core';
 import { useEffect, useMemo } from 'react';
 import { ApiError } from '../../api/client';
-import { cellKey, fileUrl, pictureUrl, useMade, useSession } from '../../project/context';
+import { fileUrl, pictureUrl, useMade, useSession } from '../../project/context';
 import { type Difference, difference } from './difference';
 import type { Pane } from './panes';
 
