@@ -21,6 +21,8 @@ export class Painter {
   private bytes = 0;
   private clock = 0;
   private held = false;
+  /** Counts up with every bitmap that comes or goes. */
+  revision = 0;
 
   /** The worker comes up with the first picture that is wanted; stages that want none do without it. */
   open(records: () => Iterable<ProjectRecord>): void {
@@ -69,11 +71,11 @@ export class Painter {
   }
 
   /** What the checks find in the document as it is now. */
-  check(projectName: string, lastDelivery?: { number: number; paths: readonly string[] }): Promise<Finding[]> {
+  check(projectName: string, lastDelivery?: { number: number; paths: readonly string[] }, contrasts?: ReadonlyMap<string, number>): Promise<Finding[]> {
     const id = this.nextId++;
     return new Promise((resolve) => {
       this.checks.set(id, resolve);
-      this.send({ kind: 'check', id, projectName, lastDelivery });
+      this.send({ kind: 'check', id, projectName, lastDelivery, contrasts });
     });
   }
 
@@ -126,6 +128,7 @@ export class Painter {
     if (before) this.drop(slot, before);
     const { crop = null, widthPx = bitmap.width, heightPx = bitmap.height } = asked ?? {};
     this.painted.set(slot, { bitmap, crop, widthPx, heightPx, stale: asked?.id !== id, used: this.clock++ });
+    this.revision++;
     this.bytes += bitmap.width * bitmap.height * 4;
     if (this.bytes > MAX_BYTES) this.dropUnused();
     for (const listener of this.listeners) listener();

@@ -85,7 +85,7 @@ export function drawTicket(context: CanvasRenderingContext2D, view: PlaneView, a
   const piece = scene.pieceById.get(artboard.id) as Piece;
   const left = Math.round(x);
   const base = Math.round(y) + 17;
-  const trouble = view.trouble(artboard.id);
+  const trouble = view.trouble.get(artboard.id);
   let at = left;
   context.font = NOTE_FONT;
   context.fillStyle = COLOURS.ink2;
@@ -94,7 +94,7 @@ export function drawTicket(context: CanvasRenderingContext2D, view: PlaneView, a
     context.fillText(number, at, base);
     at += (number.length + 0.7) * MONO_ADVANCE;
   }
-  const files = view.fileCount(artboard.id);
+  const files = view.fileCounts.get(artboard.id) ?? 0;
   const note = trouble ? '!' : width >= 128 ? `${artboard.on ? (files === 1 ? '1 file' : `${files} files`) : 'off'}` : width >= 92 ? (artboard.on ? String(files) : 'off') : '';
   const noteWidth = note.length * MONO_ADVANCE;
   const room = Math.floor((left + width - at - (note ? noteWidth + 6 : 0)) / MONO_ADVANCE);

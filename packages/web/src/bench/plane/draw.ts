@@ -10,6 +10,7 @@ import { bitmapFor } from './item-bitmaps';
 import { COLOURS } from './look';
 import type { Preview } from './preview';
 import type { Scene } from './scene';
+import type { Sheet } from './sheet';
 
 /** Everything that one frame of the plane depends on. */
 export type PlaneView = {
@@ -31,9 +32,9 @@ export type PlaneView = {
   /** Where the pointer is, for words beside it. */
   pointer: { x: number; y: number };
   atRest: boolean;
-  /** How many files a piece becomes, and what is wrong with it. */
-  fileCount(pieceId: string): number;
-  trouble(pieceId: string): string | undefined;
+  /** How many files each piece becomes, and what is wrong with it. */
+  fileCounts: ReadonlyMap<string, number>;
+  trouble: ReadonlyMap<string, string>;
   renaming: string | null;
   /** Boxes of the selected layers on the plane. */
   layerBoxes: readonly { id: string; box: Bounds | null }[];
@@ -43,47 +44,52 @@ export type PlaneView = {
   edition: { id: string; name: string; artboardId: string } | null;
 };
 
-/** Draws one frame of the plane. */
-export function drawPlane(context: CanvasRenderingContext2D, painter: Painter, view: PlaneView): void {
-  const { camera, width, height, dpr, scene, selection, preview } = view;
+/** Draws one frame of the plane: what lies still from the sheet, and over it what follows the hand. */
+export function drawPlane(context: CanvasRenderingContext2D, painter: Painter, sheet: Sheet, view: PlaneView): void {
+  sheet.draw(context, painter, view, (on, of, seen) => drawStill(on, painter, of, seen));
+  if (view.selection.size > 0) drawSelection(context, view, (artboard) => rectOf(view.preview, artboard));
+  drawLayerBoxes(context, view);
+  if (view.preview.drawing) drawDrawing(context, view, view.preview.drawing);
+  drawGuides(context, view);
+  if (view.rulers) drawRulers(context, view);
+  if (view.preview.words) drawWords(context, view.preview.words, view.pointer.x, view.pointer.y);
+}
+
+function rectOf(preview: Preview, artboard: Artboard): Region {
+  if (preview.resized?.id === artboard.id) return preview.resized.rect;
+  return preview.moving.has(artboard.id) ? { x: artboard.x + preview.dx, y: artboard.y + preview.dy, width: artboard.width, height: artboard.height } : artboard;
+}
+
+/** How far marks, tickets and the tabs of slices reach out of their piece, in CSS px. */
+const REACH = 48;
+
+/** Pieces and artwork as far as they lie in a box of the plane. */
+function drawStill(context: CanvasRenderingContext2D, painter: Painter, view: PlaneView, seen: Bounds): void {
+  const { camera, width, height, dpr, scene, preview } = view;
   context.setTransform(dpr, 0, 0, dpr, 0, 0);
   context.fillStyle = COLOURS.table;
   context.fillRect(0, 0, width, height);
-  const seen: Bounds = { minX: camera.x, minY: camera.y, maxX: camera.x + width / camera.scale, maxY: camera.y + height / camera.scale };
-  const inView = (r: Region, room = 0) => r.x - room < seen.maxX && r.x + r.width + room > seen.minX && r.y - room < seen.maxY && r.y + r.height + room > seen.minY;
-  const rectOf = (artboard: Artboard): Region => {
-    if (preview.resized?.id === artboard.id) return preview.resized.rect;
-    return preview.moving.has(artboard.id) ? { x: artboard.x + preview.dx, y: artboard.y + preview.dy, width: artboard.width, height: artboard.height } : artboard;
-  };
-  const visible = scene.artboards.map((artboard) => ({ artboard, rect: rectOf(artboard) })).filter(({ rect }) => inView(rect, 30 / camera.scale));
+  const room = REACH / camera.scale;
+  const inView = (r: Region) => r.x - room < seen.maxX && r.x + r.width + room > seen.minX && r.y - room < seen.maxY && r.y + r.height + room > seen.minY;
+  const visible: { artboard: Artboard; rect: Region }[] = [];
+  for (const artboard of scene.artboards) {
+    const rect = rectOf(preview, artboard);
+    if (inView(rect)) visible.push({ artboard, rect });
+  }
+  const rects = visible.map(({ rect }) => rect);
 
   for (const { artboard, rect } of visible) drawGround(context, view, rect, view.wireframe ? null : artboard.background);
   if (view.wireframe) drawWireframe(context, view, seen);
   else drawArtwork(context, painter, view, seen, visible);
-  if (view.pixelGrid)
-    drawPixelGrid(
-      context,
-      view,
-      visible.map(({ rect }) => rect),
-    );
+  if (view.pixelGrid) drawPixelGrid(context, view, rects);
 
-  drawMarks(
-    context,
-    view,
-    visible.map(({ rect }) => rect),
-  );
+  drawMarks(context, view, rects);
   for (const { artboard, rect } of visible) drawTicket(context, view, artboard, rect);
   for (const slice of scene.slices) {
     const moved = preview.moving.has(slice.id);
     const rect = preview.resized?.id === slice.id ? preview.resized.rect : moved ? { ...slice.region, x: slice.region.x + preview.dx, y: slice.region.y + preview.dy } : slice.region;
-    if (inView(rect, 24 / camera.scale)) drawSlice(context, view, slice, rect);
+    if (inView(rect)) drawSlice(context, view, slice, rect);
   }
-  if (selection.size > 0) drawSelection(context, view, rectOf);
-  drawLayerBoxes(context, view);
-  if (preview.drawing) drawDrawing(context, view, preview.drawing);
-  drawGuides(context, view);
-  if (view.rulers) drawRulers(context, view);
-  if (preview.words) drawWords(context, preview.words, view.pointer.x, view.pointer.y);
 }
 
 /** The artwork itself, from bitmaps; an edition shown, variants and a piece in pixels are painted as they come out. */

@@ -16,6 +16,7 @@ import { resizeLayers, turnLayers } from './gestures/shape-layers';
 import { layerFrame, layerHandleAt, layersAt, pieceAt, pieceHandleAt, selectedLayerAt } from './hit';
 import { NO_PREVIEW, type Preview } from './preview';
 import { type Scene, sceneOf } from './scene';
+import { Sheet } from './sheet';
 
 /** How long after the last movement the picture is made sharp. */
 const REST_MS = 90;
@@ -33,6 +34,7 @@ export class Plane implements Ground {
   private lastMoved = 0;
   private restTimer: ReturnType<typeof setTimeout> | undefined;
   private readonly context: CanvasRenderingContext2D;
+  private readonly sheet = new Sheet();
   private dpr = 1;
   private placed = false;
   private spaceDown = false;
@@ -51,7 +53,10 @@ export class Plane implements Ground {
       painter.onPainted(() => this.invalidate()),
       useBench.subscribe(() => this.invalidate()),
     );
-    void document.fonts.ready.then(() => this.invalidate());
+    void document.fonts.ready.then(() => {
+      this.sheet.forget();
+      this.invalidate();
+    });
     const resize = new ResizeObserver(() => this.measure());
     resize.observe(canvas);
     this.stops.push(() => resize.disconnect());
@@ -119,9 +124,8 @@ export class Plane implements Ground {
     const { selection, doc } = this.session;
     const { backdrop, ownBackdrop, renaming, wireframe, rulers, pixelGrid, pixels } = useBench.getState();
     const { trouble } = this;
-    const files = this.fileCounts();
     const atRest = performance.now() - this.lastMoved > REST_MS && (!this.gesture || !!this.gesture.still);
-    drawPlane(this.context, this.painter, {
+    drawPlane(this.context, this.painter, this.sheet, {
       doc,
       layerBoxes: [...selection].flatMap((id) => (doc.find('layer', id) ? [{ id, box: layerBounds(doc, id) }] : [])),
       layerFrame: layerFrame(doc, selection),
@@ -141,8 +145,8 @@ export class Plane implements Ground {
       preview: this.preview,
       pointer: this.pointer,
       atRest,
-      fileCount: (id) => files.get(id) ?? 0,
-      trouble: (id) => trouble.get(id),
+      fileCounts: this.fileCounts(),
+      trouble,
       renaming,
     });
     if (atRest) return;

@@ -1,0 +1,68 @@
+import type { Page } from '@playwright/test';
+import { expect, icon, pieceRow, test } from './app';
+
+const COLOURS = ['#0c6a53', '#d2452a', '#12343b', '#8f5c06', '#3355aa'];
+const MANY = Object.fromEntries(
+  Array.from({ length: 60 }, (_, i) => [`mark ${i}.svg`, icon(`<path d="M${2 + (i % 5)} 3h16v${10 + (i % 8)}z" fill="${COLOURS[i % 5]}"/><circle cx="6" cy="19" r="${1 + (i % 4)}"/>`)]),
+);
+
+/** Pans by the wheel, a step a frame; the shares of px that differ strongly between the last frame in motion and the same at rest, and between before and after. */
+const pan = (page: Page, dx: number, dy: number) =>
+  page.evaluate(
+    async ([deltaX, deltaY]) => {
+      const canvas = document.querySelector<HTMLCanvasElement>('canvas[tabindex]') as HTMLCanvasElement;
+      const box = canvas.getBoundingClientRect();
+      const shot = () => (canvas.getContext('2d') as CanvasRenderingContext2D).getImageData(0, 0, canvas.width, canvas.height).data;
+      const frame = () => new Promise(requestAnimationFrame);
+      const apart = (one: Uint8ClampedArray, other: Uint8ClampedArray) => {
+        let count = 0;
+        for (let i = 0; i < one.length; i += 4) if (Math.max(Math.abs(one[i] - other[i]), Math.abs(one[i + 1] - other[i + 1]), Math.abs(one[i + 2] - other[i + 2])) > 64) count++;
+        return count / (one.length / 4);
+      };
+      const before = shot();
+      for (let step = 0; step < 7; step++) {
+        canvas.dispatchEvent(new WheelEvent('wheel', { deltaX, deltaY, clientX: box.left + 300, clientY: box.top + 200, bubbles: true, cancelable: true }));
+        await frame();
+        await frame();
+      }
+      const moving = shot();
+      await new Promise((resolve) => setTimeout(resolve, 700));
+      const still = shot();
+      return { wrong: apart(moving, still), moved: apart(before, still) };
+    },
+    [dx, dy],
+  );
+
+// Between device px, lines that are rounded to CSS px may come out a device px aside.
+for (const { density, most } of [
+  { density: 1, most: 0.004 },
+  { density: 1.5, most: 0.02 },
+]) {
+  test.describe(`panned, at a density of ${density}`, () => {
+    test.use({ deviceScaleFactor: density });
+
+    test('what is seen in motion is what is there at rest', async ({ page, openProject }) => {
+      await openProject('Panning', MANY);
+      await pieceRow(page, 'mark 7').click();
+      await page.locator('canvas[tabindex]').focus();
+      await page.keyboard.press('.');
+      for (let i = 0; i < 3; i++) await page.keyboard.press('-');
+      await page.waitForTimeout(800);
+      for (const [dx, dy] of [
+        [19, 0],
+        [-23, 11],
+        [0, -31],
+        [40, 26],
+      ]) {
+        const { wrong, moved } = await pan(page, dx, dy);
+        expect(moved).toBeGreaterThan(0.01);
+        expect(wrong).toBeLessThan(most);
+      }
+      await page.getByRole('button', { name: 'Wireframe' }).click();
+      await page.waitForTimeout(300);
+      const { wrong, moved } = await pan(page, -29, 17);
+      expect(moved).toBeGreaterThan(0.001);
+      expect(wrong).toBeLessThan(most);
+    });
+  });
+}
