@@ -126,8 +126,11 @@ describe('names', () => {
   });
 
   test('templates', () => {
-    const values = { piece: () => 'a/b', suffix: () => '@2x', width: () => '48', height: () => '24', scale: () => '2', format: () => 'png', spec: () => 'Web', project: () => 'P', number: () => '07' };
-    expect(fillTemplate('{number}-{piece}{suffix}-{width}x{height}', values)).toBe('07-a-b@2x-48x24');
+    const values = { piece: 'a/b', suffix: '@2x', width: '48', height: '24', scale: '2', format: 'png', spec: 'Web', project: 'P', number: '07' };
+    const fill = (template: string) => fillTemplate(template, (word) => values[word]);
+    expect(fill('{number}-{piece}{suffix}-{width}x{height}')).toBe('07-a-b@2x-48x24');
+    expect(fill('{{piece}} {colour} {toString} {}{')).toBe('{a-b} {colour} {toString} {}{');
+    expect(fill('')).toBe('');
     expect(unknownWords('{piece}-{colour}')).toEqual(['colour']);
   });
 });

@@ -2,7 +2,7 @@ import Flatbush from 'flatbush';
 import { DEFS, type ProjectDocument, ROOT } from '../document/document';
 import type { Layer } from '../document/records';
 import { eachLeaf, type Leaf } from './bounds';
-import { type Bounds, unite } from './matrix';
+import { type Bounds, touches, unite } from './matrix';
 
 /** Every drawn element of a document from back to front, found by place. */
 export type ArtworkIndex = { leaves: readonly Leaf[] /** Back to front. */; search(box: Bounds): Leaf[]; bounds: Bounds | null };
@@ -11,7 +11,7 @@ export type ArtworkIndex = { leaves: readonly Leaf[] /** Back to front. */; sear
 export type LayerBox = Bounds & { count: number };
 
 /** What lies in one layer without a parent; kept as long as nothing in it changes. */
-type Top = { leaves: readonly Leaf[]; ids: readonly string[]; box: Bounds | null; boxes?: ReadonlyMap<string, LayerBox> };
+type Top = { leaves: readonly Leaf[]; ids: readonly string[]; box: Bounds | null /** Of what is visible. */; visible: Bounds | null; boxes?: ReadonlyMap<string, LayerBox> };
 
 /** Where artwork changed, at which layer revision. */
 type Entry = { revision: number; boxes: readonly Bounds[] };
@@ -107,16 +107,18 @@ function touchedTops(doc: ProjectDocument, { revision, topOf, inDefs }: Kept): R
 function topFrom(doc: ProjectDocument, layer: Layer, topOf: Map<string, string>): Top {
   const leaves: Leaf[] = [];
   let box: Bounds | null = null;
+  let visible: Bounds | null = null;
   eachLeaf(doc, [layer], (leaf) => {
     leaves.push(leaf);
     box = unite(box, leaf);
+    if (leaf.visible) visible = unite(visible, leaf);
   });
   const ids: string[] = [];
   eachInside(doc, layer, (id) => {
     ids.push(id);
     topOf.set(id, layer.id);
   });
-  return { leaves, ids, box };
+  return { leaves, ids, box, visible };
 }
 
 /** A layer and everything in it. */
@@ -154,30 +156,31 @@ function walkedAgain(doc: ProjectDocument, before: Kept, touched: ReadonlySet<st
   return { revision: doc.layerRevision, index: indexOf(tops), tops, topOf, inDefs: before.inDefs, journal, journalFrom: dropped?.revision ?? before.journalFrom };
 }
 
+/** A tree pays off once it is searched this often; until then every element is looked at. */
+const SEARCHES_BEFORE_TREE = 16;
+
 function indexOf(tops: ReadonlyMap<string, Top>): ArtworkIndex {
   const leaves: Leaf[] = [];
   for (const top of tops.values()) for (const leaf of top.leaves) leaves.push(leaf);
+  let bounds: Bounds | null = null;
+  for (const top of tops.values()) bounds = top.visible ? unite(bounds, top.visible) : bounds;
   let tree: Flatbush | null = null;
-  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
-  if (leaves.length > 0) {
-    tree = new Flatbush(leaves.length, 16, Float64Array);
-    for (const leaf of leaves) {
-      tree.add(leaf.minX, leaf.minY, leaf.maxX, leaf.maxY);
-      if (!leaf.visible) continue;
-      minX = Math.min(minX, leaf.minX);
-      minY = Math.min(minY, leaf.minY);
-      maxX = Math.max(maxX, leaf.maxX);
-      maxY = Math.max(maxY, leaf.maxY);
-    }
-    tree.finish();
-  }
-  const bounds: Bounds | null = minX <= maxX ? { minX, minY, maxX, maxY } : null;
-  const search = (box: Bounds): Leaf[] =>
-    tree
-      ? tree
-          .search(box.minX, box.minY, box.maxX, box.maxY)
-          .sort((a, b) => a - b)
-          .map((i) => leaves[i])
-      : [];
+  let searches = 0;
+  const search = (box: Bounds): Leaf[] => {
+    if (leaves.length === 0) return [];
+    if (!tree && searches++ < SEARCHES_BEFORE_TREE) return leaves.filter((leaf) => touches(leaf, box));
+    tree ??= treeOf(leaves);
+    return tree
+      .search(box.minX, box.minY, box.maxX, box.maxY)
+      .sort((a, b) => a - b)
+      .map((i) => leaves[i]);
+  };
   return { leaves, bounds, search };
+}
+
+function treeOf(leaves: readonly Leaf[]): Flatbush {
+  const tree = new Flatbush(leaves.length, 16, Float64Array);
+  for (const leaf of leaves) tree.add(leaf.minX, leaf.minY, leaf.maxX, leaf.maxY);
+  tree.finish();
+  return tree;
 }

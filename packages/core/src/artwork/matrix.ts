@@ -10,6 +10,9 @@ export const boundsOf = ({ x, y, width, height }: { x: number; y: number; width:
 /** Whether two boxes share more than an edge. */
 export const overlaps = (a: Bounds, b: Bounds): boolean => a.minX < b.maxX && a.maxX > b.minX && a.minY < b.maxY && a.maxY > b.minY;
 
+/** Whether two boxes have a point in common, their edges counted in. */
+export const touches = (a: Bounds, b: Bounds): boolean => a.minX <= b.maxX && a.maxX >= b.minX && a.minY <= b.maxY && a.maxY >= b.minY;
+
 /** `outer × inner`: a point goes through inner first (SVG 2 §8.5). */
 export function multiply(outer: Matrix, inner: Matrix): Matrix {
   const [a, b, c, d, e, f] = outer;

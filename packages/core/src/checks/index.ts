@@ -1,8 +1,8 @@
 /** One file per check: what it looks for, an example, and the change that mends it. The list of them is the product. */
-import { artworkIndex } from '../artwork/artwork-index';
+import { artworkChangedSince, artworkIndex } from '../artwork/artwork-index';
 import { type Leaf, measureTextWith } from '../artwork/bounds';
 import { NO_FONTS } from '../artwork/fonts';
-import { boundsOf, overlaps } from '../artwork/matrix';
+import { type Bounds, boundsOf, overlaps, touches } from '../artwork/matrix';
 import { ProjectDocument } from '../document/document';
 import type { Change } from '../document/edits';
 import { groupBy } from '../group-by';
@@ -62,18 +62,27 @@ export const CHECKS: readonly Check[] = [
 
 const RANK: Record<Severity, number> = { error: 0, warning: 1, hint: 2 };
 
-/** The drawn elements that a piece shows, hidden ones too; a variant shows its sources'. */
-function leavesIn({ doc }: Surroundings, { record, region }: Piece): Leaf[] {
-  const regions = record.kind === 'artboard' && record.follows ? sourcesOf(doc, record).map(regionOf) : [region];
-  return regions.flatMap((each) => {
-    const box = boundsOf(each);
-    return artworkIndex(doc)
-      .search(box)
-      .filter((leaf) => overlaps(leaf, box));
-  });
-}
+/** The parts of the plane that a piece shows: a variant shows its sources'. */
+const regionsOf = ({ doc }: Surroundings, { record, region }: Piece): readonly Region[] => (record.kind === 'artboard' && record.follows ? sourcesOf(doc, record).map(regionOf) : [region]);
 
-type Remembered = { looked: Looked; common: readonly unknown[]; found: readonly Finding[] };
+/**
+ * What a piece was looked at with. `near` are the drawn elements, hidden ones too, that lie in its regions or touch them.
+ */
+type Remembered = { looked: Looked; regions: readonly Region[]; near: readonly Leaf[]; common: readonly unknown[]; found: readonly Finding[] };
+
+type Around = Pick<Remembered, 'regions' | 'near'> & Pick<Looked, 'allLeaves'>;
+
+/** The drawn elements in or at a piece; those of before, as long as nothing changed there. */
+function lookAround(surroundings: Surroundings, piece: Piece, before: Remembered | undefined, changed: readonly Bounds[] | null): Around {
+  const regions = piece.problem ? [] : regionsOf(surroundings, piece);
+  const boxes = regions.map(boundsOf);
+  if (before && changed && sameList(before.regions, regions, sameRegion) && !changed.some((box) => boxes.some((each) => touches(box, each)))) {
+    return { regions: before.regions, near: before.near, allLeaves: before.looked.allLeaves };
+  }
+  const { search } = artworkIndex(surroundings.doc);
+  const found = boxes.map(search);
+  return { regions, near: found.flat(), allLeaves: found.flatMap((leaves, i) => leaves.filter((leaf) => overlaps(leaf, boxes[i]))) };
+}
 
 /** What every piece's findings depend on beside itself. */
 const commonOf = ({ doc, fonts, pictureSize }: Surroundings): readonly unknown[] => [doc.settings, doc.list('output'), doc.list('spec'), doc.list('edition'), fonts, pictureSize];
@@ -90,7 +99,7 @@ const sameFile = (a: PlannedFile, b: PlannedFile) =>
 const sameRegion = (a: Region, b: Region) => a.x === b.x && a.y === b.y && a.width === b.width && a.height === b.height;
 const sameList = <T>(a: readonly T[], b: readonly T[], same: (one: T, other: T) => boolean) => a.length === b.length && a.every((each, i) => same(each, b[i]));
 
-const unchanged = ({ looked: before, common }: Remembered, now: Looked, commonNow: readonly unknown[]) =>
+const unchanged = ({ looked: before, near, common }: Remembered, now: Looked, nearNow: readonly Leaf[], commonNow: readonly unknown[]) =>
   before.piece.record === now.piece.record &&
   before.piece.number === now.piece.number &&
   before.piece.problem === now.piece.problem &&
@@ -99,7 +108,7 @@ const unchanged = ({ looked: before, common }: Remembered, now: Looked, commonNo
   sameList(before.contrasts, now.contrasts, Object.is) &&
   sameRegion(before.piece.region, now.piece.region) &&
   // A leaf stays the same object until something in its top layer changes.
-  sameList(before.allLeaves, now.allLeaves, Object.is);
+  sameList(near, nearNow, Object.is);
 
 /**
  * Looks at every piece that is on with every check, and remembers: after an edit, only pieces are looked at again
@@ -107,29 +116,33 @@ const unchanged = ({ looked: before, common }: Remembered, now: Looked, commonNo
  */
 export function troubleFinder(): (surroundings: Surroundings) => Finding[] {
   let memory = new Map<string, Remembered>();
+  let last: { doc: ProjectDocument; layerRevision: number } | null = null;
   return (surroundings) => {
-    if (surroundings.fonts !== NO_FONTS) measureTextWith(surroundings.doc, surroundings.fonts);
+    const { doc } = surroundings;
+    if (surroundings.fonts !== NO_FONTS) measureTextWith(doc, surroundings.fonts);
+    const changed = last?.doc === doc ? artworkChangedSince(doc, last.layerRevision) : null;
+    last = { doc, layerRevision: doc.layerRevision };
     const files = groupBy(surroundings.plan.files, (file) => file.pieceId);
     const common = commonOf(surroundings);
     const next = new Map<string, Remembered>();
     const all: Looked[] = [];
     for (const piece of surroundings.plan.pieces) {
       if (!piece.on) continue;
-      const allLeaves = piece.problem ? [] : leavesIn(surroundings, piece);
+      const before = memory.get(piece.id);
+      const { regions, near, allLeaves } = lookAround(surroundings, piece, before, changed);
       const own = files.get(piece.id) ?? [];
       const contrasts = own.map((file) => surroundings.contrastOf?.(piece.id, file.outputId));
       const looked: Looked = { piece, allLeaves, leaves: allLeaves.filter((leaf) => leaf.visible), files: own, contrasts };
-      const before = memory.get(piece.id);
-      const known = before && unchanged(before, looked, common);
+      const known = before && unchanged(before, looked, near, common);
       // What was looked at before is handed on, so that surveys can remember by it, too.
       all.push(known ? before.looked : looked);
       const found = known ? before.found : CHECKS.flatMap((check) => (check.look?.(looked, surroundings) ?? []).map((finding): Finding => ({ check: check.name, pieceId: piece.id, ...finding })));
-      next.set(piece.id, { looked: known ? before.looked : looked, common, found });
+      next.set(piece.id, { looked: known ? before.looked : looked, regions, near, common, found });
     }
     memory = next;
     const found: Finding[] = [...next.values()].flatMap((each) => each.found);
     for (const check of CHECKS) for (const finding of check.survey?.(all, surroundings) ?? []) found.push({ check: check.name, ...finding });
-    return withAcceptances(surroundings.doc, found).sort((a, b) => Number(!!a.accepted) - Number(!!b.accepted) || RANK[a.severity] - RANK[b.severity]);
+    return withAcceptances(doc, found).sort((a, b) => Number(!!a.accepted) - Number(!!b.accepted) || RANK[a.severity] - RANK[b.severity]);
   };
 }
 

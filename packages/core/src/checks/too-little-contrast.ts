@@ -48,12 +48,14 @@ export const tooLittleContrast: Check = {
     const edition = piece.record.kind === 'edition' ? piece.record : undefined;
     const shown = edition ? allLeaves.filter(({ layer }) => showsIn(doc, edition, layer)) : leaves;
     if (shown.length === 0) return [];
-    const paints = paintsOf(doc, shown, edition);
     const rule = piece.record.kind === 'artboard' ? piece.record.follows?.rule : undefined;
+    let paints: string[] | null | undefined;
     return files.flatMap(({ outputId }, i) => {
       const output = doc.find('output', outputId);
-      const behind = output && parseColour(groundOf(doc, piece, output) ?? '');
-      if (!behind) return [];
+      const ground = output && groundOf(doc, piece, output);
+      const behind = ground ? parseColour(ground) : null;
+      if (!output || !behind) return [];
+      if (paints === undefined) paints = paintsOf(doc, shown, edition);
       const recolouring = withRule(withRule(AS_DRAWN, rule), output.recolour);
       const colours = paints?.map((paint) => parseColour(recolourValue(paint, recolouring))) ?? [];
       const [first] = colours;
@@ -61,8 +63,8 @@ export const tooLittleContrast: Check = {
       // What was rendered is what counts; until then, what it is painted with.
       const rendered = contrasts[i];
       if (rendered === undefined ? !paintedAlike : rendered >= INVISIBLE) return [];
-      const ground = word(behind);
-      const message = paintedAlike ? `${word(first)} on ${ground === 'Its colour' ? 'nearly the same' : ground.toLowerCase()}` : 'nothing in it stands out from its ground';
+      const under = word(behind);
+      const message = paintedAlike ? `${word(first)} on ${under === 'Its colour' ? 'nearly the same' : under.toLowerCase()}` : 'nothing in it stands out from its ground';
       return { severity: 'warning' as const, outputId, message, mend: 'Leave that file out' };
     });
   },

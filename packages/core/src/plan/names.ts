@@ -13,15 +13,39 @@ export const TEMPLATE_WORDS = {
   number: 'number of the piece',
 } as const;
 export type TemplateWord = keyof typeof TEMPLATE_WORDS;
-/** What each word stands for in one file; asked only for the words a template has. */
-export type TemplateValues = Record<TemplateWord, () => string>;
+/** What a word stands for in one file; asked only for the words a template has. */
+export type TemplateValues = (word: TemplateWord) => string;
 
 /** Words in braces that mean nothing; empty when the template is in order. */
 export const unknownWords = (template: string): string[] => [...template.matchAll(/\{([^}]*)\}/g)].map((match) => match[1]).filter((word) => !(word in TEMPLATE_WORDS));
 
+/** A template taken apart: texts as they are, and words that stand for something. */
+type Part = { text: string; word?: TemplateWord };
+const parts = new Map<string, readonly Part[]>();
+
+function partsOf(template: string): readonly Part[] {
+  let known = parts.get(template);
+  if (!known) {
+    known = template.split(/(\{\w+\})/).flatMap((text): Part[] => {
+      const word = text.slice(1, -1);
+      return text === '' ? [] : text.startsWith('{') && Object.hasOwn(TEMPLATE_WORDS, word) ? [{ text, word: word as TemplateWord }] : [{ text }];
+    });
+    if (parts.size >= MOST_TEMPLATES) parts.clear();
+    parts.set(template, known);
+  }
+  return known;
+}
+
+const MOST_TEMPLATES = 200;
+
 /** A template with its words replaced. A slash in a value is part of a name, not a folder, so it becomes `-`. */
-export const fillTemplate = (template: string, values: TemplateValues): string =>
-  template.replace(/\{(\w+)\}/g, (whole, word) => (word in values ? values[word as TemplateWord]().replace(/[/\\]+/g, '-') : whole));
+export function fillTemplate(template: string, values: TemplateValues): string {
+  let filled = '';
+  for (const { text, word } of partsOf(template)) filled += word ? withoutSlashes(values(word)) : text;
+  return filled;
+}
+
+export const withoutSlashes = (text: string): string => (text.includes('/') || text.includes('\\') ? text.replace(/[/\\]+/g, '-') : text);
 
 /** Names that Windows keeps for devices, whatever their extension. */
 const RESERVED = /^(con|prn|aux|nul|com[0-9¹²³]|lpt[0-9¹²³])(\.|$)/i;

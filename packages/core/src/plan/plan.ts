@@ -4,7 +4,7 @@ import { groupBy } from '../group-by';
 import { FORMATS, type Format } from '../outputs';
 import { MAX_PDF_PAGES } from '../outputs/pdf';
 import { type Piece, pieces } from '../pieces/pieces';
-import { fillTemplate, foldPath, inCase, safeFolders, safeSegment } from './names';
+import { fillTemplate, foldPath, inCase, safeFolders, safeSegment, type TemplateWord, withoutSlashes } from './names';
 import { type PlannedSize, PT_PER_PX, type Region, sizeOf } from './sizes';
 
 /** One piece through one output: a file before it exists. */
@@ -62,21 +62,32 @@ export function planFile(doc: ProjectDocument, projectName: string, piece: Piece
   const size = sizeOf(piece.region, output.size, spec?.drawnAtScale);
   const { format } = output.settings;
   const { extension } = FORMATS[format];
-  const values = {
-    piece: () => piece.name,
-    suffix: () => output.suffix,
-    width: () => String(size.widthPx),
-    height: () => String(size.heightPx),
-    scale: () => String(+size.scale.toFixed(3)),
-    format: () => extension,
-    spec: () => spec?.name ?? '',
-    project: () => projectName,
-    number: () => String(piece.number).padStart(settings.numberDigits, '0'),
+  const values = (word: TemplateWord): string => {
+    switch (word) {
+      case 'piece':
+        return piece.name;
+      case 'suffix':
+        return output.suffix;
+      case 'width':
+        return String(size.widthPx);
+      case 'height':
+        return String(size.heightPx);
+      case 'scale':
+        return String(+size.scale.toFixed(3));
+      case 'format':
+        return extension;
+      case 'spec':
+        return spec?.name ?? '';
+      case 'project':
+        return projectName;
+      case 'number':
+        return String(piece.number).padStart(settings.numberDigits, '0');
+    }
   };
   // Snapshots from before specs could say so have none.
   const own = spec?.letterCase;
   const letterCase = own && own !== 'project' ? own : settings.letterCase;
-  const name = safeSegment(inCase(fillTemplate(settings.naming, values).replace(/[/\\]+/g, '-'), letterCase));
+  const name = safeSegment(inCase(withoutSlashes(fillTemplate(settings.naming, values)), letterCase));
   const folder = [settings.folders, output.folder]
     .map((part) => part && safeFolders(fillTemplate(part, values)))
     .filter(Boolean)
@@ -96,11 +107,11 @@ export function planFile(doc: ProjectDocument, projectName: string, piece: Piece
 
 const NO_CLASHES: PlannedFile['clashes'] = [];
 
-type Remembered = { spec: Spec | undefined; settings: Settings; projectName: string; number: number; region: Region; problem?: string; file: Omit<PlannedFile, 'clashes'> };
+type Remembered = { spec: Spec | undefined; settings: Settings; projectName: string; number: number; region: Region; problem?: string; file: PlannedFile };
 const remembered = new WeakMap<Piece['record'], Map<Output, Remembered>>();
 
 /** `planFile`, answered from before when nothing it depends on has changed: after one edit a plan costs little more than the edit. */
-function planFileAgain(doc: ProjectDocument, projectName: string, piece: Piece, output: Output, spec: Spec): Omit<PlannedFile, 'clashes'> {
+function planFileAgain(doc: ProjectDocument, projectName: string, piece: Piece, output: Output, spec: Spec): PlannedFile {
   const { settings } = doc;
   let byOutput = remembered.get(piece.record);
   if (!byOutput) remembered.set(piece.record, (byOutput = new Map()));
@@ -108,7 +119,7 @@ function planFileAgain(doc: ProjectDocument, projectName: string, piece: Piece, 
   const { region, number, problem } = piece;
   if (known && known.spec === spec && known.settings === settings && known.projectName === projectName && known.number === number && known.problem === problem && sameRegion(known.region, region))
     return known.file;
-  const file = planFile(doc, projectName, piece, output);
+  const file = { ...planFile(doc, projectName, piece, output), clashes: NO_CLASHES };
   if (byOutput.size > MAX_REMEMBERED) byOutput.clear();
   byOutput.set(output, { spec, settings, projectName, number, region, problem, file });
   return file;
@@ -124,12 +135,12 @@ export function planFiles(doc: ProjectDocument, projectName: string): Plan {
   const bySpec = groupBy(outputs, (output) => output.specId);
   const list = pieces(doc);
   const pieceOf = new Map(list.map((piece) => [piece.id, piece]));
-  const files: PlannedFile[] = [];
+  const taken: PlannedFile[] = [];
   const byPath = new Map<string, PlannedFile[]>();
   const together = new Map<string, PlannedPage[]>();
   let offCount = 0;
   const take = (file: PlannedFile) => {
-    files.push(file);
+    taken.push(file);
     const key = foldPath(file.path);
     const same = byPath.get(key);
     if (same) same.push(file);
@@ -148,7 +159,7 @@ export function planFiles(doc: ProjectDocument, projectName: string): Plan {
           const pages = together.get(output.id) ?? [];
           pages.push({ ...file, page: pages.length + 1, title: piece.name });
           together.set(output.id, pages);
-        } else take({ ...file, clashes: NO_CLASHES });
+        } else take(file);
       }
     }
   }
@@ -159,9 +170,12 @@ export function planFiles(doc: ProjectDocument, projectName: string): Plan {
     const problem = pages.find((page) => page.problem)?.problem ?? (pages.length > MAX_PDF_PAGES ? `a PDF of ${pages.length} pages is more than one file may have (${MAX_PDF_PAGES})` : undefined);
     take({ ...pages[0], problem, pages, clashes: NO_CLASHES });
   }
+  // A file is the same object in every plan until something about it changes, so those that clash are told apart by copies.
+  const clashing = new Map<PlannedFile, PlannedFile>();
   for (const same of byPath.values()) {
     if (same.length < 2) continue;
-    for (const file of same) file.clashes = same.filter((other) => other !== file).map(({ pieceId, outputId }) => ({ pieceId, outputId }));
+    for (const file of same) clashing.set(file, { ...file, clashes: same.filter((other) => other !== file).map(({ pieceId, outputId }) => ({ pieceId, outputId })) });
   }
+  const files = clashing.size > 0 ? taken.map((file) => clashing.get(file) ?? file) : taken;
   return { pieces: list, specs, outputs, files, pages: files.flatMap((file) => file.pages ?? []), troubled: files.filter((file) => file.problem || file.clashes.length > 0), offCount };
 }
