@@ -16,10 +16,15 @@ export async function inBrowser<T>(url: string, work: (page: Page) => Promise<T>
 
 /** Waits until every cell in view has its true picture. */
 const cellsAreTrue = (page: Page) =>
-  page.waitForFunction(() => {
-    const cells = [...document.querySelectorAll<HTMLElement>('[role="gridcell"]')].filter((cell) => cell.getBoundingClientRect().top < innerHeight && cell.getBoundingClientRect().left < innerWidth);
-    return cells.length >= 20 && cells.every((cell) => [...cell.querySelectorAll('img')].some((image) => image.complete && image.naturalWidth > 0));
-  });
+  page.waitForFunction(
+    () => {
+      const cells = [...document.querySelectorAll<HTMLElement>('[role="gridcell"]')].filter((cell) => cell.getBoundingClientRect().top < innerHeight && cell.getBoundingClientRect().left < innerWidth);
+      return cells.length >= 20 && cells.every((cell) => [...cell.querySelectorAll('img')].some((image) => image.complete && image.naturalWidth > 0));
+      // Looking takes time from what is looked at, so it is not done at every frame.
+    },
+    undefined,
+    { polling: 25 },
+  );
 
 /** Opens the Proof of a project; seconds until the first screen of cells has its pictures. */
 export const proofFirstScreen = (url: string, projectId: string): Promise<number> =>

@@ -40,6 +40,7 @@ for (const part of [
   'packages/core/test',
   'packages/render/test',
   'packages/server/test',
+  'packages/web/test',
 ]) {
   if (existsSync(join(root, part, 'tsconfig.json'))) step(`types of ${part}`, bin('tsc'), ['-p', part]);
 }

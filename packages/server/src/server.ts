@@ -12,6 +12,7 @@ import { makeApp } from './http/app';
 import type { Context } from './http/context';
 import { FileMaker } from './projects/file-maker';
 import { OpenProjects } from './projects/open-projects';
+import { Renders } from './projects/renders';
 
 export type Running = { port: number; context: Context; close(): Promise<void> };
 
@@ -28,11 +29,12 @@ export async function startServer(config: Config, modulePath: string): Promise<R
   const pool = new RenderPool({ childPath: config.childPath, size: config.workers, timeoutMs: config.fileSeconds * 1000 });
   pool.warmUp();
   const projects = new OpenProjects(db, fonts);
-  const maker = new FileMaker(db, pool, onError);
+  const renders = new Renders(db, onError);
+  const maker = new FileMaker(renders, pool, onError);
   const hub = new EventHub(config.databaseUrl, onError);
   const reader = new Reader(config.readWorkerPath);
   const deliveries = new Deliveries(db, config.databaseUrl, projects, maker, fonts, onError);
-  const context: Context = { config, db, projects, pool, maker, deliveries, hub, reader, log };
+  const context: Context = { config, db, projects, pool, renders, maker, deliveries, hub, reader, log };
   await hub.start();
   await deliveries.start(config.role);
   const evict = setInterval(() => void evictRenders(db, config.cacheBytes).catch(onError), EVICT_EVERY_MS);
@@ -59,6 +61,7 @@ export async function startServer(config: Config, modulePath: string): Promise<R
       await deliveries.stop();
       await hub.close();
       await reader.close();
+      await renders.close();
       await db.end();
     },
   };

@@ -6,9 +6,21 @@ import type { Queryable } from './database';
 export async function readChanges(db: Queryable, projectId: string, since: number): Promise<{ records: ProjectRecord[]; removed: string[] }> {
   const { rows } = await db.query<{ body: ProjectRecord }>('SELECT body FROM records WHERE project_id = $1 AND version > $2', [projectId, since]);
   if (since === 0) return { records: rows.map((row) => row.body), removed: [] };
-  const removed = await db.query<{ id: string }>('SELECT DISTINCT unnest(removes) AS id FROM edits WHERE project_id = $1 AND version > $2', [projectId, since]);
   const present = new Set(rows.map((row) => row.body.id));
-  return { records: rows.map((row) => row.body), removed: removed.rows.map((row) => row.id).filter((id) => !present.has(id)) };
+  return { records: rows.map((row) => row.body), removed: (await removedSince(db, projectId, since)).filter((id) => !present.has(id)) };
+}
+
+/** The same as JSON text, as the database has it: a whole project is not parsed only to be written again. */
+export async function changesAsJson(db: Queryable, projectId: string, since: number): Promise<{ records: string; removed: string }> {
+  const { rows } = await db.query<{ id: string; body: string }>('SELECT id, body::text AS body FROM records WHERE project_id = $1 AND version > $2', [projectId, since]);
+  const present = new Set(rows.map((row) => row.id));
+  const gone = since === 0 ? [] : await removedSince(db, projectId, since);
+  return { records: `[${rows.map((row) => row.body).join(',')}]`, removed: JSON.stringify(gone.filter((id) => !present.has(id))) };
+}
+
+async function removedSince(db: Queryable, projectId: string, since: number): Promise<string[]> {
+  const { rows } = await db.query<{ id: string }>('SELECT DISTINCT unnest(removes) AS id FROM edits WHERE project_id = $1 AND version > $2', [projectId, since]);
+  return rows.map((row) => row.id);
 }
 
 export type Clash = { version: number; records: ProjectRecord[]; removed: string[] };

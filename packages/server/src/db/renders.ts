@@ -14,6 +14,15 @@ export async function measuredOf(db: Queryable, keys: readonly string[]): Promis
   return new Map(rows.map((row) => [row.key, row.measured]));
 }
 
+/** Bytes of a rendered file, and how far it stands out from its ground, where it has one. */
+export type Weight = { bytes: number; contrast?: number };
+
+/** What these keys weigh, as far as they were rendered. */
+export async function weightsOf(db: Queryable, keys: readonly string[]): Promise<Map<string, Weight>> {
+  const { rows } = await db.query<{ key: string; size: number; contrast: number | null }>("SELECT key, size, (measured->>'contrast')::float8 AS contrast FROM renders WHERE key = ANY($1)", [keys]);
+  return new Map(rows.map(({ key, size, contrast }) => [key, { bytes: Number(size), contrast: contrast ?? undefined }]));
+}
+
 /** Stores many renders in one statement; those that are there stay. */
 export async function putRenders(db: Queryable, renders: readonly NewRender[]): Promise<void> {
   if (renders.length === 0) return;
@@ -38,4 +47,5 @@ export async function evictRenders(db: Queryable, maxBytes: number): Promise<num
   return rowCount ?? 0;
 }
 
-export const touchRender = (db: Queryable, key: string) => db.query("UPDATE renders SET used_at = now() WHERE key = $1 AND used_at < now() - interval '1 hour'", [key]);
+/** Notes that these were used now, when that was not noted within the last hour. */
+export const touchRenders = (db: Queryable, keys: readonly string[]) => db.query("UPDATE renders SET used_at = now() WHERE key = ANY($1) AND used_at < now() - interval '1 hour'", [keys]);

@@ -9,6 +9,7 @@ import type { EventHub } from '../events/hub';
 import type { FileMaker } from '../projects/file-maker';
 import type { OpenProject } from '../projects/open-project';
 import type { OpenProjects } from '../projects/open-projects';
+import type { Renders } from '../projects/renders';
 
 /** What every route works with. */
 export type Context = {
@@ -16,6 +17,7 @@ export type Context = {
   db: Database;
   projects: OpenProjects;
   pool: RenderPool;
+  renders: Renders;
   maker: FileMaker;
   deliveries: Deliveries;
   hub: EventHub;

@@ -2,27 +2,26 @@ import { cellKey, FORMATS, findTrouble, groundOf, pictureFacts, refuse } from '@
 import { resized } from '@tolvik/render';
 import { Router } from 'express';
 import { deliveryFiles, listDeliveries } from '../db/deliveries';
-import { measuredOf, putRenders, readRender, touchRender } from '../db/renders';
 import type { KeyedFile, OpenProject } from '../projects/open-project';
 import { type Context, openProject } from './context';
 import { trial } from './schemas';
 import { INERT } from './security';
+
+/** Piece, output, render key, bytes, how far it stands out from its ground, and how many pages it holds when several. */
+type MadeRow = [pieceId: string, outputId: string, key: string, bytes: number | null, contrast: number | null, pages: number];
 
 const FOREVER = 'private, max-age=31536000, immutable';
 /** How large the picture of a vector file is drawn for the Proof, at the most. */
 const PICTURE_SIDE = 512;
 
 export function fileRoutes(context: Context): Router {
-  const { db, maker, pool } = context;
+  const { db, maker, pool, renders } = context;
   const router = Router();
 
   router.get('/projects/:id/plan', async (req, res) => {
     const project = await openProject(context, String(req.params.id));
     const { plan, files, pages } = project.plan();
-    const measured = await measuredOf(
-      db,
-      files.map((file) => file.key),
-    );
+    const weights = await renders.weightsOf(files.map((file) => file.key));
     res.json({
       version: project.version,
       offCount: plan.offCount,
@@ -37,15 +36,28 @@ export function fileRoutes(context: Context): Router {
         heightPt: file.heightPt,
         dpi: file.dpi,
         key: file.key,
-        bytes: measured.get(file.key)?.bytes ?? null,
-        contrast: measured.get(file.key)?.contrast,
+        bytes: weights.get(file.key)?.bytes ?? null,
+        contrast: weights.get(file.key)?.contrast,
         problem: file.problem,
         clashes: file.clashes,
         pages: file.pages?.length,
       })),
       pages: pages.map(({ pieceId, outputId, page, key }) => ({ pieceId, outputId, page, key, bytes: null })),
     });
-    if (measured.size < files.length) maker.warm(project, files, () => {});
+    if (weights.size < files.length) maker.warm(project, files, () => {});
+  });
+
+  /** The same in short, for a page that plans by itself: what was made of each file. */
+  router.get('/projects/:id/made', async (req, res) => {
+    const project = await openProject(context, String(req.params.id));
+    const { files, pages } = project.plan();
+    const weights = await renders.weightsOf(files.map((file) => file.key));
+    const made = files.map(({ pieceId, outputId, key, pages: inOne }): MadeRow => {
+      const { bytes = null, contrast } = weights.get(key) ?? {};
+      return [pieceId, outputId, key, bytes, contrast ?? null, inOne?.length ?? 0];
+    });
+    res.json({ version: project.version, files: made, pages: pages.map(({ pieceId, outputId, key }): MadeRow => [pieceId, outputId, key, null, null, 0]) });
+    if (weights.size < files.length) maker.warm(project, files, () => {});
   });
 
   router.get('/projects/:id/findings', async (req, res) => {
@@ -57,11 +69,8 @@ export function fileRoutes(context: Context): Router {
       return (blob && pictureFacts(blob.bytes)) ?? undefined;
     };
     const { plan, byCell } = project.plan();
-    const measured = await measuredOf(
-      db,
-      [...byCell.values()].map((file) => file.key),
-    );
-    const contrastOf = (pieceId: string, outputId: string) => measured.get(byCell.get(cellKey(pieceId, outputId))?.key ?? '')?.contrast;
+    const weights = await renders.weightsOf([...byCell.values()].map((file) => file.key));
+    const contrastOf = (pieceId: string, outputId: string) => weights.get(byCell.get(cellKey(pieceId, outputId))?.key ?? '')?.contrast;
     res.json({ version: project.version, findings: findTrouble({ doc: project.doc, plan, fonts: project.composer.sources.fonts, pictureSize, lastDelivery, contrastOf }) });
   });
 
@@ -77,16 +86,22 @@ export function fileRoutes(context: Context): Router {
   };
 
   router.get('/projects/:id/files/:pieceId/:outputId', async (req, res) => {
-    const { project, file } = await fileOf(req.params, req.query.whole !== undefined);
+    const { key: asked, whole, download } = req.query;
+    // What belongs to a key never changes: who knows it needs no plan.
+    const known = typeof asked === 'string' && download === undefined ? await renders.read(asked) : undefined;
+    if (known) {
+      res.set({ ETag: `"${known.key}"`, 'Cache-Control': FOREVER, 'Content-Security-Policy': INERT, 'X-Tolvik-Bytes': String(known.bytes.length) });
+      return void res.type(known.media_type).send(known.bytes);
+    }
+    const { project, file } = await fileOf(req.params, whole !== undefined);
     res
       .set('ETag', `"${file.key}"`)
-      .set('Cache-Control', req.query.key === file.key ? FOREVER : 'private, no-cache')
+      .set('Cache-Control', asked === file.key ? FOREVER : 'private, no-cache')
       .set('Content-Security-Policy', INERT);
     if (req.headers['if-none-match'] === `"${file.key}"`) return void res.status(304).end();
     const made = await maker.file(project, file);
-    await touchRender(db, file.key);
     const name = file.path.split('/').at(-1) as string;
-    res.set('Content-Disposition', `${req.query.download === undefined ? 'inline' : 'attachment'}; filename*=UTF-8''${encodeURIComponent(name)}`);
+    res.set('Content-Disposition', `${download === undefined ? 'inline' : 'attachment'}; filename*=UTF-8''${encodeURIComponent(name)}`);
     res.set('X-Tolvik-Bytes', String(made.bytes.length)).type(made.media_type).send(made.bytes);
   });
 
@@ -96,14 +111,14 @@ export function fileRoutes(context: Context): Router {
     const { project, file } = await fileOf({ id: String(req.params.id), pieceId, outputId }, false);
     if (settings.format !== file.format) return refuse('trial.format', `this output makes ${FORMATS[file.format].title}`, { accepted: `settings of ${file.format}` });
     const { svg, key } = project.composer.composeAs(file, settings);
-    let made = await readRender(db, key);
+    let made = await renders.read(key);
     if (!made) {
       const piece = project.composer.piece(pieceId);
       const output = project.doc.find('output', outputId);
       const ground = piece && output ? groundOf(project.doc, piece, output) : null;
       const { bytes, measured } = await pool.render({ svg, settings, widthPx: file.widthPx, heightPx: file.heightPx, dpi: file.dpi, ground }, 'high');
       const mediaType = FORMATS[file.format].mediaType;
-      await putRenders(db, [{ key, mediaType, bytes, measured }]);
+      await renders.put([{ key, mediaType, bytes, measured }]);
       made = { key, media_type: mediaType, bytes, measured };
     }
     res
@@ -123,7 +138,7 @@ export function fileRoutes(context: Context): Router {
       .set('Cache-Control', req.query.key === file.key ? FOREVER : 'private, no-cache')
       .type('image/png');
     if (req.headers['if-none-match'] === `"${key}"`) return void res.status(304).end();
-    let bytes = (await readRender(db, key))?.bytes;
+    let bytes = (await renders.read(key))?.bytes;
     if (!bytes) {
       const { svg } = project.composer.compose(file);
       const piece = project.composer.piece(file.pieceId);
@@ -131,7 +146,7 @@ export function fileRoutes(context: Context): Router {
       const ground = piece && output ? groundOf(project.doc, piece, output) : null;
       const made = await pool.render({ svg: resized(svg, w, h), settings: { format: 'png', effort: 'faster' }, widthPx: w, heightPx: h, dpi: 96, ground }, 'high');
       bytes = made.bytes;
-      await putRenders(db, [{ key, mediaType: FORMATS.png.mediaType, ...made }]);
+      await renders.put([{ key, mediaType: FORMATS.png.mediaType, ...made }]);
     }
     res.send(bytes);
   });

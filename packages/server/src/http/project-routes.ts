@@ -5,8 +5,7 @@ import { readUploads } from '../bring-in/multipart';
 import { putBlobs, readBlobs } from '../db/blobs';
 import { transaction } from '../db/database';
 import { copyRecords, findProject, insertProject, listProjects, renameProject, setDeleted } from '../db/projects';
-import { applyEdit, readChanges } from '../db/records';
-import { putRenders, readRender } from '../db/renders';
+import { applyEdit, changesAsJson } from '../db/records';
 import { announce } from '../events/hub';
 import { type Context, openProject } from './context';
 import { sendProblem } from './problem';
@@ -34,7 +33,7 @@ export async function commit(context: Context, projectId: string, change: Change
 const idOf = (req: Request) => String(req.params.id);
 
 export function projectRoutes(context: Context): Router {
-  const { db, reader, pool, log } = context;
+  const { db, reader, pool, renders, log } = context;
   const router = Router();
 
   router.get('/projects', async (_req, res) => {
@@ -88,8 +87,9 @@ export function projectRoutes(context: Context): Router {
   router.get('/projects/:id/records', async (req, res) => {
     const { since } = sinceVersion.parse(req.query);
     const row = await findProject(db, idOf(req));
-    if (!row) refuse('not.found', 'there is no such project');
-    else res.json({ version: row.version, name: row.name, ...(await readChanges(db, row.id, since)) });
+    if (!row) return void refuse('not.found', 'there is no such project');
+    const { records, removed } = await changesAsJson(db, row.id, since);
+    res.type('json').send(`{"version":${row.version},"name":${JSON.stringify(row.name)},"records":${records},"removed":${removed}}`);
   });
 
   router.post('/projects/:id/edits', async (req, res) => {
@@ -174,12 +174,12 @@ export function projectRoutes(context: Context): Router {
     const key = sha256Hex(`cover ${svg}`);
     res.set('ETag', `"${key}"`).set('Cache-Control', 'private, no-cache').type('image/png');
     if (req.headers['if-none-match'] === `"${key}"`) return void res.status(304).end();
-    let bytes = (await readRender(db, key))?.bytes;
+    let bytes = (await renders.read(key))?.bytes;
     if (!bytes) {
       const job = { svg, settings: { format: 'png', effort: 'faster' } as const, widthPx: COVER.width * 2, heightPx: COVER.height * 2, dpi: 192, ground: COVER.ground };
       const made = await pool.render(job, 'high');
       bytes = made.bytes;
-      await putRenders(db, [{ key, mediaType: 'image/png', ...made }]).catch((error) => log.warn(error));
+      await renders.put([{ key, mediaType: 'image/png', ...made }]).catch((error) => log.warn(error));
     }
     res.send(bytes);
   });

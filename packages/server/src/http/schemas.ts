@@ -61,6 +61,7 @@ export function openApi() {
       '/api/projects/{id}/project.svg': { get: { summary: 'The project file', parameters: [id], responses: answers('SVG') } },
       '/api/projects/{id}/cover.png': { get: { summary: 'A contact sheet of its pieces', parameters: [id], responses: answers('PNG') } },
       '/api/projects/{id}/plan': { get: { summary: 'Every file that will be made, with weights as far as known', parameters: [id], responses: answers('the plan') } },
+      '/api/projects/{id}/made': { get: { summary: 'What was made of every planned file, in short', parameters: [id], responses: answers('rows') } },
       '/api/projects/{id}/findings': { get: { summary: 'What the checks find', parameters: [id], responses: answers('findings') } },
       '/api/projects/{id}/files/{pieceId}/{outputId}': {
         get: { summary: 'The very bytes of one file; the ETag is its render key', parameters: [id, path('pieceId'), path('outputId')], responses: answers('bytes') },

@@ -1,8 +1,8 @@
 import { FORMATS, groundOf, type Output, type Piece } from '@tolvik/core';
 import type { Priority, RenderPool } from '@tolvik/render';
-import type { Database } from '../db/database';
-import { measuredOf, type NewRender, putRenders, type RenderRow, readRender } from '../db/renders';
+import type { NewRender, RenderRow } from '../db/renders';
 import type { KeyedFile, OpenProject } from './open-project';
+import type { Renders } from './renders';
 
 /** Makes planned files, or takes them from what was made before. One file asked for twice is made once. */
 export class FileMaker {
@@ -10,7 +10,7 @@ export class FileMaker {
   private warming: AbortController | null = null;
 
   constructor(
-    private readonly db: Database,
+    private readonly renders: Renders,
     private readonly pool: RenderPool,
     private readonly onError: (error: Error) => void,
   ) {}
@@ -35,10 +35,10 @@ export class FileMaker {
 
   /** The bytes of a file, from the cache or made now and kept. */
   async file(project: OpenProject, file: KeyedFile): Promise<RenderRow> {
-    const cached = await readRender(this.db, file.key);
+    const cached = await this.renders.read(file.key);
     if (cached) return cached;
     const made = await this.render(project, file, 'high');
-    await putRenders(this.db, [made]);
+    await this.renders.put([made]);
     return { key: made.key, media_type: made.mediaType, bytes: made.bytes, measured: made.measured };
   }
 
@@ -57,16 +57,13 @@ export class FileMaker {
     const { version } = project;
     for (let at = 0; at < files.length; at += 48) {
       const chunk = files.slice(at, at + 48).filter((file) => file.key);
-      const have = await measuredOf(
-        this.db,
-        chunk.map((file) => file.key),
-      );
+      const have = await this.renders.weightsOf(chunk.map((file) => file.key));
       const missing = chunk.filter((file) => !have.has(file.key));
       if (missing.length === 0) continue;
       if (signal.aborted || project.version !== version) return;
       const results = await Promise.allSettled(missing.map((file) => this.render(project, file, 'low', signal)));
       const made = results.flatMap((result) => (result.status === 'fulfilled' ? [result.value] : []));
-      await putRenders(this.db, made);
+      await this.renders.put(made);
       if (made.length > 0) onMade();
       if (signal.aborted || project.version !== version) return;
     }

@@ -16,8 +16,10 @@ export type Report = { file: string; dropped: { what: string; count: number }[];
 export type BringInAnswer = { version: number; change: Change | null; report: Report };
 
 /** `contrast`: how far it stands out from its ground, where it has one and was rendered. */
-export type ServerFile = { pieceId: string; outputId: string; key: string; bytes: number | null; contrast?: number };
-export type ServerPlan = { version: number; files: (ServerFile & { pages?: number })[]; pages: ServerFile[] };
+export type ServerFile = { pieceId: string; outputId: string; key: string; bytes: number | null; contrast?: number /** How many pages it holds, when several. */; pages?: number };
+/** As the server sends it: piece, output, render key, bytes, contrast, and pages when it holds several. */
+export type MadeRow = [pieceId: string, outputId: string, key: string, bytes: number | null, contrast: number | null, pages: number];
+export type ServerMade = { version: number; files: MadeRow[]; pages: MadeRow[] };
 
 export type Delivery = {
   id: string;

@@ -8,7 +8,7 @@ import { Painter } from '../painter/painter';
 import { PainterContext } from '../painter/use-painter';
 import { useNotice } from '../ui/notices';
 import { BringInQuestion } from './BringInQuestion';
-import { SessionContext, serverPlan } from './context';
+import { SessionContext, serverMade } from './context';
 import { DropFiles } from './DropFiles';
 import { expireFor } from './expire';
 import { WithFindings } from './findings';
@@ -47,7 +47,7 @@ export function ProjectPage() {
         },
       );
     // What the server knows of files is fetched beside the records, not after them.
-    void queries.prefetchQuery(serverPlan(projectId));
+    void queries.prefetchQuery(serverMade(projectId));
     void start();
     return () => {
       live = false;

@@ -2,7 +2,7 @@ import { queryOptions, useQuery } from '@tanstack/react-query';
 import { cellKey, type Plan, planFiles } from '@tolvik/core';
 import { createContext, useContext, useEffect, useMemo, useSyncExternalStore } from 'react';
 import { request } from '../api/client';
-import type { ServerFile, ServerPlan } from '../api/types';
+import type { MadeRow, ServerFile, ServerMade } from '../api/types';
 import type { Session } from './session';
 
 export const SessionContext = createContext<Session | null>(null);
@@ -33,14 +33,24 @@ export function planOf(session: Session): Plan {
   return plan;
 }
 
-export const serverPlan = (projectId: string) => queryOptions({ queryKey: ['plan', projectId], queryFn: () => request<ServerPlan>(`/projects/${projectId}/plan`) });
+const asFile = ([pieceId, outputId, key, bytes, contrast, pages]: MadeRow): ServerFile => ({ pieceId, outputId, key, bytes, contrast: contrast ?? undefined, pages: pages || undefined });
+
+/** What the server made of a project's files. */
+export const serverMade = (projectId: string) =>
+  queryOptions({
+    queryKey: ['made', projectId],
+    queryFn: async () => {
+      const { version, files, pages } = await request<ServerMade>(`/projects/${projectId}/made`);
+      return { version, files: files.map(asFile), pages: pages.map(asFile) };
+    },
+  });
 
 /** Render keys and weights as the server knows them; asked for again when the project moves on, and until all weights are known. */
 /** `files` by cell, pages among them; `whole` holds files of several pages by their output. */
 export function useMade(): { files: ReadonlyMap<string, ServerFile>; whole: ReadonlyMap<string, ServerFile>; version: number } {
   const session = useSession();
   const { id, version } = session;
-  const { data, refetch } = useQuery({ ...serverPlan(id), refetchInterval: ({ state }) => (state.data?.files.some((file) => file.bytes === null && file.key) ? 1200 : false) });
+  const { data, refetch } = useQuery({ ...serverMade(id), refetchInterval: ({ state }) => (state.data?.files.some((file) => file.bytes === null && file.key) ? 1200 : false) });
   const behind = !!data && data.version < version;
   useEffect(() => {
     if (behind) void refetch();

@@ -5,7 +5,7 @@ import { request } from '../api/client';
 import type { Delivery } from '../api/types';
 import { usePainter } from '../painter/use-painter';
 import { useNotice } from '../ui/notices';
-import { planOf, serverPlan, useSession } from './context';
+import { planOf, serverMade, useSession } from './context';
 
 type Findings = {
   all: readonly Finding[];
@@ -21,11 +21,24 @@ export const useFindings = (): Findings => useContext(FindingsContext);
 const QUIET_MS = 350;
 type LastDelivery = { number: number; paths: string[] };
 
+/** What is not part of the first screen waits until that is drawn. */
+const FIRST_MS = 1200;
+
+function useAfterFirstScreen(): boolean {
+  const [calm, setCalm] = useState(false);
+  useEffect(() => {
+    const timer = setTimeout(() => setCalm(true), FIRST_MS);
+    return () => clearTimeout(timer);
+  }, []);
+  return calm;
+}
+
 /** The files of the newest finished delivery, as far as they are known. */
 function useLastDelivery(projectId: string): LastDelivery | undefined {
   const { data: list } = useQuery({ queryKey: ['deliveries', projectId], queryFn: () => request<{ deliveries: Delivery[] }>(`/projects/${projectId}/deliveries`) });
   const last = list?.deliveries.find((each) => each.state === 'done');
-  const { data } = useQuery({ queryKey: ['delivery paths', last?.id], enabled: !!last, staleTime: Infinity, queryFn: () => request<LastDelivery>(`/deliveries/${last?.id}/paths`) });
+  const calm = useAfterFirstScreen();
+  const { data } = useQuery({ queryKey: ['delivery paths', last?.id], enabled: calm && !!last, staleTime: Infinity, queryFn: () => request<LastDelivery>(`/deliveries/${last?.id}/paths`) });
   return data;
 }
 
@@ -35,16 +48,11 @@ function useLastDelivery(projectId: string): LastDelivery | undefined {
  */
 function useContrasts(): ReadonlyMap<string, number> {
   const { id, version } = useSession();
-  const { data } = useQuery({ ...serverPlan(id), enabled: false });
-  const entries = (data?.version === version ? data.files : []).flatMap(({ pieceId, outputId, contrast }): [string, number][] =>
-    contrast === undefined ? [] : [[cellKey(pieceId, outputId), contrast]],
-  );
-  const facts = JSON.stringify(entries);
+  const { data } = useQuery({ ...serverMade(id), enabled: false });
+  const files = data?.version === version ? data.files : undefined;
+  const facts = useMemo(() => JSON.stringify(files?.flatMap(({ pieceId, outputId, contrast }) => (contrast === undefined ? [] : [[cellKey(pieceId, outputId), contrast]])) ?? []), [files]);
   return useMemo(() => new Map(JSON.parse(facts) as [string, number][]), [facts]);
 }
-
-/** The first look waits until the first screen is drawn. */
-const FIRST_MS = 1200;
 
 /** Keeps the findings of the open project up to date, a moment after each edit, in the worker. */
 export function WithFindings({ children }: { children: ReactNode }) {

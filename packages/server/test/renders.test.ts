@@ -1,0 +1,149 @@
+import type { Artboard, Output } from '@tolvik/core';
+import { connect, type Database, migrate } from '../src/db/database';
+import { putRenders } from '../src/db/renders';
+import { firstNeeds } from '../src/http/app';
+import { Renders } from '../src/projects/renders';
+import { client, icon, startOnOwnDatabase } from './running';
+
+let server: Awaited<ReturnType<typeof startOnOwnDatabase>>;
+let api: ReturnType<typeof client>;
+let db: Database;
+let renders: Renders;
+const troubles: Error[] = [];
+beforeAll(async () => {
+  server = await startOnOwnDatabase();
+  api = client(server.url);
+  db = connect(server.databaseUrl, () => {});
+  await migrate(db);
+  renders = new Renders(db, (error) => troubles.push(error));
+});
+afterAll(async () => {
+  await renders.close();
+  await db.end();
+  await server.close();
+  expect(troubles).toEqual([]);
+});
+
+const render = (key: string, size = 10, contrast?: number) => ({
+  key,
+  mediaType: 'image/png',
+  bytes: Buffer.alloc(size, 7),
+  measured: { widthPx: 1, heightPx: 1, bytes: size, alpha: false, dpi: 96, colourType: 'RGB', contrast },
+});
+const usedAt = async (key: string) => (await db.query<{ used_at: Date }>('SELECT used_at FROM renders WHERE key = $1', [key])).rows[0].used_at;
+
+describe('what was rendered', () => {
+  test('is read from memory once it was put or read, and from the database before', async () => {
+    await putRenders(db, [render('stored')]);
+    expect((await renders.read('stored'))?.bytes.length).toBe(10);
+    await renders.put([render('put', 20)]);
+    await db.query("DELETE FROM renders WHERE key IN ('stored', 'put')");
+    expect((await renders.read('stored'))?.media_type).toBe('image/png');
+    expect((await renders.read('put'))?.bytes.length).toBe(20);
+    expect(await renders.read('never')).toBeUndefined();
+  });
+
+  test('is not kept in memory when it is large', async () => {
+    await renders.put([render('large', 300 * 1024)]);
+    expect((await renders.read('large'))?.bytes.length).toBe(300 * 1024);
+    await db.query("DELETE FROM renders WHERE key = 'large'");
+    expect(await renders.read('large')).toBeUndefined();
+  });
+
+  test('weighs what its bytes weigh; what was not rendered has no weight yet', async () => {
+    expect(await renders.weightsOf(['w1', ''])).toEqual(new Map());
+    await putRenders(db, [render('w1', 33, 2.5), render('w2', 44)]);
+    const weights = await renders.weightsOf(['w1', 'w2', 'w3', '']);
+    expect([...weights]).toEqual([
+      ['w1', { bytes: 33, contrast: 2.5 }],
+      ['w2', { bytes: 44, contrast: undefined }],
+    ]);
+    expect(await renders.weightsOf(['w2', 'w1'])).toEqual(new Map([...weights].reverse()));
+  });
+
+  test('is noted as used together with others, once an hour', async () => {
+    await putRenders(db, [render('seldom'), render('often')]);
+    await db.query("UPDATE renders SET used_at = now() - interval '2 days' WHERE key = 'seldom'");
+    const [seldom, often] = [await usedAt('seldom'), await usedAt('often')];
+    await renders.read('seldom');
+    await renders.read('often');
+    expect(await usedAt('seldom')).toEqual(seldom);
+    await renders.flush();
+    expect((await usedAt('seldom')).getTime()).toBeGreaterThan(seldom.getTime());
+    expect(await usedAt('often')).toEqual(often);
+  });
+});
+
+describe('what the page asks for', () => {
+  const open = async () => {
+    const id = await api.project();
+    await api.bringIn(id, { 'anchor.svg': icon() });
+    const records = await api.records(id);
+    const artboard = records.find((record): record is Artboard => record.kind === 'artboard') as Artboard;
+    const outputs = records.filter((record): record is Output => record.kind === 'output');
+    return { id, artboard, outputs };
+  };
+  const made = async (id: string) => (await api.get(`/projects/${id}/made`)).body;
+
+  test('rows say in short what the plan says', async () => {
+    const { id, artboard, outputs } = await open();
+    for (const { id: outputId } of outputs) await api.bytes(`/projects/${id}/files/${artboard.id}/${outputId}`);
+    const rows = await made(id);
+    const plan = (await api.get(`/projects/${id}/plan`)).body;
+    expect(rows.version).toBe(plan.version);
+    expect(rows.files).toEqual(plan.files.map((file: Record<string, unknown>) => [file.pieceId, file.outputId, file.key, file.bytes, file.contrast ?? null, 0]));
+    expect(rows.files.every(([, , , bytes]: unknown[]) => Number(bytes) > 0)).toBe(true);
+    expect((await api.get('/projects/nope/made')).status).toBe(404);
+  });
+
+  test('pages of one PDF have keys of their own', async () => {
+    const { id, outputs } = await open();
+    const pdf = { ...outputs[0], settings: { format: 'pdf', pages: 'together' } } as Output;
+    expect((await api.edit(id, { puts: [pdf] })).status).toBe(200);
+    await api.bringIn(id, { 'boat.svg': icon('<rect width="9" height="9"/>') });
+    const { files, pages } = await made(id);
+    const whole = files.filter((row: unknown[]) => row[1] === pdf.id);
+    expect(whole).toHaveLength(1);
+    expect(whole[0][5]).toBe(2);
+    expect(pages.filter((row: unknown[]) => row[1] === pdf.id)).toHaveLength(2);
+    expect(new Set([...pages, ...whole].map((row: unknown[]) => row[2])).size).toBe(3);
+  });
+
+  test('a file asked for by its key is the same bytes, for good, also after the project moved on', async () => {
+    const { id, artboard, outputs } = await open();
+    const [, png] = outputs;
+    const path = `/projects/${id}/files/${artboard.id}/${png.id}`;
+    const before = await api.bytes(path);
+    const key = (await made(id)).files.find((row: unknown[]) => row[1] === png.id)[2];
+    await api.edit(id, { puts: [{ ...artboard, width: artboard.width + 8 }] });
+    const kept = await fetch(`${server.url}/api${path}?key=${key}`);
+    expect(kept.headers.get('cache-control')).toContain('immutable');
+    expect(kept.headers.get('content-security-policy')).toContain("default-src 'none'");
+    expect(Buffer.from(await kept.arrayBuffer()).equals(before)).toBe(true);
+    expect((await api.bytes(path)).equals(before)).toBe(false);
+    const unknown = await fetch(`${server.url}/api${path}?key=${'0'.repeat(64)}`);
+    expect([unknown.status, unknown.headers.get('cache-control')]).toEqual([200, 'private, no-cache']);
+    const named = await fetch(`${server.url}/api${path}?key=${key}&download`);
+    expect(named.headers.get('content-disposition')).toMatch(/^attachment/);
+  });
+
+  test('records changed since a version, and what was removed', async () => {
+    const { id, artboard } = await open();
+    const all = (await api.get(`/projects/${id}/records`)).body;
+    expect(all).toMatchObject({ name: 'Test', removed: [] });
+    await api.edit(id, { puts: [{ ...artboard, name: 'quote " and \\ slash' }] });
+    const since = (await api.get(`/projects/${id}/records?since=${all.version}`)).body;
+    expect(since.records).toEqual([expect.objectContaining({ id: artboard.id, name: 'quote " and \\ slash' })]);
+    await api.edit(id, { removes: [artboard.id] });
+    const gone = (await api.get(`/projects/${id}/records?since=${since.version}`)).body;
+    expect([gone.records, gone.removed]).toEqual([[], [artboard.id]]);
+    expect((await api.get(`/projects/${id}/records?since=x`)).status).toBe(422);
+  });
+
+  test('is told to the browser with the page, for paths that are a project', async () => {
+    expect(firstNeeds('/projects/abc_-9/proof')).toEqual(['/api/projects/abc_-9/records?since=0', '/api/projects/abc_-9/made']);
+    expect(firstNeeds('/projects/abc/bench')).toEqual(['/api/projects/abc/records?since=0']);
+    expect(firstNeeds('/projects/abc/deliveries/x')).toEqual(['/api/projects/abc/records?since=0']);
+    for (const path of ['/', '/projects/', '/projects/a b', '/projects/%3E%3Cx', '/projects/a>;b', `/projects/${'a'.repeat(65)}/proof`]) expect(firstNeeds(path)).toEqual([]);
+  });
+});
