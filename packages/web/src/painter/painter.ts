@@ -2,7 +2,15 @@ import type { Change, Finding, ProjectRecord, Region } from '@tolvik/core';
 import type { FromPainter, Subject, ToPainter } from './messages';
 
 /** A painted bitmap with what it shows. */
-export type Painted = { bitmap: ImageBitmap; crop: Region | null; widthPx: number; heightPx: number; stale: boolean /** When it was last asked for, by a clock of gets. */; used: number };
+export type Painted = {
+  bitmap: ImageBitmap;
+  subject: Subject;
+  crop: Region | null;
+  widthPx: number;
+  heightPx: number;
+  stale: boolean /** When it was last asked for, by a clock of gets. */;
+  used: number;
+};
 
 export type Outlined = { change: Change; missing: string[] };
 
@@ -13,14 +21,17 @@ export class Painter {
   private worker: Worker | null = null;
   private records: () => Iterable<ProjectRecord> = () => [];
   private readonly painted = new Map<string, Painted>();
-  private readonly asked = new Map<string, { id: number; crop: Region | null; widthPx: number; heightPx: number }>();
+  private readonly asked = new Map<string, { id: number; subject: Subject; crop: Region | null; widthPx: number; heightPx: number }>();
   private readonly listeners = new Set<() => void>();
+  private readonly onExpiredListeners = new Set<() => void>();
   private readonly checks = new Map<number, (findings: Finding[]) => void>();
   private readonly outlining = new Map<number, (outlined: Outlined) => void>();
   private nextId = 1;
   private bytes = 0;
   private clock = 0;
   private held = false;
+  /** The clock at the last frame: what was used since is in view. */
+  private frameFrom = 0;
   /** Counts up with every bitmap that comes or goes. */
   revision = 0;
 
@@ -47,6 +58,11 @@ export class Painter {
     return () => this.listeners.delete(listener);
   }
 
+  onExpired(listener: () => void): () => void {
+    this.onExpiredListeners.add(listener);
+    return () => this.onExpiredListeners.delete(listener);
+  }
+
   /** What there is for a slot now, fresh or not. */
   get(slot: string): Painted | undefined {
     const known = this.painted.get(slot);
@@ -59,7 +75,7 @@ export class Painter {
     const asked = this.asked.get(slot);
     if (asked && asked.widthPx === widthPx && asked.heightPx === heightPx && sameRegion(asked.crop, crop)) return;
     const id = this.nextId++;
-    this.asked.set(slot, { id, crop, widthPx, heightPx });
+    this.asked.set(slot, { id, subject, crop, widthPx, heightPx });
     this.send({ kind: 'paint', id, slot, subject, crop, widthPx, heightPx, urgent });
   }
 
@@ -88,10 +104,24 @@ export class Painter {
     });
   }
 
-  /** What is shown for these slots is no longer true; it stays until its successor comes. */
+  /** A frame is about to be drawn; what it gets is what is in view. */
+  beginFrame(): void {
+    this.frameFrom = this.clock;
+  }
+
+  /**
+   * What is shown for these slots is no longer true; it stays until its successor comes. Pieces in view are asked
+   * for at once: what follows a source is not a frame later than what was changed.
+   */
   expire(test: (slot: string) => boolean): void {
-    for (const [slot, painted] of this.painted) if (test(slot)) painted.stale = true;
     for (const slot of this.asked.keys()) if (test(slot)) this.asked.delete(slot);
+    for (const [slot, painted] of this.painted) {
+      if (!test(slot)) continue;
+      painted.stale = true;
+      const { subject, crop, widthPx, heightPx } = painted;
+      if (subject.kind === 'piece' && painted.used >= this.frameFrom) this.want(slot, subject, crop, widthPx, heightPx, true);
+    }
+    for (const listener of this.onExpiredListeners) listener();
   }
 
   close(): void {
@@ -124,10 +154,12 @@ export class Painter {
       if (this.painted.has(slot)) return bitmap.close();
     }
     if (!bitmap) return;
+    // It was asked for before what it shows changed; whoever wants it asks again.
+    if (!asked) return bitmap.close();
     const before = this.painted.get(slot);
     if (before) this.drop(slot, before);
-    const { crop = null, widthPx = bitmap.width, heightPx = bitmap.height } = asked ?? {};
-    this.painted.set(slot, { bitmap, crop, widthPx, heightPx, stale: asked?.id !== id, used: this.clock++ });
+    const { subject, crop, widthPx, heightPx } = asked;
+    this.painted.set(slot, { bitmap, subject, crop, widthPx, heightPx, stale: asked.id !== id, used: this.clock++ });
     this.revision++;
     this.bytes += bitmap.width * bitmap.height * 4;
     if (this.bytes > MAX_BYTES) this.dropUnused();

@@ -42,7 +42,8 @@ export function bitmapFor(painter: Painter, item: BenchItem, camera: Camera, dpr
   const standIn = painted ?? coarser(painter, layerId, level);
   if (!painted || painted.stale || painted.widthPx !== box.widthPx || painted.heightPx !== box.heightPx) {
     const { widthPx, heightPx, ...crop } = box;
-    painter.want(slot, { kind: 'item', layerId }, crop, widthPx, heightPx, !standIn);
+    // What was just changed is waited for, as is what is not there at all.
+    painter.want(slot, { kind: 'item', layerId }, crop, widthPx, heightPx, !standIn || standIn.stale);
   }
   const long = Math.max(bounds.maxX - bounds.minX, bounds.maxY - bounds.minY) * camera.scale;
   if (long > EXACT_ABOVE_PX && level !== scale) {

@@ -1,4 +1,4 @@
-import { type Bounds, boundsOf, layerBounds, unite } from '@tolvik/core';
+import { type Bounds, boundsOf, layerBounds, touches, unite } from '@tolvik/core';
 import type { Painter } from '../../painter/painter';
 import { planOf } from '../../project/context';
 import type { Session } from '../../project/session';
@@ -14,6 +14,7 @@ import { pan } from './gestures/pan';
 import { resizePiece } from './gestures/resize-piece';
 import { resizeLayers, turnLayers } from './gestures/shape-layers';
 import { layerFrame, layerHandleAt, layersAt, pieceAt, pieceHandleAt, selectedLayerAt } from './hit';
+import { bitmapFor } from './item-bitmaps';
 import { NO_PREVIEW, type Preview } from './preview';
 import { type Scene, sceneOf } from './scene';
 import { Sheet } from './sheet';
@@ -51,6 +52,7 @@ export class Plane implements Ground {
     this.stops.push(
       session.subscribe(() => this.invalidate()),
       painter.onPainted(() => this.invalidate()),
+      painter.onExpired(() => this.askAgain()),
       useBench.subscribe(() => this.invalidate()),
     );
     void document.fonts.ready.then(() => {
@@ -124,6 +126,7 @@ export class Plane implements Ground {
     const { selection, doc } = this.session;
     const { backdrop, ownBackdrop, renaming, wireframe, rulers, pixelGrid, pixels } = useBench.getState();
     const { trouble } = this;
+    this.painter.beginFrame();
     const atRest = performance.now() - this.lastMoved > REST_MS && (!this.gesture || !!this.gesture.still);
     drawPlane(this.context, this.painter, this.sheet, {
       doc,
@@ -156,6 +159,14 @@ export class Plane implements Ground {
       this.painter.hold(false);
       this.invalidate();
     }, REST_MS + 10);
+  }
+
+  /** After an edit: artwork in view that changed is asked for now, not when the next frame is drawn. */
+  private askAgain(): void {
+    if (this.width === 0) return;
+    const { camera } = this;
+    const seen: Bounds = { minX: camera.x, minY: camera.y, maxX: camera.x + this.width / camera.scale, maxY: camera.y + this.height / camera.scale };
+    for (const item of this.scene.items) if (touches(item.bounds, seen)) bitmapFor(this.painter, item, camera, this.dpr, seen, false);
   }
 
   private fileCounts(): Map<string, number> {
