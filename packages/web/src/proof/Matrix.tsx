@@ -1,11 +1,11 @@
 import { DndContext, type DragEndEvent, type DragMoveEvent, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
-import { useVirtualizer } from '@tanstack/react-virtual';
 import { cellKey, type Output, type Piece, type PlannedFile, type PlannedPage, placePiece, shiftPiece } from '@tolvik/core';
-import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
+import { type KeyboardEvent, useMemo, useRef, useState } from 'react';
 import { renamePiece } from '../bench/rename';
 import { planOf, useMade, useSession } from '../project/context';
 import { useFindings } from '../project/findings';
 import { MatrixRow, NAME_WIDTH, type RowActs } from './MatrixRow';
+import { MatrixRows, type RowsHandle } from './MatrixRows';
 import { OutputHeader } from './OutputHeader';
 import { addOutput } from './outputs';
 import { switchCells, switchPieces } from './switch';
@@ -52,16 +52,7 @@ export function Matrix({
     return { planned: byCell, totals: sums };
   }, [plan, made, whole]);
 
-  // First what is in view; a moment later also what is around it.
-  const [overscan, setOverscan] = useState(1);
-  useEffect(() => {
-    const later = setTimeout(() => setOverscan(6), 1500);
-    return () => clearTimeout(later);
-  }, []);
-  const rows = useVirtualizer({ count: pieces.length, getScrollElement: () => scroller.current, estimateSize: () => rowHeight, overscan, scrollPaddingStart: HEADER_HEIGHT });
-  // While one scrolls, rows that come up wait with their pictures; those around what one sees have theirs already.
-  const pictured = useRef<ReadonlySet<unknown>>(new Set());
-  if (!rows.isScrolling) pictured.current = new Set(rows.getVirtualItems().map((row) => row.key));
+  const rows = useRef<RowsHandle>(null);
   const width = NAME_WIDTH + outputs.length * columnWidth + 130;
 
   /** The cells from where Shift was first held to where one is: what Space switches at once. */
@@ -112,7 +103,7 @@ export function Matrix({
       setAnchor(from);
       setActive(next);
       session.select(from ? pieces.slice(Math.min(from.row, next.row), Math.max(from.row, next.row) + 1).map((each) => each.id) : [pieces[next.row].id]);
-      rows.scrollToIndex(next.row);
+      rows.current?.scrollTo(next.row);
     } else if (event.key === ' ' && event.shiftKey && piece) switchBlock([piece], outputs);
     else if (event.key === ' ' && !event.ctrlKey && piece && output) switchBlock(pieces.slice(block.top, block.bottom + 1), outputs.slice(block.left, block.right + 1));
     else if (event.key === 'Enter' && piece && output && planned.has(cellKey(piece.id, output.id))) onOpen(piece.id, output.id);
@@ -204,16 +195,22 @@ export function Matrix({
               </button>
             </div>
           </div>
-          <div ref={rowGroup} role="rowgroup" className="relative" style={{ height: rows.getTotalSize() }}>
-            {rows.getVirtualItems().map(({ index, start, key }) => {
+          <MatrixRows
+            ref={rows}
+            scroller={scroller}
+            group={rowGroup}
+            count={pieces.length}
+            rowHeight={rowHeight}
+            headerHeight={HEADER_HEIGHT}
+            row={(index, top, pictured) => {
               const piece = pieces[index];
               const inBlock = !!anchor && index >= block.top && index <= block.bottom;
               return (
                 <MatrixRow
-                  key={key}
+                  key={index}
                   piece={piece}
                   index={index}
-                  top={start}
+                  top={top}
                   outputs={outputs}
                   planned={planned}
                   made={made}
@@ -228,12 +225,12 @@ export function Matrix({
                   draggable={inOrder}
                   drop={drop?.id === piece.id ? drop.side : null}
                   found={byPiece.get(piece.id)}
-                  pictured={pictured.current.has(key)}
+                  pictured={pictured}
                   acts={acts}
                 />
               );
-            })}
-          </div>
+            }}
+          />
         </div>
         {pieces.length === 0 && <p className="px-4 py-6 text-ink-2">No piece matches.</p>}
       </div>
