@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { acceptanceOf, cellKey, type Finding, measureTextWith, mendFindings, NO_FONTS } from '@tolvik/core';
+import { acceptanceOf, cellKey, type Finding, measureTextWith, mendFindings, NO_FONTS, type ProjectDocument } from '@tolvik/core';
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useState } from 'react';
 import { request } from '../api/client';
 import type { Delivery } from '../api/types';
@@ -54,6 +54,11 @@ function useContrasts(): ReadonlyMap<string, number> {
   return useMemo(() => new Map(JSON.parse(facts) as [string, number][]), [facts]);
 }
 
+function hasTextIn(doc: ProjectDocument): boolean {
+  for (const layer of doc.each('layer')) if (layer.tag === 'text') return true;
+  return false;
+}
+
 /** Keeps the findings of the open project up to date, a moment after each edit, in the worker. */
 export function WithFindings({ children }: { children: ReactNode }) {
   const session = useSession();
@@ -71,7 +76,9 @@ export function WithFindings({ children }: { children: ReactNode }) {
       clearTimeout(timer);
     };
   }, [painter, session, revision, lastDelivery, contrasts]);
-  const hasText = [...session.doc.each('layer')].some((layer) => layer.tag === 'text');
+  const { layerRevision } = session.doc;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: looked for again when layers changed
+  const hasText = useMemo(() => hasTextIn(session.doc), [session, layerRevision]);
   useEffect(() => {
     // What reads fonts comes only when there is text: it is a large part of the app's code.
     if (hasText) void import('../painter/load-fonts').then(({ loadFonts }) => loadFonts()).then((fonts) => measureTextWith(session.doc, fonts));

@@ -29,18 +29,7 @@ export function FilePicture({ file, made, room, alt }: { file: PlannedFile | Pla
   const fit = Math.min(room.width / file.widthPx, room.height / file.heightPx);
   const scale = raster ? Math.min(1, fit) : Math.min(fit, 64 / Math.min(file.widthPx, file.heightPx, 64) || 1);
   const [w, h] = [Math.max(1, file.widthPx * scale), Math.max(1, file.heightPx * scale)];
-  return (
-    <img
-      src={file.format === 'pdf' ? pictureUrl(projectId, made) : fileUrl(projectId, made)}
-      alt={alt}
-      width={w}
-      height={h}
-      style={{ width: w, height: h }}
-      loading="lazy"
-      decoding="async"
-      draggable={false}
-    />
-  );
+  return <img src={file.format === 'pdf' ? pictureUrl(projectId, made) : fileUrl(projectId, made)} alt={alt} width={w} height={h} style={{ width: w, height: h }} decoding="async" draggable={false} />;
 }
 
 /** One file: what it looks like, what it will be called, how heavy it is. */

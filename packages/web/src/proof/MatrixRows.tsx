@@ -18,7 +18,7 @@ type Props = {
 /** The rows in view and a few around them. Scrolling draws this again and nothing around it. */
 export function MatrixRows({ scroller, group, count, rowHeight, headerHeight, row, ref }: Props) {
   // First what is in view; a moment later also what is around it.
-  const [overscan, setOverscan] = useState(1);
+  const [overscan, setOverscan] = useState(0);
   useEffect(() => {
     const later = setTimeout(() => setOverscan(6), 1500);
     return () => clearTimeout(later);
