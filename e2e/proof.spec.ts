@@ -3,6 +3,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
+import sharp from 'sharp';
 import { expect, icon, saved, test } from './app';
 
 const proof = async (page: Page) => {
@@ -134,6 +135,62 @@ test('white on white is found and mended; what is meant is accepted with a reaso
   await expect(page.getByText('accepted: bleeds on purpose')).toBeVisible();
   await page.getByRole('button', { name: 'Look again' }).click();
   await expect(page.getByText('accepted: bleeds on purpose')).toBeHidden();
+});
+
+test('different pieces follow different specs: one for itself, some together, and what a piece does not make is not there', async ({ page, openProject, app }) => {
+  const id = await openProject('Two kinds', { 'mark.svg': LOGO('#0c6a53'), 'tile.svg': LOGO('#12343b'), 'banner.svg': LOGO('#d2452a') });
+  await proof(page);
+  const head = (name: string) => page.getByRole('rowheader').filter({ hasText: name });
+  // The mark alone becomes a favicon, too.
+  await head('mark').click();
+  await page.getByRole('button', { name: 'Specs…' }).click();
+  const dialog = page.getByRole('dialog');
+  await expect(dialog).toContainText('for the 1 selected');
+  await page.getByRole('button', { name: /^Favicon sizes/ }).click();
+  await expect(dialog).toContainText('6 outputs, followed by 1 of 3');
+  await page.getByRole('button', { name: 'Done' }).click();
+  await expect(page.getByRole('button', { name: 'Export 15 files' })).toBeVisible();
+  await expect(page.getByRole('gridcell', { name: 'tile does not follow this spec' })).toHaveCount(6);
+  await expect(page.getByRole('gridcell', { name: 'mark does not follow this spec' })).toHaveCount(0);
+  // Tile and banner stop making what the web spec says; nothing else does.
+  await head('tile').click();
+  await head('banner').click({ modifiers: ['Shift'] });
+  await page.getByRole('button', { name: 'Specs…' }).click();
+  await dialog.getByRole('button', { name: 'Not: 2 selected' }).first().click();
+  await expect(dialog).toContainText('3 outputs, followed by 1 of 3');
+  await dialog.getByRole('button', { name: 'Follow: 2 selected' }).nth(1).click();
+  await expect(dialog).toContainText('6 outputs, followed by 3 of 3');
+  await page.getByRole('button', { name: 'Done' }).click();
+  await expect(page.getByRole('button', { name: 'Export 21 files' })).toBeVisible();
+  await saved(page);
+  const { files } = await app.api<{ files: { path: string }[] }>(`/projects/${id}/plan`);
+  const made = (name: string) => files.filter(({ path }) => path.split('/').at(-1)?.startsWith(name)).length;
+  expect([made('mark'), made('tile'), made('banner')]).toEqual([9, 6, 6]);
+  // All of it is one undo after the other.
+  for (let i = 0; i < 3; i++) await page.keyboard.press('Control+z');
+  await expect(page.getByRole('button', { name: 'Export 9 files' })).toBeVisible();
+});
+
+test('a picture that vanishes on its ground is found on the rendered file', async ({ page, openProject }) => {
+  const shade = async (background: string) =>
+    (
+      await sharp({ create: { width: 24, height: 24, channels: 3, background } })
+        .png()
+        .toBuffer()
+    ).toString('base64');
+  const picture = async (colour: string) => icon(`<image width="24" height="24" href="data:image/png;base64,${await shade(colour)}"/>`);
+  await openProject('Pictures', { 'mist.svg': await picture('#fbfbfb'), 'rock.svg': await picture('#333333') });
+  await proof(page);
+  await page.getByRole('button', { name: 'Change output PNG 1×' }).click();
+  await page.getByRole('button', { name: 'Also as JPEG' }).click();
+  await page.keyboard.press('Escape');
+  await page.getByRole('radio', { name: /^Needs a look/ }).click();
+  const found = page.getByRole('list', { name: 'What was found' });
+  await expect(found).toContainText('cannot be seen on their ground', { timeout: 20_000 });
+  await expect(page.getByRole('gridcell', { name: /mist.*jpg$/ })).toHaveAttribute('title', 'nothing in it stands out from its ground');
+  await expect(page.getByRole('gridcell', { name: /rock.*jpg$/ })).not.toHaveAttribute('title', /stands out/);
+  await found.getByRole('button', { name: 'Leave that file out', exact: true }).click();
+  await expect(found).not.toContainText('cannot be seen');
 });
 
 test('a spec is kept for other projects, saved as a file, and a broken file is answered in words', async ({ page, openProject }) => {
