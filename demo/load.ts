@@ -17,6 +17,7 @@ import {
   mendFindings,
   NO_FONTS,
   newId,
+  type Output,
   ordersAfter,
   ProjectDocument,
   type ProjectRecord,
@@ -130,6 +131,25 @@ async function identity(server: string): Promise<void> {
     around,
   );
   if (mended) await setup.commit(mended);
+  // Of what has two colours, one would be lost: the dark words on the dark ground, the light ones on white.
+  const dark = (output: Output) => output.background.startsWith('#') && output.background !== '#ffffff';
+  const lost = (artboard: Artboard, output: Output) => (artboard.name.endsWith('-reversed') ? output.background === '#ffffff' : dark(output));
+  const puts = doc
+    .list('artboard')
+    .filter(({ name }) => /^logo-(wide|stacked)(-reversed)?$/.test(name))
+    .map((artboard) => ({
+      ...artboard,
+      offOutputIds: [
+        ...new Set([
+          ...artboard.offOutputIds,
+          ...doc
+            .list('output')
+            .filter((output) => lost(artboard, output))
+            .map((output) => output.id),
+        ]),
+      ],
+    }));
+  await setup.commit({ label: 'leave out where a part could not be seen', puts, removes: [] });
 }
 
 async function harbourIcons(server: string): Promise<void> {

@@ -6,7 +6,10 @@ import {
   editionRecord,
   type Finding,
   findTrouble,
+  followedLayout,
+  LOCKUP_OPTIONS,
   layersOn,
+  makeLockups,
   mendFindings,
   newId,
   type Output,
@@ -14,6 +17,7 @@ import {
   type ProjectDocument,
   type ProjectRecord,
   planFiles,
+  type Seen,
   sliceRecord,
   troubleFinder,
 } from '../src';
@@ -166,35 +170,85 @@ test('contrast is judged on the stops of gradients, and on what an edition shows
 });
 
 describe('contrast as it was rendered', () => {
-  const withJpeg = (inner: string) => change(project({ good: svg(inner) }), (m) => [outputRecord.parse({ ...m.outputs[1], id: newId(), suffix: '-j', settings: { format: 'jpeg' } }) as Output]).doc;
+  const withJpeg = (inner: string, attrs?: string) =>
+    change(project({ good: svg(inner, attrs) }), (m) => [outputRecord.parse({ ...m.outputs[1], id: newId(), suffix: '-j', settings: { format: 'jpeg' } }) as Output]).doc;
   const PICTURE = `<image width="24" height="24" href="data:image/png;base64,${TINY_PNG}"/><path d="M2 2h3v3z" fill="#fff"/>`;
-  const found = (doc: ProjectDocument, contrastOf?: () => number | undefined) => of(findTrouble({ ...around(doc), contrastOf }), 'too-little-contrast').map((finding) => finding.message);
+  const found = (doc: ProjectDocument, seen?: Seen) => of(findTrouble({ ...around(doc), seenOf: () => seen }), 'too-little-contrast').map((finding) => finding.message);
+  const ALL: Seen = { contrast: 3, box: [0, 0, 1, 1] };
+  const NOTHING: Seen = { contrast: 1, box: null };
 
   test('a picture is judged by what came out, and not before', () => {
     const doc = withJpeg(PICTURE);
     expect(found(doc)).toEqual([]);
-    expect(found(doc, () => undefined)).toEqual([]);
-    expect(found(doc, () => 1.1)).toEqual(['nothing in it stands out from its ground']);
-    expect(found(doc, () => 3)).toEqual([]);
+    expect(found(doc, { contrast: 1.1, box: null })).toEqual(['nothing in it stands out from its ground']);
+    expect(found(doc, ALL)).toEqual([]);
   });
 
   test('what came out counts for more than the paints', () => {
-    expect(found(withJpeg('<path d="M3 3h18v18z" fill="#d2452a" opacity="0.01"/>'), () => 1)).toEqual(['nothing in it stands out from its ground']);
-    expect(found(withJpeg('<path d="M3 3h18v18z" fill="#fff"/>'), () => 2)).toEqual([]);
-    expect(found(withJpeg('<path d="M3 3h18v18z" fill="#fff"/>'), () => 1)).toEqual(['White on white']);
+    expect(found(withJpeg('<path d="M3 3h18v18z" fill="#d2452a" opacity="0.01"/>'), NOTHING)).toEqual(['nothing in it stands out from its ground']);
+    expect(found(withJpeg('<path d="M3 3h18v18z" fill="#fff"/>'), ALL)).toEqual([]);
+    expect(found(withJpeg('<path d="M3 3h18v18z" fill="#fff"/>'), NOTHING)).toEqual(['White on white']);
   });
 
   test('a piece is looked at again when its files were rendered', () => {
     const doc = withJpeg(PICTURE);
     const find = troubleFinder();
     const now = around(doc);
-    expect(of(find({ ...now, contrastOf: () => 3 }), 'too-little-contrast')).toEqual([]);
-    const [finding] = of(find({ ...now, contrastOf: () => 1 }), 'too-little-contrast');
+    expect(of(find({ ...now, seenOf: () => ALL }), 'too-little-contrast')).toEqual([]);
+    const [finding] = of(find({ ...now, seenOf: () => NOTHING }), 'too-little-contrast');
     expect(finding.mend).toBe('Leave that file out');
     const mend = mendFindings([finding], now);
     if (!mend) throw new Error('no mend');
     doc.apply(mend);
-    expect(found(doc, () => 1)).toEqual([]);
+    expect(found(doc, NOTHING)).toEqual([]);
+  });
+
+  const LOGO = '<circle cx="12" cy="12" r="10" fill="#0c6a53"/><circle cx="12" cy="12" r="4" fill="#fff"/><path d="M30 4h60v16h-60z" fill="#fff"/>';
+  const WIDE = 'width="100" height="24" viewBox="0 0 100 24"';
+
+  test('a part that vanishes at a side is told; white inside of something else is not missed', () => {
+    const doc = withJpeg(LOGO, WIDE);
+    expect(found(doc, { contrast: 3, box: [0.02, 0.083, 0.22, 0.917] })).toEqual(['part of it cannot be seen on white']);
+    expect(found(doc, { contrast: 3, box: [0.02, 0.083, 0.9, 0.917] })).toEqual([]);
+    expect(found(doc, { contrast: 3, box: [0.02, 0.083, 0.8, 0.917] })).toEqual([]);
+  });
+
+  test('a ground that the artwork brings along is not missed', () => {
+    const doc = withJpeg(`<path d="M0 0h100v24h-100z" fill="#fff"/>${LOGO.slice(0, LOGO.lastIndexOf('<path'))}`, WIDE);
+    expect(found(doc, { contrast: 3, box: [0.02, 0.083, 0.22, 0.917] })).toEqual([]);
+  });
+
+  test('a lockup is judged where its parts stand, whatever room the file leaves around', () => {
+    const { doc, artboard, outputs } = project({
+      emblem: svg('<circle cx="12" cy="12" r="10" fill="#0c6a53"/>'),
+      wordmark: svg('<path d="M0 2h60v8h-60z" fill="#fff"/>', 'width="60" height="12" viewBox="0 0 60 12"'),
+    });
+    const [lockup] = makeLockups(doc, artboard('emblem'), artboard('wordmark'), ['wide'], LOCKUP_OPTIONS);
+    const boxed = outputRecord.parse({ ...outputs[1], id: newId(), suffix: '-b', background: '#ffffff', size: { kind: 'box', widthPx: 400, heightPx: 400 } });
+    doc.apply({ puts: [lockup, boxed], removes: [] });
+    const file = planFiles(doc, 'p').files.find((each) => each.pieceId === lockup.id && each.outputId === boxed.id);
+    if (!file) throw new Error('no file');
+    const layout = followedLayout(doc, lockup);
+    if (!layout || typeof layout === 'string') throw new Error('no layout');
+    /** The box of the lockup's first parts, as a share of the file. */
+    const boxOf = (count: number): Seen['box'] => {
+      const parts = layout.placements
+        .slice(0, count)
+        .map(({ source, x, y, scale }) => ({ left: lockup.x + x, top: lockup.y + y, right: lockup.x + x + source.width * scale, bottom: lockup.y + y + source.height * scale }));
+      const { view } = file;
+      return [
+        (Math.min(...parts.map(({ left }) => left)) - view.x) / view.width,
+        (Math.min(...parts.map(({ top }) => top)) - view.y) / view.height,
+        (Math.max(...parts.map(({ right }) => right)) - view.x) / view.width,
+        (Math.max(...parts.map(({ bottom }) => bottom)) - view.y) / view.height,
+      ];
+    };
+    const told = (box: Seen['box']) =>
+      of(findTrouble({ ...around(doc), seenOf: (pieceId, outputId) => (pieceId === lockup.id && outputId === boxed.id ? { contrast: 3, box } : undefined) }), 'too-little-contrast').filter(
+        (finding) => finding.pieceId === lockup.id && finding.outputId === boxed.id,
+      );
+    expect(told(boxOf(2))).toEqual([]);
+    expect(told(boxOf(1)).map((finding) => finding.message)).toEqual(['part of it cannot be seen on white']);
   });
 });
 

@@ -1,4 +1,4 @@
-import type { OutputSettings } from '@tolvik/core';
+import type { OutputSettings, Seen } from '@tolvik/core';
 
 /** One file to be made: a stand-alone SVG and what to turn it into. Sizes in px of the file. */
 export type RenderJob = {
@@ -27,8 +27,8 @@ export type Measured = {
   pages?: number;
   /** Things a PDF could only hold as a picture. */
   flattened?: boolean;
-  /** How far it stands out from its ground, 1 to `PLAIN_CONTRAST`; only where a ground covers everything. */
-  contrast?: number;
+  /** What of it can be told from its ground; only where a ground covers everything. */
+  seen?: Seen;
 };
 
 export type Rendered = { bytes: Buffer; measured: Measured };

@@ -1,10 +1,10 @@
 import { FORMATS } from '@tolvik/core';
-import { opaqueGround } from './contrast';
 import { renderJpeg } from './formats/jpeg';
 import { renderPdf } from './formats/pdf';
 import { renderPng } from './formats/png';
 import { renderSvg } from './formats/svg';
 import type { Rendered, RenderJob } from './job';
+import { opaqueGround } from './seen';
 
 /**
  * Turns a composed SVG into the bytes of its format and measures them by decoding. Throws when

@@ -142,19 +142,22 @@ describe('PDF', () => {
   });
 });
 
-describe.each(['svg', 'pdf', 'png', 'jpeg'] as const)('%s: contrast with the ground', (format) => {
-  const contrastOf = async (inner: string, ground: string | null) => (await renderFile(job(format, 64, inner, {}, ground))).measured.contrast;
-  const PALE = '<path d="M3 3h18v18z" fill="#f4f4f4"/>';
+describe.each(['svg', 'pdf', 'png', 'jpeg'] as const)('%s: what can be told from the ground', (format) => {
+  const seenOf = async (inner: string, ground: string | null) => (await renderFile(job(format, 96, inner, {}, ground))).measured.seen;
+  const BLOCK = '<path d="M6 3h12v6h-12z" fill="#12343b"/>';
 
   test('is measured on what was drawn', async () => {
-    expect(await contrastOf(WHITE_GROUND + ANCHOR, '#ffffff')).toBe(PLAIN_CONTRAST);
-    expect(await contrastOf(WHITE_GROUND + PALE, '#fff')).toBeCloseTo(1.1, 1);
-    expect(await contrastOf(WHITE_GROUND + ANCHOR.replace('<g', '<g opacity="0.004"'), '#ffffff')).toBeLessThan(1.05);
+    const plain = await seenOf(`${WHITE_GROUND}${BLOCK}<path d="M6 15h12v6h-12z" fill="#fefefe"/>`, '#ffffff');
+    expect(plain?.contrast).toBe(PLAIN_CONTRAST);
+    expect(plain?.box).toEqual([0.25, 0.125, 0.75, 0.375]);
+    const pale = await seenOf(`${WHITE_GROUND}<path d="M3 3h18v18z" fill="#f4f4f4"/>`, '#fff');
+    expect(pale).toEqual({ contrast: 1.1, box: null });
+    expect((await seenOf(WHITE_GROUND + ANCHOR.replace('<g', '<g opacity="0.004"'), '#ffffff'))?.contrast).toBeLessThan(1.05);
   });
 
   test('is not told where no ground hides what is behind', async () => {
-    if (format !== 'jpeg') expect(await contrastOf(ANCHOR, null)).toBeUndefined();
-    if (format === 'svg' || format === 'pdf') expect(await contrastOf(ANCHOR, '#ffffff80')).toBeUndefined();
+    if (format !== 'jpeg') expect(await seenOf(ANCHOR, null)).toBeUndefined();
+    if (format === 'svg' || format === 'pdf') expect(await seenOf(ANCHOR, '#ffffff80')).toBeUndefined();
   });
 });
 

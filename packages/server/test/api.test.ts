@@ -1,5 +1,5 @@
 import { request as httpRequest } from 'node:http';
-import { type Artboard, asEdit, type Output } from '@tolvik/core';
+import { type Artboard, asEdit, type Output, type Seen } from '@tolvik/core';
 import sharp from 'sharp';
 import { client, icon, startOnOwnDatabase } from './running';
 
@@ -190,8 +190,8 @@ test('a picture that vanishes on its ground is found once its file was rendered'
   for (const { id: pieceId } of [dark, pale]) await api.bytes(`/projects/${id}/files/${pieceId}/${output.id}`);
   expect(await vanishing()).toEqual([expect.objectContaining({ pieceId: pale.id, outputId: output.id, message: 'nothing in it stands out from its ground' })]);
   const { files } = (await api.get(`/projects/${id}/plan`)).body;
-  const contrasts = files.filter((file: { contrast?: number }) => file.contrast !== undefined).map((file: { pieceId: string; contrast: number }) => [file.pieceId, file.contrast]);
-  expect(Object.fromEntries(contrasts)).toEqual({ [dark.id]: 3, [pale.id]: expect.closeTo(1.03, 1) });
+  const seen = files.filter((file: { seen?: Seen }) => file.seen).map((file: { pieceId: string; seen: Seen }) => [file.pieceId, file.seen]);
+  expect(Object.fromEntries(seen)).toEqual({ [dark.id]: { contrast: 3, box: [0, 0, 1, 1] }, [pale.id]: { contrast: expect.closeTo(1.03, 1), box: null } });
 });
 
 describe('doors', () => {

@@ -1,4 +1,4 @@
-import type { Artboard, Output } from '@tolvik/core';
+import type { Artboard, Output, Seen } from '@tolvik/core';
 import { connect, type Database, migrate } from '../src/db/database';
 import { putRenders } from '../src/db/renders';
 import { firstNeeds } from '../src/http/app';
@@ -24,11 +24,12 @@ afterAll(async () => {
   expect(troubles).toEqual([]);
 });
 
-const render = (key: string, size = 10, contrast?: number) => ({
+const SEEN: Seen = { contrast: 2.5, box: [0, 0.25, 1, 0.75] };
+const render = (key: string, size = 10, seen?: Seen) => ({
   key,
   mediaType: 'image/png',
   bytes: Buffer.alloc(size, 7),
-  measured: { widthPx: 1, heightPx: 1, bytes: size, alpha: false, dpi: 96, colourType: 'RGB', contrast },
+  measured: { widthPx: 1, heightPx: 1, bytes: size, alpha: false, dpi: 96, colourType: 'RGB', seen },
 });
 const usedAt = async (key: string) => (await db.query<{ used_at: Date }>('SELECT used_at FROM renders WHERE key = $1', [key])).rows[0].used_at;
 
@@ -52,11 +53,11 @@ describe('what was rendered', () => {
 
   test('weighs what its bytes weigh; what was not rendered has no weight yet', async () => {
     expect(await renders.weightsOf(['w1', ''])).toEqual(new Map());
-    await putRenders(db, [render('w1', 33, 2.5), render('w2', 44)]);
+    await putRenders(db, [render('w1', 33, SEEN), render('w2', 44)]);
     const weights = await renders.weightsOf(['w1', 'w2', 'w3', '']);
     expect([...weights]).toEqual([
-      ['w1', { bytes: 33, contrast: 2.5 }],
-      ['w2', { bytes: 44, contrast: undefined }],
+      ['w1', { bytes: 33, seen: SEEN }],
+      ['w2', { bytes: 44, seen: undefined }],
     ]);
     expect(await renders.weightsOf(['w2', 'w1'])).toEqual(new Map([...weights].reverse()));
   });
@@ -91,7 +92,7 @@ describe('what the page asks for', () => {
     const rows = await made(id);
     const plan = (await api.get(`/projects/${id}/plan`)).body;
     expect(rows.version).toBe(plan.version);
-    expect(rows.files).toEqual(plan.files.map((file: Record<string, unknown>) => [file.pieceId, file.outputId, file.key, file.bytes, file.contrast ?? null, 0]));
+    expect(rows.files).toEqual(plan.files.map((file: Record<string, unknown>) => [file.pieceId, file.outputId, file.key, file.bytes, file.seen ?? null, 0]));
     expect(rows.files.every(([, , , bytes]: unknown[]) => Number(bytes) > 0)).toBe(true);
     expect((await api.get('/projects/nope/made')).status).toBe(404);
   });

@@ -1,5 +1,6 @@
 import type { Leaf } from '../artwork/bounds';
 import type { Fonts } from '../artwork/fonts';
+import type { Seen } from '../artwork/standing-out';
 import type { ProjectDocument } from '../document/document';
 import type { Change } from '../document/edits';
 import type { Piece } from '../pieces/pieces';
@@ -32,8 +33,8 @@ export type Surroundings = {
   fonts: Fonts;
   /** Size of a picture in its own pixels; undefined while it is not known. */
   pictureSize?(hash: string): { width: number; height: number } | undefined;
-  /** How far the rendered file stands out from its ground (`standsOut`); undefined while nothing was rendered, or there is no ground. */
-  contrastOf?(pieceId: string, outputId: string): number | undefined;
+  /** What of the rendered file can be told from its ground; undefined while nothing was rendered, or there is no ground. */
+  seenOf?(pieceId: string, outputId: string): Seen | undefined;
   /** The files of the newest finished delivery. */
   lastDelivery?: { number: number; paths: readonly string[] };
 };
@@ -50,8 +51,8 @@ export type Looked = {
   allLeaves: readonly Leaf[];
   /** Its planned files. */
   files: readonly PlannedFile[];
-  /** For each of them, how far it stands out from its ground as it was rendered. */
-  contrasts: readonly (number | undefined)[];
+  /** For each of them, what can be told from its ground as it was rendered. */
+  seen: readonly (Seen | undefined)[];
 };
 
 export type Check = {

@@ -3,6 +3,7 @@ import { artworkChangedSince, artworkIndex } from '../artwork/artwork-index';
 import { type Leaf, measureTextWith } from '../artwork/bounds';
 import { NO_FONTS } from '../artwork/fonts';
 import { type Bounds, boundsOf, overlaps, touches } from '../artwork/matrix';
+import type { Seen } from '../artwork/standing-out';
 import { ProjectDocument } from '../document/document';
 import type { Change } from '../document/edits';
 import { groupBy } from '../group-by';
@@ -96,19 +97,21 @@ const sameFile = (a: PlannedFile, b: PlannedFile) =>
     a.problem === b.problem &&
     a.clashes.length === b.clashes.length &&
     a.clashes.every((clash, i) => clash.pieceId === b.clashes[i].pieceId));
+const sameSeen = (a: Seen | undefined, b: Seen | undefined) => a === b || (!!a && !!b && a.contrast === b.contrast && String(a.box) === String(b.box));
 const sameRegion = (a: Region, b: Region) => a.x === b.x && a.y === b.y && a.width === b.width && a.height === b.height;
 const sameList = <T>(a: readonly T[], b: readonly T[], same: (one: T, other: T) => boolean) => a.length === b.length && a.every((each, i) => same(each, b[i]));
 
-const unchanged = ({ looked: before, near, common }: Remembered, now: Looked, nearNow: readonly Leaf[], commonNow: readonly unknown[]) =>
+const unchanged = ({ looked: before, regions, near, common }: Remembered, now: Looked, around: Around, commonNow: readonly unknown[]) =>
   before.piece.record === now.piece.record &&
   before.piece.number === now.piece.number &&
   before.piece.problem === now.piece.problem &&
   sameList(common, commonNow, Object.is) &&
   sameList(before.files, now.files, sameFile) &&
-  sameList(before.contrasts, now.contrasts, Object.is) &&
+  sameList(before.seen, now.seen, sameSeen) &&
   sameRegion(before.piece.region, now.piece.region) &&
+  sameList(regions, around.regions, sameRegion) &&
   // A leaf stays the same object until something in its top layer changes.
-  sameList(near, nearNow, Object.is);
+  sameList(near, around.near, Object.is);
 
 /**
  * Looks at every piece that is on with every check, and remembers: after an edit, only pieces are looked at again
@@ -129,11 +132,12 @@ export function troubleFinder(): (surroundings: Surroundings) => Finding[] {
     for (const piece of surroundings.plan.pieces) {
       if (!piece.on) continue;
       const before = memory.get(piece.id);
-      const { regions, near, allLeaves } = lookAround(surroundings, piece, before, changed);
+      const around = lookAround(surroundings, piece, before, changed);
+      const { regions, near, allLeaves } = around;
       const own = files.get(piece.id) ?? [];
-      const contrasts = own.map((file) => surroundings.contrastOf?.(piece.id, file.outputId));
-      const looked: Looked = { piece, allLeaves, leaves: allLeaves.filter((leaf) => leaf.visible), files: own, contrasts };
-      const known = before && unchanged(before, looked, near, common);
+      const seen = own.map((file) => surroundings.seenOf?.(piece.id, file.outputId));
+      const looked: Looked = { piece, allLeaves, leaves: allLeaves.filter((leaf) => leaf.visible), files: own, seen };
+      const known = before && unchanged(before, looked, around, common);
       // What was looked at before is handed on, so that surveys can remember by it, too.
       all.push(known ? before.looked : looked);
       const found = known ? before.found : CHECKS.flatMap((check) => (check.look?.(looked, surroundings) ?? []).map((finding): Finding => ({ check: check.name, pieceId: piece.id, ...finding })));

@@ -1,14 +1,21 @@
 import type { Leaf } from '../artwork/bounds';
 import { contrast, parseColour, type Rgba } from '../artwork/colours';
+import { type Bounds, boundsOf, intersect, overlaps, unite } from '../artwork/matrix';
 import { coloursOfPaint } from '../artwork/paint-servers';
+import { INVISIBLE, type Seen } from '../artwork/standing-out';
 import { groundOf } from '../compose/compose';
 import { AS_DRAWN, recolourValue, withRule } from '../compose/paint';
 import type { ProjectDocument } from '../document/document';
 import type { Edition, Layer } from '../document/records';
+import type { Piece } from '../pieces/pieces';
+import { followedLayout } from '../pieces/placements';
+import type { Region } from '../plan/sizes';
 import { type Check, pieceRecord } from './check';
 
-/** Below this nobody sees that anything is there (WCAG ratio 1 is no difference at all). */
-const INVISIBLE = 1.25;
+/** A part of the artwork this long, of its own width or height, is missed when it cannot be seen. */
+const MISSED = 0.2;
+/** What fills a piece this far is its own ground. */
+const FILLS = 0.98;
 
 const word = ({ r, g, b }: Rgba) => (Math.min(r, g, b) > 235 ? 'White' : Math.max(r, g, b) < 40 ? 'Black' : 'Its colour');
 
@@ -40,17 +47,43 @@ function paintsOf(doc: ProjectDocument, leaves: readonly Leaf[], edition: Editio
   return [...paints];
 }
 
+/** The box of what a piece shows, in px of the plane as its files view it; null when that is its own ground alone. */
+function reachOf(doc: ProjectDocument, { record, region }: Piece, leaves: readonly Leaf[]): Bounds | null {
+  const layout = record.kind === 'artboard' ? followedLayout(doc, record) : null;
+  if (typeof layout === 'string') return null;
+  const parts = layout?.placements ?? [{ source: region, x: 0, y: 0, scale: 1 }];
+  let reach: Bounds | null = null;
+  for (const { source, x, y, scale } of parts) {
+    const area = boundsOf(source);
+    for (const leaf of leaves) {
+      const box = overlaps(leaf, area) ? intersect(leaf, area) : null;
+      if (!box || (box.maxX - box.minX >= source.width * FILLS && box.maxY - box.minY >= source.height * FILLS)) continue;
+      const [left, top] = [region.x + x + (box.minX - source.x) * scale, region.y + y + (box.minY - source.y) * scale];
+      reach = unite(reach, { minX: left, minY: top, maxX: left + (box.maxX - box.minX) * scale, maxY: top + (box.maxY - box.minY) * scale });
+    }
+  }
+  return reach;
+}
+
+/** Whether what is seen of a file stops well inside of what is there. */
+function isMissing(reach: Bounds, [left, top, right, bottom]: NonNullable<Seen['box']>, view: Region): boolean {
+  const [width, height] = [reach.maxX - reach.minX, reach.maxY - reach.minY];
+  const [minX, minY, maxX, maxY] = [view.x + left * view.width, view.y + top * view.height, view.x + right * view.width, view.y + bottom * view.height];
+  return Math.max(minX - reach.minX, reach.maxX - maxX) > width * MISSED || Math.max(minY - reach.minY, reach.maxY - maxY) > height * MISSED;
+}
+
 export const tooLittleContrast: Check = {
   name: 'too-little-contrast',
-  about: 'Nothing of the artwork stands out from the ground it will be on.',
-  example: 'A white icon in a JPEG, which is white where nothing else is said.',
-  look({ piece, leaves, allLeaves, files, contrasts }, { doc }) {
+  about: 'Nothing of the artwork, or not all of it, can be told from the ground it will be on.',
+  example: 'A white icon in a JPEG, which is white where nothing else is said; a reversed logo on white, of which only the emblem is left.',
+  look({ piece, leaves, allLeaves, files, seen }, { doc }) {
     const edition = piece.record.kind === 'edition' ? piece.record : undefined;
     const shown = edition ? allLeaves.filter(({ layer }) => showsIn(doc, edition, layer)) : leaves;
     if (shown.length === 0) return [];
     const rule = piece.record.kind === 'artboard' ? piece.record.follows?.rule : undefined;
     let paints: string[] | null | undefined;
-    return files.flatMap(({ outputId }, i) => {
+    const reach = edition ? null : reachOf(doc, piece, shown);
+    return files.flatMap(({ outputId, view }, i) => {
       const output = doc.find('output', outputId);
       const ground = output && groundOf(doc, piece, output);
       const behind = ground ? parseColour(ground) : null;
@@ -61,9 +94,12 @@ export const tooLittleContrast: Check = {
       const [first] = colours;
       const paintedAlike = !!first && colours.every((colour) => colour && contrast(colour, behind) < INVISIBLE);
       // What was rendered is what counts; until then, what it is painted with.
-      const rendered = contrasts[i];
-      if (rendered === undefined ? !paintedAlike : rendered >= INVISIBLE) return [];
+      const rendered = seen[i];
       const under = word(behind);
+      if (rendered?.box && reach && isMissing(reach, rendered.box, view)) {
+        return { severity: 'warning' as const, outputId, message: `part of it cannot be seen on ${under === 'Its colour' ? 'its ground' : under.toLowerCase()}`, mend: 'Leave that file out' };
+      }
+      if (rendered ? rendered.contrast >= INVISIBLE : !paintedAlike) return [];
       const message = paintedAlike ? `${word(first)} on ${under === 'Its colour' ? 'nearly the same' : under.toLowerCase()}` : 'nothing in it stands out from its ground';
       return { severity: 'warning' as const, outputId, message, mend: 'Leave that file out' };
     });

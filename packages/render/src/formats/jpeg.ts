@@ -1,8 +1,8 @@
 import type { SettingsOf } from '@tolvik/core';
 import sharp from 'sharp';
-import { contrastWith } from '../contrast';
 import type { Rendered, RenderJob } from '../job';
 import { rasterise } from '../rasterise';
+import { seenOn } from '../seen';
 
 /** JPEG of the same pixels that PNG has. The composed SVG has a ground, so no pixel is transparent. */
 export async function renderJpeg({ svg, widthPx, heightPx, dpi, ground }: RenderJob, { quality }: SettingsOf<'jpeg'>): Promise<Rendered> {
@@ -21,7 +21,7 @@ export async function renderJpeg({ svg, widthPx, heightPx, dpi, ground }: Render
       alpha: decoded.info.channels === 4,
       dpi: jfifDpi(bytes),
       colourType: decoded.info.channels === 1 ? 'grey' : 'RGB',
-      contrast: contrastWith(ground, data),
+      seen: seenOn(ground, data, width),
     },
   };
 }

@@ -1,10 +1,10 @@
 import { PT_PER_PX } from '@tolvik/core';
 import PDFDocument from 'pdfkit';
 import svgToPdf from 'svg-to-pdfkit';
-import { contrastOfDrawn } from '../contrast';
 import type { Rendered, RenderJob } from '../job';
 import { encodePng, unpremultiply } from '../png/encode';
 import { rasterise, resized } from '../rasterise';
+import { seenWhenDrawn } from '../seen';
 
 /** What PDF vectors here cannot say; such a page becomes a picture. */
 const NEEDS_FLATTENING = /<filter[\s>]|mix-blend-mode|mask-type="alpha"/;
@@ -47,7 +47,7 @@ export async function renderPdf(job: RenderJob): Promise<Rendered> {
       colourType: flattened ? 'picture' : 'vector',
       pages: first.pages,
       flattened,
-      contrast: pages ? undefined : contrastOfDrawn(job),
+      seen: pages ? undefined : seenWhenDrawn(job),
     },
   };
 }

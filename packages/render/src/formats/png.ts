@@ -1,15 +1,15 @@
 import type { SettingsOf } from '@tolvik/core';
-import { contrastWith } from '../contrast';
 import type { Rendered, RenderJob } from '../job';
 import { encodePng, unpremultiply } from '../png/encode';
 import { measurePng } from '../png/measure';
 import { rasterise } from '../rasterise';
+import { seenOn } from '../seen';
 
 export function renderPng({ svg, widthPx, heightPx, dpi, ground }: RenderJob, { effort }: SettingsOf<'png'>): Rendered {
   const { data } = rasterise(svg, widthPx, heightPx);
   unpremultiply(data);
-  const contrast = contrastWith(ground, data);
+  const seen = seenOn(ground, data, widthPx);
   const bytes = encodePng(data, widthPx, heightPx, { dpi, effort });
   const facts = measurePng(bytes);
-  return { bytes, measured: { widthPx: facts.width, heightPx: facts.height, bytes: bytes.length, alpha: facts.alpha, dpi: facts.dpi, colourType: facts.colourType, contrast } };
+  return { bytes, measured: { widthPx: facts.width, heightPx: facts.height, bytes: bytes.length, alpha: facts.alpha, dpi: facts.dpi, colourType: facts.colourType, seen } };
 }

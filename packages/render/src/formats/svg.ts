@@ -1,7 +1,7 @@
 import { parseLength, type SettingsOf } from '@tolvik/core';
 import { type Config, optimize } from 'svgo';
-import { contrastOfDrawn } from '../contrast';
 import type { Rendered, RenderJob } from '../job';
+import { seenWhenDrawn } from '../seen';
 
 /** The optimiser's settings for an SVG file; ids that the composer gave are never renamed. */
 export function svgoConfig({ decimals, layout }: SettingsOf<'svg'>): Config {
@@ -35,7 +35,7 @@ export function renderSvg(job: RenderJob, settings: SettingsOf<'svg'>): Rendered
   const size = measureSvg(bytes, settings.dimensions);
   return {
     bytes,
-    measured: { widthPx: size?.width ?? widthPx, heightPx: size?.height ?? heightPx, bytes: bytes.length, alpha: true, dpi: null, colourType: 'vector', contrast: contrastOfDrawn(job) },
+    measured: { widthPx: size?.width ?? widthPx, heightPx: size?.height ?? heightPx, bytes: bytes.length, alpha: true, dpi: null, colourType: 'vector', seen: seenWhenDrawn(job) },
   };
 }
 

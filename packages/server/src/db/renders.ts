@@ -1,3 +1,4 @@
+import type { Seen } from '@tolvik/core';
 import type { Measured } from '@tolvik/render';
 import type { Queryable } from './database';
 
@@ -14,13 +15,13 @@ export async function measuredOf(db: Queryable, keys: readonly string[]): Promis
   return new Map(rows.map((row) => [row.key, row.measured]));
 }
 
-/** Bytes of a rendered file, and how far it stands out from its ground, where it has one. */
-export type Weight = { bytes: number; contrast?: number };
+/** Bytes of a rendered file, and what of it can be told from its ground, where it has one. */
+export type Weight = { bytes: number; seen?: Seen };
 
 /** What these keys weigh, as far as they were rendered. */
 export async function weightsOf(db: Queryable, keys: readonly string[]): Promise<Map<string, Weight>> {
-  const { rows } = await db.query<{ key: string; size: number; contrast: number | null }>("SELECT key, size, (measured->>'contrast')::float8 AS contrast FROM renders WHERE key = ANY($1)", [keys]);
-  return new Map(rows.map(({ key, size, contrast }) => [key, { bytes: Number(size), contrast: contrast ?? undefined }]));
+  const { rows } = await db.query<{ key: string; size: number; seen: Seen | null }>("SELECT key, size, measured->'seen' AS seen FROM renders WHERE key = ANY($1)", [keys]);
+  return new Map(rows.map(({ key, size, seen }) => [key, { bytes: Number(size), seen: seen ?? undefined }]));
 }
 
 /** Stores many renders in one statement; those that are there stay. */

@@ -1,4 +1,4 @@
-import { cellKey, FORMATS, findTrouble, groundOf, pictureFacts, refuse } from '@tolvik/core';
+import { cellKey, FORMATS, findTrouble, groundOf, pictureFacts, refuse, type Seen } from '@tolvik/core';
 import { resized } from '@tolvik/render';
 import { Router } from 'express';
 import { deliveryFiles, listDeliveries } from '../db/deliveries';
@@ -7,8 +7,8 @@ import { type Context, openProject } from './context';
 import { trial } from './schemas';
 import { INERT } from './security';
 
-/** Piece, output, render key, bytes, how far it stands out from its ground, and how many pages it holds when several. */
-type MadeRow = [pieceId: string, outputId: string, key: string, bytes: number | null, contrast: number | null, pages: number];
+/** Piece, output, render key, bytes, what of it can be told from its ground, and how many pages it holds when several. */
+type MadeRow = [pieceId: string, outputId: string, key: string, bytes: number | null, seen: Seen | null, pages: number];
 
 const FOREVER = 'private, max-age=31536000, immutable';
 /** How large the picture of a vector file is drawn for the Proof, at the most. */
@@ -37,7 +37,7 @@ export function fileRoutes(context: Context): Router {
         dpi: file.dpi,
         key: file.key,
         bytes: weights.get(file.key)?.bytes ?? null,
-        contrast: weights.get(file.key)?.contrast,
+        seen: weights.get(file.key)?.seen,
         problem: file.problem,
         clashes: file.clashes,
         pages: file.pages?.length,
@@ -53,8 +53,8 @@ export function fileRoutes(context: Context): Router {
     const { files, pages } = project.plan();
     const weights = await renders.weightsOf(files.map((file) => file.key));
     const made = files.map(({ pieceId, outputId, key, pages: inOne }): MadeRow => {
-      const { bytes = null, contrast } = weights.get(key) ?? {};
-      return [pieceId, outputId, key, bytes, contrast ?? null, inOne?.length ?? 0];
+      const { bytes = null, seen } = weights.get(key) ?? {};
+      return [pieceId, outputId, key, bytes, seen ?? null, inOne?.length ?? 0];
     });
     res.json({ version: project.version, files: made, pages: pages.map(({ pieceId, outputId, key }): MadeRow => [pieceId, outputId, key, null, null, 0]) });
     if (weights.size < files.length) maker.warm(project, files, () => {});
@@ -70,8 +70,8 @@ export function fileRoutes(context: Context): Router {
     };
     const { plan, byCell } = project.plan();
     const weights = await renders.weightsOf([...byCell.values()].map((file) => file.key));
-    const contrastOf = (pieceId: string, outputId: string) => weights.get(byCell.get(cellKey(pieceId, outputId))?.key ?? '')?.contrast;
-    res.json({ version: project.version, findings: findTrouble({ doc: project.doc, plan, fonts: project.composer.sources.fonts, pictureSize, lastDelivery, contrastOf }) });
+    const seenOf = (pieceId: string, outputId: string) => weights.get(byCell.get(cellKey(pieceId, outputId))?.key ?? '')?.seen;
+    res.json({ version: project.version, findings: findTrouble({ doc: project.doc, plan, fonts: project.composer.sources.fonts, pictureSize, lastDelivery, seenOf }) });
   });
 
   /** The planned file of the request; a page of a file that holds several by itself, unless the whole is asked for. */

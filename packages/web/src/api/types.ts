@@ -1,4 +1,4 @@
-import type { Change, Format, Problem, ProjectRecord } from '@tolvik/core';
+import type { Change, Format, Problem, ProjectRecord, Seen } from '@tolvik/core';
 
 export type ShelfProject = {
   id: string;
@@ -15,10 +15,10 @@ export type Changes = { version: number; name: string; records: ProjectRecord[];
 export type Report = { file: string; dropped: { what: string; count: number }[]; problem?: Problem }[];
 export type BringInAnswer = { version: number; change: Change | null; report: Report };
 
-/** `contrast`: how far it stands out from its ground, where it has one and was rendered. */
-export type ServerFile = { pieceId: string; outputId: string; key: string; bytes: number | null; contrast?: number /** How many pages it holds, when several. */; pages?: number };
-/** As the server sends it: piece, output, render key, bytes, contrast, and pages when it holds several. */
-export type MadeRow = [pieceId: string, outputId: string, key: string, bytes: number | null, contrast: number | null, pages: number];
+/** `seen`: what of it can be told from its ground, where it has one and was rendered. */
+export type ServerFile = { pieceId: string; outputId: string; key: string; bytes: number | null; seen?: Seen /** How many pages it holds, when several. */; pages?: number };
+/** As the server sends it: piece, output, render key, bytes, what is seen, and pages when it holds several. */
+export type MadeRow = [pieceId: string, outputId: string, key: string, bytes: number | null, seen: Seen | null, pages: number];
 export type ServerMade = { version: number; files: MadeRow[]; pages: MadeRow[] };
 
 export type Delivery = {

@@ -1,4 +1,4 @@
-import type { Change, Finding, ProjectRecord, Region } from '@tolvik/core';
+import type { Change, Finding, ProjectRecord, Region, Seen } from '@tolvik/core';
 
 /** What the painter is asked for: a layer as the Bench shows it, or a piece as it will come out. */
 export type Subject = { kind: 'item'; layerId: string } | { kind: 'piece'; pieceId: string };
@@ -10,7 +10,7 @@ export type ToPainter =
   | { kind: 'paint'; id: number; slot: string; subject: Subject; crop: Region | null; widthPx: number; heightPx: number; urgent: boolean }
   /** While held, only what is urgent is painted: the page needs the machine for a gesture. */
   | { kind: 'hold'; held: boolean }
-  | { kind: 'check'; id: number; projectName: string; lastDelivery?: { number: number; paths: readonly string[] }; contrasts?: ReadonlyMap<string, number> }
+  | { kind: 'check'; id: number; projectName: string; lastDelivery?: { number: number; paths: readonly string[] }; seen?: ReadonlyMap<string, Seen> }
   /** Texts as paths; the answer is the change that makes them so. */
   | { kind: 'outline'; id: number; layerIds: readonly string[] };
 

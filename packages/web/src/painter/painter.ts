@@ -1,4 +1,4 @@
-import type { Change, Finding, ProjectRecord, Region } from '@tolvik/core';
+import type { Change, Finding, ProjectRecord, Region, Seen } from '@tolvik/core';
 import type { FromPainter, Subject, ToPainter } from './messages';
 
 /** A painted bitmap with what it shows. */
@@ -87,11 +87,11 @@ export class Painter {
   }
 
   /** What the checks find in the document as it is now. */
-  check(projectName: string, lastDelivery?: { number: number; paths: readonly string[] }, contrasts?: ReadonlyMap<string, number>): Promise<Finding[]> {
+  check(projectName: string, lastDelivery?: { number: number; paths: readonly string[] }, seen?: ReadonlyMap<string, Seen>): Promise<Finding[]> {
     const id = this.nextId++;
     return new Promise((resolve) => {
       this.checks.set(id, resolve);
-      this.send({ kind: 'check', id, projectName, lastDelivery, contrasts });
+      this.send({ kind: 'check', id, projectName, lastDelivery, seen });
     });
   }
 

@@ -67,12 +67,12 @@ scope.onmessage = ({ data }) => {
 };
 
 /** Looks for trouble in what the document holds now. */
-async function check({ id, projectName, lastDelivery, contrasts }: Extract<ToPainter, { kind: 'check' }>): Promise<void> {
+async function check({ id, projectName, lastDelivery, seen }: Extract<ToPainter, { kind: 'check' }>): Promise<void> {
   await loadNeeds().catch(() => {});
   scope.postMessage({
     kind: 'checked',
     id,
-    findings: look({ doc, plan: planFiles(doc, projectName), fonts, pictureSize, lastDelivery, contrastOf: (pieceId, outputId) => contrasts?.get(cellKey(pieceId, outputId)) }),
+    findings: look({ doc, plan: planFiles(doc, projectName), fonts, pictureSize, lastDelivery, seenOf: (pieceId, outputId) => seen?.get(cellKey(pieceId, outputId)) }),
   });
 }
 

@@ -33,7 +33,7 @@ export function planOf(session: Session): Plan {
   return plan;
 }
 
-const asFile = ([pieceId, outputId, key, bytes, contrast, pages]: MadeRow): ServerFile => ({ pieceId, outputId, key, bytes, contrast: contrast ?? undefined, pages: pages || undefined });
+const asFile = ([pieceId, outputId, key, bytes, seen, pages]: MadeRow): ServerFile => ({ pieceId, outputId, key, bytes, seen: seen ?? undefined, pages: pages || undefined });
 
 /** What the server made of a project's files. */
 export const serverMade = (projectId: string) =>

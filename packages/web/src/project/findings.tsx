@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { acceptanceOf, cellKey, type Finding, measureTextWith, mendFindings, NO_FONTS, type ProjectDocument } from '@tolvik/core';
+import { acceptanceOf, cellKey, type Finding, measureTextWith, mendFindings, NO_FONTS, type ProjectDocument, type Seen } from '@tolvik/core';
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useState } from 'react';
 import { request } from '../api/client';
 import type { Delivery } from '../api/types';
@@ -43,15 +43,15 @@ function useLastDelivery(projectId: string): LastDelivery | undefined {
 }
 
 /**
- * How far rendered files stand out from their grounds, by cell, as far as the Proof has learned it of the project as
+ * What can be seen of rendered files on their grounds, by cell, as far as the Proof has learned it of the project as
  * it is now; the same map until something in it changes.
  */
-function useContrasts(): ReadonlyMap<string, number> {
+function useSeen(): ReadonlyMap<string, Seen> {
   const { id, version } = useSession();
   const { data } = useQuery({ ...serverMade(id), enabled: false });
   const files = data?.version === version ? data.files : undefined;
-  const facts = useMemo(() => JSON.stringify(files?.flatMap(({ pieceId, outputId, contrast }) => (contrast === undefined ? [] : [[cellKey(pieceId, outputId), contrast]])) ?? []), [files]);
-  return useMemo(() => new Map(JSON.parse(facts) as [string, number][]), [facts]);
+  const facts = useMemo(() => JSON.stringify(files?.flatMap(({ pieceId, outputId, seen }) => (seen ? [[cellKey(pieceId, outputId), seen]] : [])) ?? []), [files]);
+  return useMemo(() => new Map(JSON.parse(facts) as [string, Seen][]), [facts]);
 }
 
 function hasTextIn(doc: ProjectDocument): boolean {
@@ -66,16 +66,16 @@ export function WithFindings({ children }: { children: ReactNode }) {
   const [all, setAll] = useState<readonly Finding[] | null>(null);
   const { revision } = session.doc;
   const lastDelivery = useLastDelivery(session.id);
-  const contrasts = useContrasts();
+  const seen = useSeen();
   // biome-ignore lint/correctness/useExhaustiveDependencies: looked again whenever the document moved on
   useEffect(() => {
     let live = true;
-    const timer = setTimeout(() => void painter.check(session.name, lastDelivery, contrasts).then((found) => live && setAll(found)), all ? QUIET_MS : FIRST_MS);
+    const timer = setTimeout(() => void painter.check(session.name, lastDelivery, seen).then((found) => live && setAll(found)), all ? QUIET_MS : FIRST_MS);
     return () => {
       live = false;
       clearTimeout(timer);
     };
-  }, [painter, session, revision, lastDelivery, contrasts]);
+  }, [painter, session, revision, lastDelivery, seen]);
   const { layerRevision } = session.doc;
   // biome-ignore lint/correctness/useExhaustiveDependencies: looked for again when layers changed
   const hasText = useMemo(() => hasTextIn(session.doc), [session, layerRevision]);
