@@ -1,3 +1,4 @@
+import { constants, setPriority } from 'node:os';
 import sharp from 'sharp';
 import { renderFile } from '../render-file';
 import type { FromChild, Result, ToChild } from './messages';
@@ -6,6 +7,9 @@ import type { FromChild, Result, ToChild } from './messages';
  * A render process: takes jobs one after the other and answers with bytes or with why not. It has no
  * network, no database and no files; if a file takes it down, only it goes.
  */
+
+// Whoever looks at a window on this machine comes first.
+setPriority(constants.priority.PRIORITY_BELOW_NORMAL);
 
 // One file at a time on one core: more threads would only take turns.
 sharp.concurrency(1);

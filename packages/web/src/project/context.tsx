@@ -45,12 +45,19 @@ export const serverMade = (projectId: string) =>
     },
   });
 
+/** When weights are asked for again, in ms: soon when few are missing, seldom while thousands are being made. */
+function askAgainAfter(files: readonly ServerFile[]): number | false {
+  let missing = 0;
+  for (const { key, bytes } of files) if (bytes === null && key) missing++;
+  return missing === 0 ? false : missing > 500 ? 3000 : 1200;
+}
+
 /** Render keys and weights as the server knows them; asked for again when the project moves on, and until all weights are known. */
 /** `files` by cell, pages among them; `whole` holds files of several pages by their output. */
 export function useMade(): { files: ReadonlyMap<string, ServerFile>; whole: ReadonlyMap<string, ServerFile>; version: number } {
   const session = useSession();
   const { id, version } = session;
-  const { data, refetch } = useQuery({ ...serverMade(id), refetchInterval: ({ state }) => (state.data?.files.some((file) => file.bytes === null && file.key) ? 1200 : false) });
+  const { data, refetch } = useQuery({ ...serverMade(id), refetchInterval: ({ state }) => askAgainAfter(state.data?.files ?? []) });
   const behind = !!data && data.version < version;
   useEffect(() => {
     if (behind) void refetch();
