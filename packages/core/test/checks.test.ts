@@ -218,6 +218,22 @@ describe('contrast as it was rendered', () => {
     expect(found(doc, { contrast: 3, box: [0.02, 0.083, 0.22, 0.917] })).toEqual([]);
   });
 
+  test('a slice through artwork is judged as a whole only', () => {
+    const doc = withJpeg(LOGO, WIDE);
+    const [artboard] = doc.list('artboard');
+    const slice = sliceRecord.parse({
+      id: newId(),
+      kind: 'slice',
+      order: 'z',
+      name: 'end',
+      source: { kind: 'region', x: artboard.x, y: artboard.y, width: 100, height: 24 },
+      specIds: artboard.specIds,
+    });
+    doc.apply({ puts: [{ ...artboard, on: false }, slice], removes: [] });
+    expect(found(doc, { contrast: 3, box: [0.02, 0.083, 0.22, 0.917] })).toEqual([]);
+    expect(found(doc, NOTHING)).toEqual(['nothing in it stands out from its ground']);
+  });
+
   test('a lockup is judged where its parts stand, whatever room the file leaves around', () => {
     const { doc, artboard, outputs } = project({
       emblem: svg('<circle cx="12" cy="12" r="10" fill="#0c6a53"/>'),

@@ -124,6 +124,7 @@ describe('what the page asks for', () => {
     expect((await api.bytes(path)).equals(before)).toBe(false);
     const unknown = await fetch(`${server.url}/api${path}?key=${'0'.repeat(64)}`);
     expect([unknown.status, unknown.headers.get('cache-control')]).toEqual([200, 'private, no-cache']);
+    expect((await fetch(`${server.url}/api${path}?key=%00`)).status).toBe(200);
     const named = await fetch(`${server.url}/api${path}?key=${key}&download`);
     expect(named.headers.get('content-disposition')).toMatch(/^attachment/);
   });

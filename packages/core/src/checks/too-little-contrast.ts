@@ -47,9 +47,12 @@ function paintsOf(doc: ProjectDocument, leaves: readonly Leaf[], edition: Editio
   return [...paints];
 }
 
-/** The box of what a piece shows, in px of the plane as its files view it; null when that is its own ground alone. */
+/**
+ * The box of what an artboard shows, in px of the plane as its files view it; null when that is its own ground alone.
+ * A slice cuts through artwork and an edition moves it: of those it is not told.
+ */
 function reachOf(doc: ProjectDocument, { record, region }: Piece, leaves: readonly Leaf[]): Bounds | null {
-  const layout = record.kind === 'artboard' ? followedLayout(doc, record) : null;
+  const layout = record.kind === 'artboard' ? followedLayout(doc, record) : '';
   if (typeof layout === 'string') return null;
   const parts = layout?.placements ?? [{ source: region, x: 0, y: 0, scale: 1 }];
   let reach: Bounds | null = null;
@@ -82,7 +85,7 @@ export const tooLittleContrast: Check = {
     if (shown.length === 0) return [];
     const rule = piece.record.kind === 'artboard' ? piece.record.follows?.rule : undefined;
     let paints: string[] | null | undefined;
-    const reach = edition ? null : reachOf(doc, piece, shown);
+    const reach = reachOf(doc, piece, shown);
     return files.flatMap(({ outputId, view }, i) => {
       const output = doc.find('output', outputId);
       const ground = output && groundOf(doc, piece, output);

@@ -10,6 +10,7 @@ import { INERT } from './security';
 /** Piece, output, render key, bytes, what of it can be told from its ground, and how many pages it holds when several. */
 type MadeRow = [pieceId: string, outputId: string, key: string, bytes: number | null, seen: Seen | null, pages: number];
 
+const RENDER_KEY = /^[0-9a-f]{64}$/;
 const FOREVER = 'private, max-age=31536000, immutable';
 /** How large the picture of a vector file is drawn for the Proof, at the most. */
 const PICTURE_SIDE = 512;
@@ -88,7 +89,7 @@ export function fileRoutes(context: Context): Router {
   router.get('/projects/:id/files/:pieceId/:outputId', async (req, res) => {
     const { key: asked, whole, download } = req.query;
     // What belongs to a key never changes: who knows it needs no plan.
-    const known = typeof asked === 'string' && download === undefined ? await renders.read(asked) : undefined;
+    const known = typeof asked === 'string' && RENDER_KEY.test(asked) && download === undefined ? await renders.read(asked) : undefined;
     if (known) {
       res.set({ ETag: `"${known.key}"`, 'Cache-Control': FOREVER, 'Content-Security-Policy': INERT, 'X-Tolvik-Bytes': String(known.bytes.length) });
       return void res.type(known.media_type).send(known.bytes);

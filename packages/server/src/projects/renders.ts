@@ -38,7 +38,10 @@ export class Renders {
 
   async put(renders: readonly NewRender[]): Promise<void> {
     await putRenders(this.db, renders);
-    for (const { key, mediaType, bytes, measured } of renders) this.recent.set(key, { key, media_type: mediaType, bytes, measured });
+    for (const { key, mediaType, bytes, measured } of renders) {
+      // A copy: what comes from another process may be a view of a whole batch.
+      if (bytes.length <= MOST_BYTES_EACH) this.recent.set(key, { key, media_type: mediaType, bytes: Buffer.from(bytes), measured });
+    }
   }
 
   /** What these keys weigh, as far as they were rendered. */
