@@ -6,9 +6,9 @@ export default defineConfig({
   testMatch: '*.spec.ts',
   workers: 1,
   // A shared machine may stall for seconds; what passes only at the second try is said.
-  retries: process.env.CI ? 1 : 0,
-  timeout: 60_000,
-  expect: { timeout: 10_000 },
+  retries: process.env.CI ? 2 : 0,
+  timeout: 120_000,
+  expect: { timeout: 20_000 },
   reporter: process.env.PLAYWRIGHT_JSON_OUTPUT_NAME ? [['list'], ['json']] : [['list']],
   use: {
     viewport: { width: 1280, height: 800 },

@@ -35,7 +35,7 @@ test('three logo pieces become the whole handover in a few actions, and every fi
   await expect(page.getByRole('button', { name: 'Export 28 files' })).toBeVisible();
   await expect(cell(page, 'page 2 of vector/Logo.pdf')).toBeVisible();
   await page.getByRole('button', { name: 'Export 28 files' }).click();
-  await expect(page.getByRole('heading', { name: 'Delivery 1 is written and measured' })).toBeVisible({ timeout: 40_000 });
+  await expect(page.getByRole('heading', { name: 'Delivery 1 is written and measured' })).toBeVisible({ timeout: 90_000 });
   const [delivery] = (await app.api<{ deliveries: { id: string; total: number }[] }>(`/projects/${id}/deliveries`)).deliveries;
   expect(delivery.total).toBe(28);
   const { files } = await app.api<{ files: { path: string; now: { position: number } }[] }>(`/deliveries/${delivery.id}`);
@@ -186,7 +186,7 @@ test('a picture that vanishes on its ground is found on the rendered file', asyn
   await page.keyboard.press('Escape');
   await page.getByRole('radio', { name: /^Needs a look/ }).click();
   const found = page.getByRole('list', { name: 'What was found' });
-  await expect(found).toContainText('cannot be seen on their ground', { timeout: 20_000 });
+  await expect(found).toContainText('cannot be seen on their ground', { timeout: 60_000 });
   await expect(page.getByRole('gridcell', { name: /mist.*jpg$/ })).toHaveAttribute('title', 'nothing in it stands out from its ground');
   await expect(page.getByRole('gridcell', { name: /rock.*jpg$/ })).not.toHaveAttribute('title', /stands out/);
   await found.getByRole('button', { name: 'Leave that file out', exact: true }).click();

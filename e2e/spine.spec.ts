@@ -178,7 +178,7 @@ test('a server killed in the middle of an export: it goes on and finishes', asyn
   await app.stopServer('SIGKILL');
   await app.startServer();
   await page.reload();
-  await expect(page.getByRole('heading', { name: 'Delivery 1 is written and measured' })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole('heading', { name: 'Delivery 1 is written and measured' })).toBeVisible({ timeout: 90_000 });
   await expect(page.getByText('450 of 450 files came out at the size that was asked.')).toBeVisible();
 });
 

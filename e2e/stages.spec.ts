@@ -147,9 +147,9 @@ test('an export is stopped and gone on with', async ({ page, openProject }) => {
   await expect(stop).toBeVisible();
   await stop.dispatchEvent('click');
   const heading = page.getByRole('heading', { name: /^Delivery 1/ });
-  await expect(heading).toHaveText(/was stopped/, { timeout: 30_000 });
+  await expect(heading).toHaveText(/was stopped/, { timeout: 90_000 });
   await page.getByRole('button', { name: 'Go on from here' }).click();
-  await expect(heading).toHaveText('Delivery 1 is written and measured', { timeout: 40_000 });
+  await expect(heading).toHaveText('Delivery 1 is written and measured', { timeout: 90_000 });
   await expect(page.getByText('36 of 36 files came out at the size that was asked.')).toBeVisible();
 });
 

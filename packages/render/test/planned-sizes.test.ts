@@ -46,4 +46,4 @@ test('what is written has the size that was planned, for any region, rule and fo
     runs(200),
   );
   expect(made.size).toBe(4);
-}, 60_000);
+}, 240_000);

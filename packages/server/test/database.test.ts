@@ -56,4 +56,4 @@ test('the database stopped and started while the app runs: told meanwhile, nothi
     await postgres.stop();
     rmSync(folder, { recursive: true, force: true });
   }
-}, 60_000);
+}, 240_000);

@@ -8,7 +8,7 @@ beforeAll(async () => {
   server = await startOnOwnDatabase();
   api = client(server.url);
   await seedIfEmpty(server.url);
-}, 60_000);
+}, 300_000);
 afterAll(() => server.close());
 
 type Project = { id: string; name: string };
@@ -20,7 +20,7 @@ test('the clean demo gives nothing to look at; the one that needs a look gives p
   const all = await projects();
   // Some troubles are only seen on what was rendered.
   for (const { id } of all) {
-    for (let made = false; !made; await new Promise((resolve) => setTimeout(resolve, 200))) {
+    for (let made = false; !made; await new Promise((resolve) => setTimeout(resolve, 400))) {
       const { files } = (await api.get(`/projects/${id}/made`)).body as { files: [string, string, string, number | null][] };
       made = files.every(([, , key, bytes]) => key === '' || bytes !== null);
     }
@@ -33,7 +33,7 @@ test('the clean demo gives nothing to look at; the one that needs a look gives p
   }
   const names = new Set(CHECKS.map((check) => check.name));
   for (const project of all) for (const finding of await findings(project)) expect(names).toContain(finding.check);
-}, 120_000);
+}, 300_000);
 
 test('every file of the clean demo can be made: lockups that follow, editions, tiles', async () => {
   for (const project of await projects()) {

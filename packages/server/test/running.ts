@@ -67,7 +67,7 @@ export function client(url: string) {
     },
     /** Waits until a delivery is no longer running. */
     async settled(deliveryId: string): Promise<Json> {
-      for (let tries = 0; tries < 300; tries++) {
+      for (let tries = 0; tries < 1800; tries++) {
         const { body } = await call('GET', `/deliveries/${deliveryId}`);
         if (body.state !== 'running') return body;
         await new Promise((resolve) => setTimeout(resolve, 50));

@@ -7,7 +7,7 @@ import type { Renders } from './renders';
 /** Makes planned files, or takes them from what was made before. One file asked for twice is made once. */
 export class FileMaker {
   private readonly underWay = new Map<string, Promise<NewRender>>();
-  private warming: AbortController | null = null;
+  private warming: { what: string; control: AbortController } | null = null;
 
   constructor(
     private readonly renders: Renders,
@@ -44,13 +44,19 @@ export class FileMaker {
 
   /**
    * Makes what the plan lacks while nobody waits for it, so that weights become known and an export
-   * finds its files made. A newer call takes the place of an older one.
+   * finds its files made. Asked again for the same version it goes on; for another one, that takes its place.
    */
   warm(project: OpenProject, files: readonly KeyedFile[], onMade: () => void): void {
-    this.warming?.abort();
+    const what = `${project.id} ${project.version}`;
+    if (this.warming?.what === what) return;
+    this.warming?.control.abort();
     const control = new AbortController();
-    this.warming = control;
-    void this.warmAll(project, files, control.signal, onMade).catch(this.onError);
+    this.warming = { what, control };
+    void this.warmAll(project, files, control.signal, onMade)
+      .catch(this.onError)
+      .finally(() => {
+        if (this.warming?.control === control) this.warming = null;
+      });
   }
 
   private async warmAll(project: OpenProject, files: readonly KeyedFile[], signal: AbortSignal, onMade: () => void): Promise<void> {
@@ -70,6 +76,6 @@ export class FileMaker {
   }
 
   stop(): void {
-    this.warming?.abort();
+    this.warming?.control.abort();
   }
 }

@@ -6,6 +6,7 @@ import { CommandCentre } from '../commands/CommandCentre';
 import { ProjectHeader } from '../header/ProjectHeader';
 import { Painter } from '../painter/painter';
 import { PainterContext } from '../painter/use-painter';
+import { askForFirstPictures } from '../proof/first-pictures';
 import { useNotice } from '../ui/notices';
 import { BringInQuestion } from './BringInQuestion';
 import { SessionContext, serverMade } from './context';
@@ -33,6 +34,7 @@ export function ProjectPage() {
         () => {
           if (!live) return;
           painter.open(() => session.doc.all());
+          if (location.pathname.endsWith('/proof')) void askForFirstPictures(session, queries).catch(() => {});
           session.onApplied = (change) => {
             painter.apply(change);
             expireFor(painter, session.doc, change);
