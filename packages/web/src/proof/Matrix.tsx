@@ -30,7 +30,8 @@ export function Matrix({
   const plan = planOf(session);
   const { files: made, whole } = useMade();
   const { byPiece } = useFindings();
-  const scroller = useRef<HTMLDivElement>(null);
+  // Known only once it is there: rows inside are drawn before the element around them is told of.
+  const [scroller, setScroller] = useState<HTMLDivElement | null>(null);
   const [active, setActive] = useState<{ row: number; column: number }>({ row: 0, column: 0 });
   const [anchor, setAnchor] = useState<{ row: number; column: number } | null>(null);
   const [renaming, setRenaming] = useState<string | null>(null);
@@ -162,7 +163,7 @@ export function Matrix({
   }
   return (
     <DndContext sensors={sensors} onDragMove={overRow} onDragEnd={endDrag} onDragCancel={() => setDrop(null)} accessibility={{ screenReaderInstructions: { draggable: '' } }}>
-      <div ref={scroller} className="min-h-0 flex-1 overflow-auto bg-white">
+      <div ref={setScroller} className="min-h-0 flex-1 overflow-auto bg-white">
         <div
           role="grid"
           aria-label="Files"
