@@ -2,9 +2,10 @@ import { HOLDS_TOGETHER } from '../artwork/allow-list';
 import { layerBoxes } from '../artwork/artwork-index';
 import type { Bounds } from '../artwork/matrix';
 import { type ProjectDocument, ROOT } from '../document/document';
-import { type Layer, sliceRecord } from '../document/records';
+import { type Layer, outputRecord, sliceRecord } from '../document/records';
+import type { Piece } from '../pieces/pieces';
 import type { Region } from '../plan/sizes';
-import { type ComposeSources, composeContent, composeFile } from './compose';
+import { type ComposeSources, composeContent, composeFile, groundOf } from './compose';
 
 /** What the Bench draws as one: a layer with all that is in it, and the box it paints in. */
 export type BenchItem = { layerId: string; bounds: Bounds /** The layer and the groups around it: moving any of them moves it. */; path: readonly string[] };
@@ -32,8 +33,34 @@ export function benchItems(doc: ProjectDocument): BenchItem[] {
 
 /** One bench item as SVG: `crop` (plane px) drawn at `widthPx × heightPx`. */
 export function composeBenchItem(doc: ProjectDocument, layerId: string, crop: Region, widthPx: number, heightPx: number, sources: ComposeSources): string {
-  const record = sliceRecord.parse({ id: 'bench', kind: 'slice', order: 'a', name: 'bench', source: { kind: 'layer', layerId } });
+  const record = { ...BENCH_SLICE, source: { kind: 'layer' as const, layerId } };
   const piece = { id: 'bench', kind: 'slice' as const, number: 1, name: 'bench', on: true, specIds: [], offOutputIds: [], region: crop, record };
   const content = composeContent(doc, piece, { purpose: 'flat', keepNames: false, recolour: { kind: 'asDrawn' }, grounds: false, withBenchOnly: true }, sources);
-  return composeFile(content, { view: crop, widthPx, heightPx, scale: widthPx / crop.width, dpi: 96, pieceId: '', outputId: '', format: 'png', path: '', widthPt: 0, heightPt: 0 }, null, crop);
+  return composeFile(content, fileOf(crop, widthPx, heightPx), null, crop);
 }
+
+/** A piece as it comes out in its own colours and on its own ground, as an SVG of the largest size within a box. */
+export function composeBenchPiece(doc: ProjectDocument, piece: Piece, within: { widthPx: number; heightPx: number }, sources: ComposeSources): string {
+  const { region } = piece;
+  const content = composeContent(doc, piece, { purpose: 'flat', keepNames: false, recolour: { kind: 'asDrawn' }, grounds: true }, sources);
+  const scale = Math.min(within.widthPx / region.width, within.heightPx / region.height);
+  const [widthPx, heightPx] = [Math.max(1, Math.round(region.width * scale)), Math.max(1, Math.round(region.height * scale))];
+  return composeFile(content, fileOf(region, widthPx, heightPx), groundOf(doc, piece, AS_IS), region);
+}
+
+const BENCH_SLICE = sliceRecord.parse({ id: 'bench', kind: 'slice', order: 'a', name: 'bench', source: { kind: 'everything' } });
+const AS_IS = outputRecord.parse({ id: 'view', kind: 'output', specId: 'view', order: 'a', size: { kind: 'factor', factor: 1 }, settings: { format: 'png' } });
+
+const fileOf = (view: Region, widthPx: number, heightPx: number) => ({
+  view,
+  widthPx,
+  heightPx,
+  scale: widthPx / view.width,
+  dpi: 96,
+  pieceId: '',
+  outputId: '',
+  format: 'png' as const,
+  path: '',
+  widthPt: 0,
+  heightPt: 0,
+});

@@ -29,8 +29,8 @@ export type ContentLook = {
   withBenchOnly?: boolean;
 };
 
-/** The drawing of one piece in px from the upper left corner of its region, before it has a size. */
-export type PieceContent = { defs: string; body: string; ids: FileIds; noticed: Noticed; hash: string; pictures: Pictures };
+/** The drawing of one piece in px from the upper left corner of its region, before it has a size; its hash is made when asked for. */
+export type PieceContent = { defs: string; body: string; ids: FileIds; noticed: Noticed; readonly hash: string; pictures: Pictures };
 
 /** Layers to write so that a box of the plane comes out right: what lies in it, where an edition has it, and its parents. */
 function layersIn(doc: ProjectDocument, box: Bounds, overrides: Readonly<Record<string, LayerOverride>>): Set<string> {
@@ -176,7 +176,18 @@ export function composeContent(doc: ProjectDocument, piece: Piece, look: Content
       body = `<g clip-path="url(#${clip})">${body}</g>`;
     }
   }
-  return { defs, body, ids, noticed, hash: sha256Hex(`${defs}\n${body}`), pictures };
+  let hash: string | undefined;
+  return {
+    defs,
+    body,
+    ids,
+    noticed,
+    pictures,
+    get hash() {
+      hash ??= sha256Hex(`${defs}\n${body}`);
+      return hash;
+    },
+  };
 
   function artboardGrounds(d: ProjectDocument, area: Bounds): string {
     return d

@@ -1,9 +1,9 @@
 import { artworkChangedSince, layerBoxes } from '../artwork/artwork-index';
 import { measureTextWith } from '../artwork/bounds';
-import { type Bounds, boundsOf } from '../artwork/matrix';
+import { type Bounds, boundsOf, touches } from '../artwork/matrix';
 import { sha256Hex } from '../artwork/pictures';
 import type { ProjectDocument } from '../document/document';
-import type { Output } from '../document/records';
+import type { Output, ProjectRecord } from '../document/records';
 import { type Piece, pieces } from '../pieces/pieces';
 import { sourcesOf } from '../pieces/placements';
 import type { PlannedFile } from '../plan/plan';
@@ -126,17 +126,32 @@ function reachOf(doc: ProjectDocument, { record, region }: Piece): readonly Boun
   return reach;
 }
 
+/**
+ * Tells of pieces whether a change may have changed their picture. `artwork` are the boxes of the plane in which it
+ * changed artwork, as `artworkChangedSince` tells them; null for anywhere.
+ */
+export function pictureChanges(doc: ProjectDocument, { puts, removes }: { puts: readonly ProjectRecord[]; removes: readonly string[] }, artwork: readonly Bounds[] | null): (piece: Piece) => boolean {
+  if (!artwork || puts.some((record) => record.kind === 'font')) return () => true;
+  const ids = new Set([...puts.flatMap((record) => (record.kind === 'layer' ? [] : [record.id])), ...removes]);
+  const boards = removes.length > 0 || puts.some((record) => record.kind === 'artboard');
+  return (piece) => {
+    const { record } = piece;
+    if (ids.has(record.id)) return true;
+    if (record.kind === 'slice') {
+      if (boards) return true;
+    } else {
+      const base = record.kind === 'edition' ? doc.find('artboard', record.artboardId) : record;
+      if (!base || ids.has(base.id) || sourcesOf(doc, base).some((source) => ids.has(source.id))) return true;
+    }
+    return artwork.length > 0 && showsAny(reachOf(doc, piece), artwork);
+  };
+}
+
+const showsAny = (reach: readonly Bounds[] | null, boxes: readonly Bounds[]): boolean => !reach || boxes.some((box) => reach.some((part) => touches(part, box)));
+
 const sameRecords = (a: readonly unknown[], b: readonly unknown[]) => a.length === b.length && a.every((record, i) => record === b[i]);
-const meet = (a: Bounds, b: Bounds) => a.minX <= b.maxX && a.maxX >= b.minX && a.minY <= b.maxY && a.maxY >= b.minY;
 
 function isFresh(doc: ProjectDocument, piece: Piece, { records, region, reach }: Kept, changed: readonly Bounds[]): boolean {
   const { x, y, width, height } = piece.region;
-  return (
-    x === region.x &&
-    y === region.y &&
-    width === region.width &&
-    height === region.height &&
-    sameRecords(recordsOf(doc, piece), records) &&
-    (changed.length === 0 || (!!reach && !changed.some((box) => reach.some((part) => meet(part, box)))))
-  );
+  return x === region.x && y === region.y && width === region.width && height === region.height && sameRecords(recordsOf(doc, piece), records) && (changed.length === 0 || !showsAny(reach, changed));
 }

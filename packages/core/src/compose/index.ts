@@ -1,6 +1,7 @@
 /** One piece through one output as a stand-alone SVG. No bytes, no pixels. */
 
 export * from './bench-item';
+export * from './canvas-steps';
 export * from './compose';
 export * from './composer';
 export * from './cover';

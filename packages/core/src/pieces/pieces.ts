@@ -67,7 +67,17 @@ export function sliceRegion(doc: ProjectDocument, slice: Slice): Region | string
  * Every piece of a project in its order: artboards, each followed by its editions, then slices.
  * Numbers count artboards and slices; an edition has its artboard's.
  */
-export function pieces(doc: ProjectDocument): Piece[] {
+export function pieces(doc: ProjectDocument): readonly Piece[] {
+  const known = listed.get(doc);
+  if (known?.revision === doc.revision) return known.list;
+  const list = listPieces(doc);
+  listed.set(doc, { revision: doc.revision, list });
+  return list;
+}
+
+const listed = new WeakMap<ProjectDocument, { revision: number; list: readonly Piece[] }>();
+
+function listPieces(doc: ProjectDocument): Piece[] {
   const list: Piece[] = [];
   const editions = groupBy(doc.list('edition'), (edition) => edition.artboardId);
   let number = 0;

@@ -1,7 +1,12 @@
 import { Link } from 'react-router';
+import { useSession } from '../project/context';
+
+const ON_THE_PLANE = ['layer', 'artboard', 'slice'] as const;
 
 /** An empty Bench says how to begin. */
 export function BenchEmpty() {
+  const { doc } = useSession();
+  if (ON_THE_PLANE.some((kind) => doc.list(kind).length > 0)) return null;
   return (
     <div className="pointer-events-none absolute inset-0 flex items-center justify-center">
       <div className="pointer-events-auto border border-ink-3 border-dashed bg-paper px-10 py-8 text-center">

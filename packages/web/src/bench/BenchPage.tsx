@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { isTyping } from '../commands/typing';
-import { useSession } from '../project/context';
+import { planeFirst, useOpenSession } from '../project/context';
+import { BenchCommands } from './BenchCommands';
 import { BenchEmpty } from './BenchEmpty';
 import { BenchSheets } from './BenchSheets';
 import { BenchTools } from './BenchTools';
@@ -13,7 +14,6 @@ import { PlaneCanvas } from './plane/PlaneCanvas';
 import type { Plane } from './plane/plane';
 import { SidePanel } from './SidePanel';
 import { shownEdition } from './shown-edition';
-import { useBenchCommands } from './use-bench-commands';
 import { useClipboard } from './use-clipboard';
 import { ViewBar } from './ViewBar';
 
@@ -21,11 +21,9 @@ const ARROWS: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRigh
 
 /** The stage where artwork is arranged. */
 export function BenchPage() {
-  const session = useSession();
+  const session = useOpenSession();
   const plane = useRef<Plane | null>(null);
   const [scale, setScale] = useState(1);
-  const empty = session.doc.list('layer').length === 0 && session.doc.list('artboard').length === 0 && session.doc.list('slice').length === 0;
-  useBenchCommands(plane);
   useClipboard(plane);
 
   // Keys that mean something else in lists and fields: arrows on the plane, Escape step by step.
@@ -45,7 +43,7 @@ export function BenchPage() {
         }
       } else if (arrow && inPlane && session.selection.size > 0) {
         const step = shiftKey ? 10 : 1;
-        moveSelected(session, arrow[0] * step, arrow[1] * step);
+        planeFirst(() => moveSelected(session, arrow[0] * step, arrow[1] * step));
       } else return;
       event.preventDefault();
     };
@@ -60,13 +58,14 @@ export function BenchPage() {
         <BenchTools />
         <div className="relative min-h-0 flex-1">
           <PlaneCanvas planeRef={plane} onScale={setScale} />
-          {empty && <BenchEmpty />}
+          <BenchEmpty />
         </div>
         <ViewBar scale={scale} plane={plane} />
         <EditionStrip />
       </section>
       <Inspector />
       <BenchSheets />
+      <BenchCommands plane={plane} />
       <FollowedQuestion />
     </main>
   );

@@ -1,6 +1,6 @@
 import { SHAPE_KINDS, type ShapeKind } from '@tolvik/core';
 import { Circle, Hexagon, Minus, Redo2, Square, Undo2 } from 'lucide-react';
-import { useSession } from '../project/context';
+import { useOpenSession, useSessionPart } from '../project/context';
 import { Hint, Key, Tick } from '../ui/controls';
 import { NumberField } from '../ui/NumberField';
 import { TOOLS, type Tool, useBench } from './bench-state';
@@ -10,7 +10,8 @@ const SHAPES: Record<ShapeKind, typeof Square> = { rectangle: Square, ellipse: C
 
 /** The strip above the plane: the tools, and what the one in hand makes next. */
 export function BenchTools() {
-  const session = useSession();
+  const session = useOpenSession();
+  const [undoLabel, redoLabel] = [useSessionPart('undoLabel'), useSessionPart('redoLabel')];
   const { tool, carry, set } = useBench();
   return (
     <div role="toolbar" aria-label="Bench tools" className="flex h-[38px] flex-none items-center gap-1 overflow-hidden border-line border-b bg-paper px-2.5">
@@ -37,24 +38,24 @@ export function BenchTools() {
       )}
       {tool === 'text' && <span className="text-ink-2 text-note">Click where the first line stands</span>}
       <span className="ml-auto" />
-      <Hint text={session.undoLabel ? `Undo: ${session.undoLabel} (Ctrl+Z)` : 'Nothing to undo'}>
+      <Hint text={undoLabel ? `Undo: ${undoLabel} (Ctrl+Z)` : 'Nothing to undo'}>
         <button
           type="button"
           className="rounded-sm p-1 hover:bg-rail disabled:text-line-strong"
-          disabled={!session.undoLabel}
+          disabled={!undoLabel}
           onClick={() => session.undo()}
-          aria-label={session.undoLabel ? `Undo: ${session.undoLabel}` : 'Undo'}
+          aria-label={undoLabel ? `Undo: ${undoLabel}` : 'Undo'}
         >
           <Undo2 size={16} />
         </button>
       </Hint>
-      <Hint text={session.redoLabel ? `Redo: ${session.redoLabel} (Ctrl+Shift+Z)` : 'Nothing to redo'}>
+      <Hint text={redoLabel ? `Redo: ${redoLabel} (Ctrl+Shift+Z)` : 'Nothing to redo'}>
         <button
           type="button"
           className="rounded-sm p-1 hover:bg-rail disabled:text-line-strong"
-          disabled={!session.redoLabel}
+          disabled={!redoLabel}
           onClick={() => session.redo()}
-          aria-label={session.redoLabel ? `Redo: ${session.redoLabel}` : 'Redo'}
+          aria-label={redoLabel ? `Redo: ${redoLabel}` : 'Redo'}
         >
           <Redo2 size={16} />
         </button>

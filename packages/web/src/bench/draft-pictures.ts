@@ -1,4 +1,4 @@
-import { type Artboard, artworkIndex, boundsOf, composeContent, composeFile, type Fonts, type Blob as Picture, type ProjectDocument, pictureFacts, sourcesOf } from '@tolvik/core';
+import { type Artboard, artworkIndex, boundsOf, composeBenchPiece, type Fonts, type Blob as Picture, type ProjectDocument, pictureFacts, regionOf, sourcesOf } from '@tolvik/core';
 import { useEffect, useState } from 'react';
 import { useSession } from '../project/context';
 
@@ -21,12 +21,8 @@ async function picturesIn(doc: ProjectDocument, artboard: Artboard): Promise<Map
 }
 
 function svgOf(doc: ProjectDocument, record: Artboard, fonts: Fonts, pictures: ReadonlyMap<string, Picture>): string {
-  const region = { x: record.x, y: record.y, width: record.width, height: record.height };
-  const piece = { id: record.id, kind: 'artboard' as const, number: 1, name: record.name, on: true, specIds: [], offOutputIds: [], region, record };
-  const content = composeContent(doc, piece, { purpose: 'flat', keepNames: false, recolour: { kind: 'asDrawn' }, grounds: true }, { fonts, pictures: (hash) => pictures.get(hash) });
-  const scale = SIDE / Math.max(region.width, region.height);
-  const [widthPx, heightPx] = [Math.max(1, Math.round(region.width * scale)), Math.max(1, Math.round(region.height * scale))];
-  return composeFile(content, { view: region, widthPx, heightPx, scale, dpi: 96, pieceId: '', outputId: '', format: 'svg', path: '', widthPt: 0, heightPt: 0 }, null, region);
+  const piece = { id: record.id, kind: 'artboard' as const, number: 1, name: record.name, on: true, specIds: [], offOutputIds: [], region: regionOf(record), record };
+  return composeBenchPiece(doc, { ...piece, record: { ...record, background: null } }, { widthPx: SIDE, heightPx: SIDE }, { fonts, pictures: (hash) => pictures.get(hash) });
 }
 
 /** What artboards will show before they are made, composed as their files will be; addresses of pictures by the artboard's id. */

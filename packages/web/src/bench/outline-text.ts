@@ -1,12 +1,12 @@
 import type { Layer } from '@tolvik/core';
 import { useCallback } from 'react';
 import { usePainter } from '../painter/use-painter';
-import { useSession } from '../project/context';
+import { useOpenSession } from '../project/context';
 import { useNotice } from '../ui/notices';
 
 /** Turns texts into paths; the painter has the fonts, so it does the work. */
 export function useOutlineText(): (layers: readonly Layer[]) => void {
-  const session = useSession();
+  const session = useOpenSession();
   const painter = usePainter();
   const tell = useNotice();
   return useCallback(

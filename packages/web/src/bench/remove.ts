@@ -1,7 +1,7 @@
 import { followersOf, layersOn, type ProjectRecord, removeLayers, type Slice, slicesKept, withDescendants } from '@tolvik/core';
 import { useCallback } from 'react';
 import { create } from 'zustand';
-import { useSession } from '../project/context';
+import { useOpenSession } from '../project/context';
 import type { Session } from '../project/session';
 import { useNotice } from '../ui/notices';
 import { useBench } from './bench-state';
@@ -35,7 +35,7 @@ export function removePieces(session: Session, ids: readonly string[], withConte
 
 /** Deletes, asking first when others follow what goes, and says what became of slices that followed it. */
 export function useRemove(): (ids: readonly string[], withContents?: boolean) => void {
-  const session = useSession();
+  const session = useOpenSession();
   const tell = useNotice();
   return useCallback(
     (ids, withContents) => {

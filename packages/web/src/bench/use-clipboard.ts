@@ -1,14 +1,14 @@
 import { type RefObject, useEffect, useRef } from 'react';
 import { isTyping } from '../commands/typing';
 import { useBringIn } from '../project/bring-in';
-import { useSession } from '../project/context';
+import { useOpenSession } from '../project/context';
 import { useNotice } from '../ui/notices';
 import { copySelected, cutSelected, isHeld, pasteHeld } from './clipboard';
 import type { Plane } from './plane/plane';
 
 /** Copy, cut and paste by the system's clipboard: what was copied here comes back as it was, SVG text and pictures from elsewhere are brought in. */
 export function useClipboard(plane: RefObject<Plane | null>): void {
-  const session = useSession();
+  const session = useOpenSession();
   const tell = useNotice();
   const { bringIn } = useBringIn();
   const bring = useRef(bringIn);

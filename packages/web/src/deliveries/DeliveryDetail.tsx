@@ -3,7 +3,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState } from 'react';
 import { request } from '../api/client';
 import type { DeliveryDetail as Detail, FileChange } from '../api/types';
-import { useSession } from '../project/context';
+import { useSessionPart } from '../project/context';
 import { Button } from '../ui/controls';
 import { useNotice } from '../ui/notices';
 import { count, weight } from '../ui/words';
@@ -19,7 +19,7 @@ const RANK: Record<FileChange, number> = { changed: 0, new: 1, gone: 2, same: 3 
 
 /** One delivery: whether all came out as asked, and what differs from the one before. */
 export function DeliveryDetail({ id }: { id: string }) {
-  const session = useSession();
+  const delivery = useSessionPart('delivery');
   const tell = useNotice();
   const scroller = useRef<HTMLDivElement>(null);
   const [only, setOnly] = useState<FileChange | 'failed' | null>(null);
@@ -37,7 +37,7 @@ export function DeliveryDetail({ id }: { id: string }) {
     );
   if (!data) return <p className="m-auto text-ink-2">Fetching the delivery…</p>;
 
-  const live = session.delivery?.id === id ? session.delivery : null;
+  const live = delivery?.id === id ? delivery : null;
   const state = live?.state ?? data.state;
   const made = Math.max(live?.made ?? 0, data.made);
   const failed = Math.max(live?.failed ?? 0, data.failed);

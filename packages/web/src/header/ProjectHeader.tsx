@@ -1,11 +1,11 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useMemo, useRef } from 'react';
+import { memo, useCallback, useEffect, useMemo, useRef } from 'react';
 import { Link, NavLink, useNavigate } from 'react-router';
 import { request } from '../api/client';
 import type { Delivery } from '../api/types';
 import { type Command, showCommands, useCommands } from '../commands/commands';
 import { useBringIn } from '../project/bring-in';
-import { planOf, useSession } from '../project/context';
+import { planOf, useOpenSession, useSession, useSessionPart } from '../project/context';
 import { useFindings } from '../project/findings';
 import type { SavedState } from '../project/session';
 import { useExport } from '../project/use-export';
@@ -32,73 +32,9 @@ function savedWords(saved: SavedState): string {
 
 /** The stages with what stands in each, whether all is saved, and the one main action with its size. */
 export function ProjectHeader() {
-  const session = useSession();
-  const navigate = useNavigate();
-  const queries = useQueryClient();
-  const tell = useNotice();
-  const { bringIn, busy } = useBringIn();
   const picker = useRef<HTMLInputElement>(null);
-  const plan = planOf(session);
-  const { id, saved, delivery } = session;
-  const { data } = useQuery({ queryKey: ['deliveries', id], queryFn: () => request<{ deliveries: Delivery[] }>(`/projects/${id}/deliveries`) });
-  const last = data?.deliveries.find((each) => each.state === 'done');
-  const { needsALook } = useFindings();
-  const start = useExport();
-  const running = delivery?.state === 'running' ? delivery : null;
-
-  const finished = delivery && delivery.state !== 'running' ? `${delivery.id} ${delivery.state}` : '';
-  useEffect(() => {
-    if (finished) void queries.invalidateQueries({ queryKey: ['deliveries', id] });
-  }, [finished, id, queries]);
-
-  const rename = (name: string) => {
-    session.name = name;
-    void request(`/projects/${id}`, { method: 'PATCH', json: { name } }).catch((error: Error) => tell(error.message, { bad: true }));
-  };
-
-  const artboards = session.doc.list('artboard').length;
-  const slices = session.doc.list('slice').length;
-  const editions = session.doc.list('edition').length;
-  const stands = [count(artboards, 'artboard'), slices > 0 && count(slices, 'slice'), editions > 0 && count(editions, 'edition')].filter(Boolean).join(', ');
-  const files = plan.files.length;
-  const held = plan.troubled.length > 0;
-  const unsaved = saved.kind === 'waiting';
-  const reason =
-    files === 0 ? 'Nothing becomes a file yet' : held ? `${count(plan.troubled.length, 'file')} cannot be made as planned; the Proof shows which` : unsaved ? 'Waits until everything is saved' : '';
-  const canExport = !reason && !running;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: what the commands do is told by these
-  const commands = useMemo(
-    (): Command[] => [
-      ...(['bench', 'proof', 'deliveries'] as const).map(
-        (stage, i): Command => ({ id: stage, group: 'Go', title: `To the ${stage[0].toUpperCase()}${stage.slice(1)}`, keys: [`Alt+${i + 1}`], run: () => navigate(`/projects/${id}/${stage}`) }),
-      ),
-      { id: 'shelf', group: 'Go', title: 'To the shelf', run: () => navigate('/') },
-      { id: 'commands', group: 'Go', title: 'Every command by name', keys: ['Ctrl+K'], listed: true, run: () => {} },
-      { id: 'shortcuts', group: 'Go', title: 'All keys', keys: ['?'], run: () => showCommands('shortcuts') },
-      {
-        id: 'undo',
-        group: 'Project',
-        title: session.undoLabel ? `Undo: ${session.undoLabel}` : 'Undo',
-        keys: ['Ctrl+Z'],
-        unless: !session.undoLabel && 'There is nothing to undo',
-        run: () => session.undo(),
-      },
-      {
-        id: 'redo',
-        group: 'Project',
-        title: session.redoLabel ? `Redo: ${session.redoLabel}` : 'Redo',
-        keys: ['Ctrl+Shift+Z', 'Ctrl+Y'],
-        unless: !session.redoLabel && 'There is nothing to redo',
-        run: () => session.redo(),
-      },
-      { id: 'bring-in', group: 'Project', title: 'Bring in files…', run: () => picker.current?.click() },
-      { id: 'save-file', group: 'Project', title: 'Save as a project file', run: () => void (window.location.href = `/api/projects/${id}/project.svg`) },
-      { id: 'export', group: 'Project', title: `Export ${count(files, 'file')}`, keys: ['Ctrl+Enter'], unless: running ? 'An export is running' : reason, run: () => void start() },
-    ],
-    [id, navigate, session, session.undoLabel, session.redoLabel, files, reason, running],
-  );
-  useCommands('project', commands);
-
+  const { bringIn, busy } = useBringIn();
+  const pick = useCallback(() => picker.current?.click(), []);
   return (
     <header className="flex h-[52px] flex-none items-stretch border-line border-b bg-paper">
       <div className="flex w-[272px] min-w-0 items-center gap-2.5 px-4">
@@ -108,26 +44,13 @@ export function ProjectHeader() {
           </Link>
         </Hint>
         <div className="min-w-0 flex-1">
-          <h1 className="sr-only">{session.name}</h1>
-          <TextField
-            label="Name of the project"
-            value={session.name}
-            required
-            onChange={rename}
-            className="[&_input]:h-[21px] [&_input]:border-transparent [&_input]:bg-transparent [&_input]:px-1 [&_input]:font-bold [&_input]:text-[14.5px] [&_input]:tracking-[-0.01em] [&_input]:hover:border-line-strong [&_input]:focus:bg-white"
-          />
-          <p role="status" className={`truncate px-1 text-note ${saved.kind === 'waiting' ? 'text-warn' : saved.kind === 'refused' ? 'text-bad' : 'text-ink-3'}`} title={savedWords(saved)}>
-            {savedWords(saved)}
-          </p>
+          <ProjectName />
+          <SavedWords />
         </div>
       </div>
-      <nav aria-label="Stages" className="mx-auto flex">
-        <Stage to="bench" title="Bench" note={stands} />
-        <Stage to="proof" title="Proof" note={`${count(files, 'file')}${needsALook > 0 ? `, ${needsALook} to look at` : ''}`} bad={held} />
-        <Stage to="deliveries" title="Deliveries" note={last ? `last: ${when(last.finishedAt ?? last.createdAt)}` : 'none yet'} />
-      </nav>
+      <Stages />
       <div className="flex w-[272px] items-center justify-end gap-2.5 px-4">
-        {busy ? <BringInProgress /> : <Button onClick={() => picker.current?.click()}>Bring in…</Button>}
+        {busy ? <BringInProgress /> : <Button onClick={pick}>Bring in…</Button>}
         <input
           ref={picker}
           type="file"
@@ -140,27 +63,132 @@ export function ProjectHeader() {
             event.target.value = '';
           }}
         />
-        {running ? (
-          <ExportProgress progress={running} />
-        ) : (
-          <Hint text={reason || 'Ctrl+Enter'}>
-            <Button
-              kind="go"
-              className="h-[34px] px-3.5"
-              aria-disabled={!canExport}
-              onClick={() => (canExport ? void start() : tell(`${reason}.`, { bad: held }))}
-              style={canExport ? undefined : { opacity: 0.55 }}
-            >
-              Export {count(files, 'file')}
-            </Button>
-          </Hint>
-        )}
+        <ExportAction onBringIn={pick} />
       </div>
     </header>
   );
 }
 
-function Stage({ to, title, note, bad }: { to: string; title: string; note: string; bad?: boolean }) {
+function ProjectName() {
+  const session = useSession();
+  const tell = useNotice();
+  const rename = (name: string) => {
+    session.name = name;
+    void request(`/projects/${session.id}`, { method: 'PATCH', json: { name } }).catch((error: Error) => tell(error.message, { bad: true }));
+  };
+  return (
+    <>
+      <h1 className="sr-only">{session.name}</h1>
+      <TextField
+        label="Name of the project"
+        value={session.name}
+        required
+        onChange={rename}
+        className="[&_input]:h-[21px] [&_input]:border-transparent [&_input]:bg-transparent [&_input]:px-1 [&_input]:font-bold [&_input]:text-[14.5px] [&_input]:tracking-[-0.01em] [&_input]:hover:border-line-strong [&_input]:focus:bg-white"
+      />
+    </>
+  );
+}
+
+function SavedWords() {
+  const saved = useSessionPart('saved');
+  const words = savedWords(saved);
+  return (
+    <p role="status" className={`truncate px-1 text-note ${saved.kind === 'waiting' ? 'text-warn' : saved.kind === 'refused' ? 'text-bad' : 'text-ink-3'}`} title={words}>
+      {words}
+    </p>
+  );
+}
+
+/** The last finished delivery; asked for again when an export ends. */
+function useLastDelivered(id: string): Delivery | undefined {
+  const delivery = useSessionPart('delivery');
+  const queries = useQueryClient();
+  const { data } = useQuery({ queryKey: ['deliveries', id], queryFn: () => request<{ deliveries: Delivery[] }>(`/projects/${id}/deliveries`) });
+  const finished = delivery && delivery.state !== 'running' ? `${delivery.id} ${delivery.state}` : '';
+  useEffect(() => {
+    if (finished) void queries.invalidateQueries({ queryKey: ['deliveries', id] });
+  }, [finished, id, queries]);
+  return data?.deliveries.find((each) => each.state === 'done');
+}
+
+function Stages() {
+  const session = useSession();
+  const plan = planOf(session);
+  const { needsALook } = useFindings();
+  const last = useLastDelivered(session.id);
+  const artboards = session.doc.list('artboard').length;
+  const slices = session.doc.list('slice').length;
+  const editions = session.doc.list('edition').length;
+  const stands = [count(artboards, 'artboard'), slices > 0 && count(slices, 'slice'), editions > 0 && count(editions, 'edition')].filter(Boolean).join(', ');
+  return (
+    <nav aria-label="Stages" className="mx-auto flex">
+      <Stage to="bench" title="Bench" note={stands} />
+      <Stage to="proof" title="Proof" note={`${count(plan.files.length, 'file')}${needsALook > 0 ? `, ${needsALook} to look at` : ''}`} bad={plan.troubled.length > 0} />
+      <Stage to="deliveries" title="Deliveries" note={last ? `last: ${when(last.finishedAt ?? last.createdAt)}` : 'none yet'} />
+    </nav>
+  );
+}
+
+/** The main action, or how far it is; and the commands of the whole project. */
+function ExportAction({ onBringIn }: { onBringIn(): void }) {
+  const session = useSession();
+  const tell = useNotice();
+  const delivery = useSessionPart('delivery');
+  const unsaved = useSessionPart('saved').kind === 'waiting';
+  const start = useExport();
+  const plan = planOf(session);
+  const running = delivery?.state === 'running' ? delivery : null;
+  const files = plan.files.length;
+  const held = plan.troubled.length > 0;
+  const reason =
+    files === 0 ? 'Nothing becomes a file yet' : held ? `${count(plan.troubled.length, 'file')} cannot be made as planned; the Proof shows which` : unsaved ? 'Waits until everything is saved' : '';
+  const canExport = !reason && !running;
+  useProjectCommands(files, running ? 'An export is running' : reason, onBringIn);
+  if (running) return <ExportProgress progress={running} />;
+  return (
+    <Hint text={reason || 'Ctrl+Enter'}>
+      <Button
+        kind="go"
+        className="h-[34px] px-3.5"
+        aria-disabled={!canExport}
+        onClick={() => (canExport ? void start() : tell(`${reason}.`, { bad: held }))}
+        style={canExport ? undefined : { opacity: 0.55 }}
+      >
+        Export {count(files, 'file')}
+      </Button>
+    </Hint>
+  );
+}
+
+/** What can be done in every stage, by name and key; `noExport` says why there can be no export now. */
+function useProjectCommands(files: number, noExport: string, onBringIn: () => void): void {
+  const session = useOpenSession();
+  const navigate = useNavigate();
+  const start = useExport();
+  const [undoLabel, redoLabel] = [useSessionPart('undoLabel'), useSessionPart('redoLabel')];
+  const commands = useMemo((): Command[] => {
+    const { id } = session;
+    const stages = (['bench', 'proof', 'deliveries'] as const).map(
+      (stage, i): Command => ({ id: stage, group: 'Go', title: `To the ${stage[0].toUpperCase()}${stage.slice(1)}`, keys: [`Alt+${i + 1}`], run: () => navigate(`/projects/${id}/${stage}`) }),
+    );
+    return [
+      ...stages,
+      { id: 'shelf', group: 'Go', title: 'To the shelf', run: () => navigate('/') },
+      { id: 'commands', group: 'Go', title: 'Every command by name', keys: ['Ctrl+K'], listed: true, run: () => {} },
+      { id: 'shortcuts', group: 'Go', title: 'All keys', keys: ['?'], run: () => showCommands('shortcuts') },
+      { id: 'undo', group: 'Project', title: undoLabel ? `Undo: ${undoLabel}` : 'Undo', keys: ['Ctrl+Z'], unless: !undoLabel && 'There is nothing to undo', run: () => session.undo() },
+      { id: 'redo', group: 'Project', title: redoLabel ? `Redo: ${redoLabel}` : 'Redo', keys: ['Ctrl+Shift+Z', 'Ctrl+Y'], unless: !redoLabel && 'There is nothing to redo', run: () => session.redo() },
+      { id: 'bring-in', group: 'Project', title: 'Bring in files…', run: onBringIn },
+      { id: 'save-file', group: 'Project', title: 'Save as a project file', run: () => void (window.location.href = `/api/projects/${id}/project.svg`) },
+      { id: 'export', group: 'Project', title: `Export ${count(files, 'file')}`, keys: ['Ctrl+Enter'], unless: noExport, run: () => void start() },
+    ];
+  }, [session, navigate, undoLabel, redoLabel, files, noExport, start, onBringIn]);
+  useCommands('project', commands);
+}
+
+/** Drawn again only when its note changes: most edits change none. */
+const Stage = memo(function Stage({ to, title, note, bad }: { to: string; title: string; note: string; bad?: boolean }) {
   return (
     <NavLink
       to={to}
@@ -172,4 +200,4 @@ function Stage({ to, title, note, bad }: { to: string; title: string; note: stri
       <span className={`whitespace-nowrap text-note ${bad ? 'text-bad' : 'text-ink-3'}`}>{note}</span>
     </NavLink>
   );
-}
+});

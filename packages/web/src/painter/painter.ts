@@ -113,10 +113,10 @@ export class Painter {
    * What is shown for these slots is no longer true; it stays until its successor comes. Pieces in view are asked
    * for at once: what follows a source is not a frame later than what was changed.
    */
-  expire(test: (slot: string) => boolean): void {
-    for (const slot of this.asked.keys()) if (test(slot)) this.asked.delete(slot);
+  expire(test: (slot: { subject: Subject }) => boolean): void {
+    for (const [slot, asked] of this.asked) if (test(asked)) this.asked.delete(slot);
     for (const [slot, painted] of this.painted) {
-      if (!test(slot)) continue;
+      if (!test(painted)) continue;
       painted.stale = true;
       const { subject, crop, widthPx, heightPx } = painted;
       if (subject.kind === 'piece' && painted.used >= this.frameFrom) this.want(slot, subject, crop, widthPx, heightPx, true);

@@ -4,14 +4,11 @@ import {
   type ComposeSources,
   cellKey,
   composeBenchItem,
-  composeContent,
-  composeFile,
+  composeBenchPiece,
   documentFonts,
   type Fonts,
-  groundOf,
   measureTextWith,
   NO_FONTS,
-  outputRecord,
   type Blob as Picture,
   type Piece,
   ProjectDocument,
@@ -44,8 +41,6 @@ let working = false;
 let held = false;
 let list: { revision: number; byId: Map<string, Piece> } | null = null;
 const ready = fetch(wasmUrl).then((response) => initWasm(response));
-
-const asIs = outputRecord.parse({ id: 'view', kind: 'output', specId: 'view', order: 'a', size: { kind: 'factor', factor: 1 }, settings: { format: 'png' } });
 
 scope.onmessage = ({ data }) => {
   if (data.kind === 'open') {
@@ -180,16 +175,7 @@ async function paint({ subject, crop, widthPx, heightPx }: Paint): Promise<Image
     if (list?.revision !== doc.revision) list = { revision: doc.revision, byId: new Map(pieces(doc).map((piece) => [piece.id, piece])) };
     const piece = list.byId.get(subject.pieceId);
     if (!piece || piece.problem) return null;
-    const content = composeContent(doc, piece, { purpose: 'flat', keepNames: false, recolour: { kind: 'asDrawn' }, grounds: true }, sources);
-    const scale = Math.min(widthPx / piece.region.width, heightPx / piece.region.height);
-    const width = Math.max(1, Math.round(piece.region.width * scale));
-    const height = Math.max(1, Math.round(piece.region.height * scale));
-    svg = composeFile(
-      content,
-      { view: piece.region, widthPx: width, heightPx: height, scale, dpi: 96, pieceId: '', outputId: '', format: 'png', path: '', widthPt: 0, heightPt: 0 },
-      groundOf(doc, piece, asIs),
-      piece.region,
-    );
+    svg = composeBenchPiece(doc, piece, { widthPx, heightPx }, sources);
   }
   const resvg = new Resvg(svg, { font: { loadSystemFonts: false } });
   const image = resvg.render();

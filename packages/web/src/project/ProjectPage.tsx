@@ -35,9 +35,9 @@ export function ProjectPage() {
           if (!live) return;
           painter.open(() => session.doc.all());
           if (location.pathname.endsWith('/proof')) void askForFirstPictures(session, queries).catch(() => {});
-          session.onApplied = (change) => {
+          session.onApplied = (change, before) => {
             painter.apply(change);
-            expireFor(painter, session.doc, change);
+            expireFor(painter, session.doc, change, before);
           };
           setTrouble(null);
           setOpen({ session, painter });

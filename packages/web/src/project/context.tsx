@@ -1,25 +1,39 @@
 import { queryOptions, useQuery } from '@tanstack/react-query';
 import { cellKey, type Plan, planFiles } from '@tolvik/core';
-import { createContext, useContext, useEffect, useMemo, useSyncExternalStore } from 'react';
+import { createContext, startTransition, useContext, useEffect, useMemo, useState, useSyncExternalStore } from 'react';
 import { request } from '../api/client';
 import type { MadeRow, ServerFile, ServerMade } from '../api/types';
 import type { Session } from './session';
 
 export const SessionContext = createContext<Session | null>(null);
 
-/** The open project; the component draws again whenever anything in it changes. */
-export function useSession(): Session {
+/** The open project, for acting on it; nothing is drawn again because of it. */
+export function useOpenSession(): Session {
   const session = useContext(SessionContext);
   if (!session) throw new Error('no project is open here');
-  useSyncExternalStore(session.subscribe, () => session.tick);
   return session;
 }
 
-/** The id of the open project, for what need not be drawn again when something in it changes. */
-export function useSessionId(): string {
-  const session = useContext(SessionContext);
-  if (!session) throw new Error('no project is open here');
-  return session.id;
+/** The open project; the component draws again whenever a record, its name or what is selected changes. */
+export function useSession(): Session {
+  const session = useOpenSession();
+  // State and not a store of React's: edits made on the plane are drawn there first (`planeFirst`), which a store cannot wait for.
+  const [, setTick] = useState(session.tick);
+  useEffect(() => {
+    const follow = () => setTick(session.tick);
+    follow();
+    return session.subscribe(follow);
+  }, [session]);
+  return session;
+}
+
+/** Makes an edit on the plane: panels follow as soon as its frame is drawn. For edits that remove nothing panels may be showing. */
+export const planeFirst = (edit: () => void): void => startTransition(edit);
+
+/** One thing about the open project; the component draws again only when that changes. */
+export function useSessionPart<K extends 'saved' | 'delivery' | 'version' | 'undoLabel' | 'redoLabel'>(part: K): Session[K] {
+  const session = useOpenSession();
+  return useSyncExternalStore(session.subscribe, () => session[part]);
 }
 
 const plans = new WeakMap<Session, { revision: number; name: string; plan: Plan }>();
@@ -55,8 +69,8 @@ function askAgainAfter(files: readonly ServerFile[]): number | false {
 /** Render keys and weights as the server knows them; asked for again when the project moves on, and until all weights are known. */
 /** `files` by cell, pages among them; `whole` holds files of several pages by their output. */
 export function useMade(): { files: ReadonlyMap<string, ServerFile>; whole: ReadonlyMap<string, ServerFile>; version: number } {
-  const session = useSession();
-  const { id, version } = session;
+  const { id } = useOpenSession();
+  const version = useSessionPart('version');
   const { data, refetch } = useQuery({ ...serverMade(id), refetchInterval: ({ state }) => askAgainAfter(state.data?.files ?? []) });
   const behind = !!data && data.version < version;
   useEffect(() => {

@@ -1,25 +1,36 @@
-import { DEFS, type ProjectDocument, type ProjectRecord } from '@tolvik/core';
+import { type Bounds, DEFS, type Layer, type ProjectDocument, type ProjectRecord, pictureChanges, pieces } from '@tolvik/core';
 import type { Painter } from '../painter/painter';
 
-/** Marks what an edit made untrue: the layers it touched with everything around them, and pictures of pieces. */
-export function expireFor(painter: Painter, doc: ProjectDocument, { puts, removes }: { puts: readonly ProjectRecord[]; removes: readonly string[] }): void {
-  const layers = puts.filter((record) => record.kind === 'layer');
-  const shapesPieces =
-    removes.length > 0 || puts.some((record) => record.kind === 'font' || record.kind === 'layer' || record.kind === 'artboard' || record.kind === 'slice' || record.kind === 'edition');
-  if (!shapesPieces) return;
+/** The records that an edit replaced or removed, and the boxes of the plane in which it changed artwork; null for anywhere. */
+export type Before = { records: readonly ProjectRecord[]; artwork: readonly Bounds[] | null };
+
+/** Marks what an edit made untrue: the layers it touched with everything around them, and pictures of pieces that show them. */
+export function expireFor(painter: Painter, doc: ProjectDocument, change: { puts: readonly ProjectRecord[]; removes: readonly string[] }, before: Before): void {
+  const { puts, removes } = change;
+  if (removes.length === 0 && !puts.some(({ kind }) => SHAPE_PICTURES.has(kind))) return;
+  const touched = layersAround(doc, [...puts, ...before.records]);
+  const fonts = puts.some(({ kind }) => kind === 'font');
+  const changes = pictureChanges(doc, change, before.artwork);
+  let changed: Set<string> | null = null;
+  const isChanged = (pieceId: string) => {
+    changed ??= new Set(pieces(doc).flatMap((piece) => (changes(piece) ? [piece.id] : [])));
+    return changed.has(pieceId);
+  };
+  painter.expire(({ subject }) => (subject.kind === 'piece' ? isChanged(subject.pieceId) : !touched || fonts || touched.has(subject.layerId)));
+}
+
+const SHAPE_PICTURES: ReadonlySet<ProjectRecord['kind']> = new Set(['layer', 'artboard', 'slice', 'edition', 'font']);
+
+/** Layers, as they were and as they are, with the groups around them; null when one is a definition, which any may use. */
+function layersAround(doc: ProjectDocument, records: readonly ProjectRecord[]): ReadonlySet<string> | null {
   const touched = new Set<string>();
-  let all = false;
-  for (const layer of layers) {
-    for (let at: string = layer.id; at && !touched.has(at); ) {
-      touched.add(at);
-      const parent = doc.find('layer', at)?.parentId;
-      if (parent === DEFS) all = true;
-      at = parent ?? '';
+  for (const record of records) {
+    if (record.kind !== 'layer') continue;
+    for (let at: Layer | undefined = record; at; at = doc.find('layer', at.parentId)) {
+      if (at.parentId === DEFS) return null;
+      if (at !== record && touched.has(at.id)) break;
+      touched.add(at.id);
     }
   }
-  if (removes.length > 0 || puts.some((record) => record.kind === 'font')) all = true;
-  painter.expire((slot) => {
-    const [kind, id] = slot.split(' ');
-    return kind === 'piece' || all || touched.has(id);
-  });
+  return touched;
 }

@@ -5,7 +5,7 @@ import { request } from '../api/client';
 import type { Delivery } from '../api/types';
 import { usePainter } from '../painter/use-painter';
 import { useNotice } from '../ui/notices';
-import { planOf, serverMade, useSession } from './context';
+import { planOf, serverMade, useOpenSession, useSession, useSessionPart } from './context';
 
 type Findings = {
   all: readonly Finding[];
@@ -47,7 +47,8 @@ function useLastDelivery(projectId: string): LastDelivery | undefined {
  * it is now; the same map until something in it changes.
  */
 function useSeen(): ReadonlyMap<string, Seen> {
-  const { id, version } = useSession();
+  const { id } = useOpenSession();
+  const version = useSessionPart('version');
   const { data } = useQuery({ ...serverMade(id), enabled: false });
   const files = data?.version === version ? data.files : undefined;
   const facts = useMemo(() => JSON.stringify(files?.flatMap(({ pieceId, outputId, seen }) => (seen ? [[cellKey(pieceId, outputId), seen]] : [])) ?? []), [files]);
@@ -99,7 +100,7 @@ export function WithFindings({ children }: { children: ReactNode }) {
 
 /** Says of findings that they are all right, and why; they stay so until what they say changes. */
 export function useAccept(): { accept(findings: readonly Finding[], reason: string): void; takeBack(finding: Finding): void } {
-  const session = useSession();
+  const session = useOpenSession();
   return {
     accept: (findings, reason) =>
       session.commit({ label: findings.length === 1 ? 'accept a finding' : `accept ${findings.length} findings`, puts: findings.map((finding) => acceptanceOf(finding, reason)), removes: [] }),
@@ -117,7 +118,7 @@ export function useAccept(): { accept(findings: readonly Finding[], reason: stri
 
 /** Mends findings in one step that one undo takes back. */
 export function useMend(): (findings: readonly Finding[]) => void {
-  const session = useSession();
+  const session = useOpenSession();
   const tell = useNotice();
   return (findings) => {
     const change = mendFindings(findings, { doc: session.doc, plan: planOf(session), fonts: NO_FONTS });

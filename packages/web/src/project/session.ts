@@ -1,7 +1,8 @@
-import { asEdit, type Change, type Edit, MAX_RECORDS_PER_EDIT, ProjectDocument, type ProjectRecord, withFollowerSizes } from '@tolvik/core';
+import { artworkChangedSince, asEdit, type Change, type Edit, MAX_RECORDS_PER_EDIT, ProjectDocument, type ProjectRecord, withFollowerSizes } from '@tolvik/core';
 import { del, get, set } from 'idb-keyval';
 import { ApiError, request } from '../api/client';
 import type { Changes, Delivery, ProjectEvent } from '../api/types';
+import type { Before } from './expire';
 import { mergeRecord } from './merge';
 
 export type SavedState = { kind: 'saved'; at: Date | null } | { kind: 'saving' } | { kind: 'waiting'; why: string } | { kind: 'refused'; why: string };
@@ -47,8 +48,8 @@ export class Session {
   delivery: Progress | null = null;
   /** Sentences for the person, newest last; shown once. */
   onNotice: (words: string) => void = () => {};
-  /** Called with every applied change, so that others (the painter) can follow. */
-  onApplied: (change: { puts: readonly ProjectRecord[]; removes: readonly string[] }) => void = () => {};
+  /** Called with every applied change and what was there before it, so that others (the painter) can follow. */
+  onApplied: (change: { puts: readonly ProjectRecord[]; removes: readonly string[] }, before: Before) => void = () => {};
 
   private readonly pending: Pending[] = [];
   private readonly undoSteps: Step[] = [];
@@ -61,7 +62,7 @@ export class Session {
   private events: EventSource | undefined;
   private syncing: Promise<void> | null = null;
   private closed = false;
-  /** Counts everything a view may depend on. */
+  /** Counts what views of the document depend on: its records, its name, what is selected. */
   tick = 0;
 
   constructor(readonly id: string) {}
@@ -73,6 +74,11 @@ export class Session {
 
   private changed(): void {
     this.tick++;
+    this.told();
+  }
+
+  /** Something beside the document: whether all is saved, the version on the server, an export. */
+  private told(): void {
     for (const listener of this.listeners) listener();
   }
 
@@ -116,12 +122,14 @@ export class Session {
       if (event.type === 'edited') {
         if (event.version > this.version && !this.sending && this.pending.length === 0) void this.pull().catch(() => {});
         else if (this.saved.kind === 'waiting') this.sendSoon(0);
-      } else if (event.type === 'renamed') this.name = event.name;
-      else {
+      } else if (event.type === 'renamed') {
+        this.name = event.name;
+        this.changed();
+      } else {
         const { type: _, ...progress } = event;
         this.delivery = progress;
+        this.told();
       }
-      this.changed();
     };
   }
 
@@ -165,8 +173,9 @@ export class Session {
   }
 
   private applyHere(change: { puts: ProjectRecord[]; removes: string[] }) {
+    const { layerRevision } = this.doc;
     const inverse = this.doc.apply(change);
-    this.onApplied(change);
+    this.onApplied(change, { records: inverse.puts, artwork: artworkChangedSince(this.doc, layerRevision) });
     return inverse;
   }
 
@@ -292,7 +301,7 @@ export class Session {
           if (error.isAway) {
             this.saved = { kind: 'waiting', why: error.message };
             this.sendSoon(RETRY_MS);
-            this.changed();
+            this.told();
             return;
           }
           this.pending.shift();
@@ -304,7 +313,7 @@ export class Session {
         this.keep();
       }
       if (this.saved.kind !== 'refused') this.saved = { kind: 'saved', at: new Date() };
-      this.changed();
+      this.told();
       void this.pull().catch(() => {});
     } finally {
       this.sending = false;

@@ -4,11 +4,11 @@ import { useNavigate } from 'react-router';
 import { request } from '../api/client';
 import type { Delivery } from '../api/types';
 import { useNotice } from '../ui/notices';
-import { useSession } from './context';
+import { useOpenSession } from './context';
 
 /** Begins an export, of everything or of some pieces and outputs, and goes where it can be watched. */
 export function useExport(): (chosen?: { pieceIds?: readonly string[]; outputIds?: readonly string[] }) => Promise<void> {
-  const session = useSession();
+  const session = useOpenSession();
   const { id } = session;
   const queries = useQueryClient();
   const navigate = useNavigate();

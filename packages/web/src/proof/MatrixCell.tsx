@@ -1,6 +1,6 @@
 import { type Finding, FORMATS, luminance, type Output, type Piece, type PlannedFile, type PlannedPage, parseColour } from '@tolvik/core';
 import type { ServerFile } from '../api/types';
-import { fileUrl, pictureUrl, useSessionId } from '../project/context';
+import { fileUrl, pictureUrl, useOpenSession } from '../project/context';
 import { weight } from '../ui/words';
 
 const CAPTION = 22;
@@ -24,7 +24,7 @@ type Props = {
 
 /** The picture of a file at its real size, or fitted when it is larger than there is room. */
 export function FilePicture({ file, made, room, alt }: { file: PlannedFile | PlannedPage; made: ServerFile; room: { width: number; height: number }; alt: string }) {
-  const projectId = useSessionId();
+  const { id: projectId } = useOpenSession();
   const { raster } = FORMATS[file.format];
   const fit = Math.min(room.width / file.widthPx, room.height / file.heightPx);
   const scale = raster ? Math.min(1, fit) : Math.min(fit, 64 / Math.min(file.widthPx, file.heightPx, 64) || 1);

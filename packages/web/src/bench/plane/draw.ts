@@ -11,6 +11,7 @@ import { COLOURS } from './look';
 import type { Preview } from './preview';
 import type { Scene } from './scene';
 import type { Sheet } from './sheet';
+import { type Drawing, drawStandIn, type StandIns } from './stand-ins';
 
 /** Everything that one frame of the plane depends on. */
 export type PlaneView = {
@@ -29,6 +30,8 @@ export type PlaneView = {
   /** The selected piece shown as pixels, so many to a px of the plane; 0 shows it smooth. */
   pixels: number;
   preview: Preview;
+  /** Drawn in place of pictures that an edit made untrue; null while a gesture shows what is not done yet. */
+  standIns: StandIns | null;
   /** Where the pointer is, for words beside it. */
   pointer: { x: number; y: number };
   atRest: boolean;
@@ -114,7 +117,9 @@ function drawArtwork(context: CanvasRenderingContext2D, painter: Painter, view: 
     if (bounds.minX > seen.maxX || bounds.maxX < seen.minX || bounds.minY > seen.maxY || bounds.maxY < seen.minY) continue;
     const changing = bounds !== item.bounds;
     const drawn = bitmapFor(painter, changing ? { ...item, bounds } : item, camera, dpr, seen, view.atRest || changing);
-    if (drawn) context.drawImage(drawn.image, drawn.x, drawn.y, drawn.width, drawn.height);
+    const standIn = drawn?.stale ? view.standIns?.item(item) : null;
+    if (standIn) putStandIn(context, view, standIn);
+    else if (drawn) context.drawImage(drawn.image, drawn.x, drawn.y, drawn.width, drawn.height);
   }
   for (const { artboard, rect } of visible) if (artboard.follows) drawPainted(context, painter, view, artboard.id, rect);
   if (board && view.edition) drawPainted(context, painter, view, view.edition.id, board.rect);
@@ -132,15 +137,38 @@ const liesOn = ({ minX, minY, maxX, maxY }: Bounds, { x, y, width, height }: Reg
   return cx >= x && cx <= x + width && cy >= y && cy <= y + height;
 };
 
-/** What a piece will become, painted in its place: for variants, which have no artwork of their own, and editions. */
-function drawPainted(context: CanvasRenderingContext2D, painter: Painter, { camera, dpr }: PlaneView, pieceId: string, rect: Region): void {
-  const side = Math.min(1024, 2 ** Math.ceil(Math.log2(Math.max(rect.width, rect.height) * camera.scale * dpr)));
+/** The painted picture of a piece for a zoom, as far as there is one, and where it is kept. */
+export function pictureOf(painter: Painter, pieceId: string, { width, height }: { width: number; height: number }, camera: Camera, dpr: number) {
+  const side = Math.min(1024, 2 ** Math.ceil(Math.log2(Math.max(width, height) * camera.scale * dpr)));
   const slot = `piece ${pieceId} bench${side}`;
-  const painted = painter.get(slot);
+  return { painted: painter.get(slot), slot, side };
+}
+
+/** What a piece will become, painted in its place: for variants, which have no artwork of their own, and editions. */
+function drawPainted(context: CanvasRenderingContext2D, painter: Painter, view: PlaneView, pieceId: string, rect: Region): void {
+  const { camera, dpr, scene } = view;
+  const { painted, slot, side } = pictureOf(painter, pieceId, rect, camera, dpr);
   if (!painted || painted.stale) painter.want(slot, { kind: 'piece', pieceId }, null, side, side);
   if (!painted) return;
+  const piece = painted.stale ? scene.pieceById.get(pieceId) : undefined;
+  const standIn = piece && !piece.problem ? view.standIns?.piece(piece) : null;
   const [x, y] = toScreen(camera, rect.x, rect.y);
-  context.drawImage(painted.bitmap, x, y, rect.width * camera.scale, rect.height * camera.scale);
+  const [width, height] = [rect.width * camera.scale, rect.height * camera.scale];
+  if (!standIn) return context.drawImage(painted.bitmap, x, y, width, height);
+  context.save();
+  context.beginPath();
+  context.rect(x, y, width, height);
+  context.clip();
+  putStandIn(context, view, standIn);
+  context.restore();
+}
+
+/** Puts a stand-in where it lies on the plane. */
+function putStandIn(context: CanvasRenderingContext2D, { camera: { x, y, scale } }: PlaneView, standIn: Drawing): void {
+  context.save();
+  context.transform(scale, 0, 0, scale, -x * scale, -y * scale);
+  drawStandIn(context, standIn);
+  context.restore();
 }
 
 /** A piece as the pixels that a PNG of it would hold, each a square. */

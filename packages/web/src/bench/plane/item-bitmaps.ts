@@ -9,7 +9,8 @@ const LEAST_SIDE = 8;
 /** Below this size on screen a level is sharp enough, and nothing is painted for the exact zoom. */
 const EXACT_ABOVE_PX = 18;
 
-type Drawn = { image: ImageBitmap; x: number; y: number; width: number; height: number };
+/** A bitmap and where it goes, in CSS px; stale when it shows what was there before an edit. */
+type Drawn = { image: ImageBitmap; x: number; y: number; width: number; height: number; stale: boolean };
 
 /** The box grown to whole px of a bitmap at `scale`. */
 function padded(bounds: Bounds, scale: number): Region & { widthPx: number; heightPx: number } {
@@ -59,13 +60,13 @@ export function bitmapFor(painter: Painter, item: BenchItem, camera: Camera, dpr
       exact.crop.y <= want.y + 1e-6 &&
       exact.crop.x + exact.crop.width >= want.x + want.width - 1e-6 &&
       exact.crop.y + exact.crop.height >= want.y + want.height - 1e-6;
-    if (exact?.crop && covers) return place(exact.bitmap, exact.crop, camera, dpr, true);
+    if (exact?.crop && covers) return place(exact.bitmap, exact.crop, camera, dpr, true, false);
     if (atRest) {
       const { widthPx, heightPx, ...crop } = want;
       painter.want(exactSlot, { kind: 'item', layerId }, crop, widthPx, heightPx, !standIn);
     }
   }
-  return standIn?.crop ? place(standIn.bitmap, standIn.crop, camera, dpr, false) : null;
+  return standIn?.crop ? place(standIn.bitmap, standIn.crop, camera, dpr, false, standIn.stale) : null;
 }
 
 /** While the right level is being painted, another one stands in. */
@@ -77,8 +78,8 @@ function coarser(painter: Painter, layerId: string, level: number) {
   return undefined;
 }
 
-function place(image: ImageBitmap, crop: Region, camera: Camera, dpr: number, exact: boolean): Drawn {
+function place(image: ImageBitmap, crop: Region, camera: Camera, dpr: number, exact: boolean, stale: boolean): Drawn {
   const [x, y] = toScreen(camera, crop.x, crop.y);
-  if (exact) return { image, x: Math.round(x * dpr) / dpr, y: Math.round(y * dpr) / dpr, width: image.width / dpr, height: image.height / dpr };
-  return { image, x, y, width: crop.width * camera.scale, height: crop.height * camera.scale };
+  if (exact) return { image, x: Math.round(x * dpr) / dpr, y: Math.round(y * dpr) / dpr, width: image.width / dpr, height: image.height / dpr, stale };
+  return { image, x, y, width: crop.width * camera.scale, height: crop.height * camera.scale, stale };
 }

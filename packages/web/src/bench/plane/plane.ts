@@ -1,11 +1,11 @@
-import { type Bounds, boundsOf, layerBounds, touches, unite } from '@tolvik/core';
+import { type Artboard, type BenchItem, type Bounds, boundsOf, layerBounds, type Piece, touches, unite } from '@tolvik/core';
 import type { Painter } from '../../painter/painter';
-import { planOf } from '../../project/context';
+import { planeFirst, planOf } from '../../project/context';
 import type { Session } from '../../project/session';
 import { useBench } from '../bench-state';
 import { shownEdition } from '../shown-edition';
 import { type Camera, fitting, snapped, toPlane, toScreen, zoomed } from './camera';
-import { drawPlane } from './draw';
+import { drawPlane, pictureOf } from './draw';
 import { RULER } from './draw-rulers';
 import type { Gesture, Ground, Pointer } from './gesture';
 import { band, drawRegion, drawShape, drawText } from './gestures/draw';
@@ -18,9 +18,12 @@ import { bitmapFor } from './item-bitmaps';
 import { NO_PREVIEW, type Preview } from './preview';
 import { type Scene, sceneOf } from './scene';
 import { Sheet } from './sheet';
+import { StandIns } from './stand-ins';
 
 /** How long after the last movement the picture is made sharp. */
 const REST_MS = 90;
+/** By then stand-ins have been tried, however busy the page is. */
+const PRACTISE_BY_MS = 5000;
 
 /** The plane of the Bench: camera, pointer and drawing, with no React in it. What drags do is in `gestures/`. */
 export class Plane implements Ground {
@@ -36,8 +39,10 @@ export class Plane implements Ground {
   private restTimer: ReturnType<typeof setTimeout> | undefined;
   private readonly context: CanvasRenderingContext2D;
   private readonly sheet = new Sheet();
+  private readonly standIns: StandIns;
   private dpr = 1;
   private placed = false;
+  private practised = false;
   private spaceDown = false;
   private counts: { plan: unknown; files: Map<string, number> } | null = null;
   private trouble: ReadonlyMap<string, string> = new Map();
@@ -48,6 +53,7 @@ export class Plane implements Ground {
     readonly session: Session,
     readonly painter: Painter,
   ) {
+    this.standIns = new StandIns(session.doc);
     this.context = canvas.getContext('2d', { alpha: false }) as CanvasRenderingContext2D;
     this.stops.push(
       session.subscribe(() => this.invalidate()),
@@ -146,12 +152,14 @@ export class Plane implements Ground {
       pixelGrid,
       pixels,
       preview: this.preview,
+      standIns: this.gesture ? null : this.standIns,
       pointer: this.pointer,
       atRest,
       fileCounts: this.fileCounts(),
       trouble,
       renaming,
     });
+    if (atRest && !this.practised && this.scene.items.length > 0) this.practise();
     if (atRest) return;
     this.painter.hold(true);
     clearTimeout(this.restTimer);
@@ -161,12 +169,47 @@ export class Plane implements Ground {
     }, REST_MS + 10);
   }
 
-  /** After an edit: artwork in view that changed is asked for now, not when the next frame is drawn. */
+  /** After an edit: artwork in view that changed is asked for, and stood in for, now and not when the next frame is drawn. */
   private askAgain(): void {
     if (this.width === 0) return;
-    const { camera } = this;
-    const seen: Bounds = { minX: camera.x, minY: camera.y, maxX: camera.x + this.width / camera.scale, maxY: camera.y + this.height / camera.scale };
-    for (const item of this.scene.items) if (touches(item.bounds, seen)) bitmapFor(this.painter, item, camera, this.dpr, seen, false);
+    this.standIns.begin();
+    const standIns = this.gesture ? null : this.standIns;
+    for (const item of this.itemsInView()) if (bitmapFor(this.painter, item, this.camera, this.dpr, this.seen, false)?.stale) standIns?.item(item);
+    for (const { piece, artboard } of this.piecesInView()) if (pictureOf(this.painter, piece.id, artboard, this.camera, this.dpr).painted?.stale) standIns?.piece(piece);
+  }
+
+  /** The part of the plane that is in view. */
+  private get seen(): Bounds {
+    const { camera, width, height } = this;
+    return { minX: camera.x, minY: camera.y, maxX: camera.x + width / camera.scale, maxY: camera.y + height / camera.scale };
+  }
+
+  private itemsInView(): BenchItem[] {
+    const { seen } = this;
+    return this.scene.items.filter((item) => touches(item.bounds, seen));
+  }
+
+  /** Pieces in view that are painted as a whole, and the artboard that each stands on. */
+  private piecesInView(): { piece: Piece; artboard: Artboard }[] {
+    const { seen, scene } = this;
+    const edition = shownEdition(this.session);
+    return scene.artboards.flatMap((artboard) => {
+      const shown = edition?.artboardId === artboard.id ? edition.id : artboard.follows ? artboard.id : '';
+      const piece = scene.pieceById.get(shown);
+      return piece && !piece.problem && touches(boundsOf(artboard), seen) ? [{ piece, artboard }] : [];
+    });
+  }
+
+  /** The first stand-ins of a page take ten times as long as the next, so some are made before they are needed. */
+  private practise(): void {
+    this.practised = true;
+    const practise = () => {
+      this.standIns.begin();
+      for (const { piece } of this.piecesInView()) this.standIns.piece(piece);
+      for (const item of this.itemsInView()) this.standIns.item(item);
+    };
+    const idle = requestIdleCallback(practise, { timeout: PRACTISE_BY_MS });
+    this.stops.push(() => cancelIdleCallback(idle));
   }
 
   private fileCounts(): Map<string, number> {
@@ -332,7 +375,7 @@ export class Plane implements Ground {
     if (!gesture) return;
     const at = this.point(event);
     this.gesture = null;
-    gesture.finish(at);
+    planeFirst(() => gesture.finish(at));
     this.preview = NO_PREVIEW;
     this.lastMoved = performance.now();
     this.invalidate();

@@ -2,7 +2,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { cellKey } from '@tolvik/core';
 import { useEffect, useMemo } from 'react';
 import { ApiError } from '../../api/client';
-import { fileUrl, pictureUrl, useMade, useSession } from '../../project/context';
+import { fileUrl, pictureUrl, useMade, useSession, useSessionPart } from '../../project/context';
 import { type Difference, difference } from './difference';
 import type { Pane } from './panes';
 
@@ -11,10 +11,11 @@ export type Picture = { url: string; bytes: number | null };
 /** The file of a pane with its weight: from the server's cache, or made with the settings that are tried. */
 export function usePicture(pieceId: string, pane: Pane | undefined, isPdf: boolean): { picture: Picture | null; trouble: string } {
   const session = useSession();
+  const version = useSessionPart('version');
   const { files } = useMade();
   const made = pane && files.get(cellKey(pieceId, pane.outputId));
   const { data, error } = useQuery({
-    queryKey: ['trial', session.id, session.version, pieceId, pane?.outputId, pane?.settings],
+    queryKey: ['trial', session.id, version, pieceId, pane?.outputId, pane?.settings],
     enabled: !!pane?.settings,
     placeholderData: keepPreviousData,
     staleTime: Infinity,

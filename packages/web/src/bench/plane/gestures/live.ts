@@ -11,9 +11,11 @@ export function liveLayers({ session, painter, scene }: Ground, ids: readonly st
   const { doc } = session;
   const originals = ids.flatMap((id) => doc.find('layer', id) ?? []);
   let shown = false;
+  const boxes = ids.flatMap((id) => layerBounds(doc, id) ?? []);
+  let artwork: readonly Bounds[] = boxes;
   const tell = (puts: readonly ProjectRecord[]) => {
     painter.apply({ puts, removes: [] });
-    expireFor(painter, doc, { puts, removes: [] });
+    expireFor(painter, doc, { puts, removes: [] }, { records: originals, artwork });
   };
   const items = itemsOf(scene, doc, ids);
   return {
@@ -21,6 +23,7 @@ export function liveLayers({ session, painter, scene }: Ground, ids: readonly st
     show(matrix: Matrix): ReadonlyMap<string, Bounds> {
       if (ids.length === 0) return NOTHING;
       shown = true;
+      artwork = [...boxes, ...boxes.map((box) => transformBounds(matrix, box))];
       tell(transformLayers(doc, ids, matrix));
       const grown = new Map<string, Bounds>();
       for (const [id, item] of items) {

@@ -31,8 +31,8 @@ import { useOutlineText } from './outline-text';
 import type { Plane } from './plane/plane';
 import { useRemove } from './remove';
 
-/** Everything the Bench can do, by name and key. */
-export function useBenchCommands(plane: RefObject<Plane | null>): void {
+/** Everything the Bench can do, by name and key; shows nothing itself. */
+export function BenchCommands({ plane }: { plane: RefObject<Plane | null> }): null {
   const session = useSession();
   const tell = useNotice();
   const attempt = useAttempt();
@@ -150,4 +150,5 @@ export function useBenchCommands(plane: RefObject<Plane | null>): void {
     return [...tools, ...see, ...arrange, ...layering, ...making];
   }, [session, tick, backdrop, wireframe, rulers, pixelGrid, pixels, set, tell, attempt, remove, outline, plane]);
   useCommands('bench', commands);
+  return null;
 }
