@@ -4,6 +4,7 @@ import {
   artworkChangedSince,
   artworkIndex,
   Composer,
+  composeBenchPiece,
   DEFS,
   editionRecord,
   type Layer,
@@ -14,6 +15,8 @@ import {
   outermost,
   ProjectDocument,
   type ProjectRecord,
+  pictureChanges,
+  pieces,
   planFiles,
   ROOT,
   sliceRecord,
@@ -128,6 +131,58 @@ test('after any edits, composed files have the keys that a fresh composer gives 
     }),
     runs(40),
   );
+});
+
+/** What every piece shows on the Bench, by its id. */
+const pictures = (doc: ProjectDocument) =>
+  new Map(
+    pieces(doc).map((piece) => [
+      piece.id,
+      piece.problem ?? composeBenchPiece(doc, piece, { widthPx: piece.region.width, heightPx: piece.region.height }, { fonts: NO_FONTS, pictures: () => undefined }),
+    ]),
+  );
+
+test('after any edit, a piece whose picture is said to be as it was is as it was', () => {
+  let same = 0;
+  fc.assert(
+    fc.property(edits, (list) => {
+      const doc = everything();
+      let before = pictures(doc);
+      for (const [kind, pick, amount] of list) {
+        const change = edit(doc, kind, pick, amount);
+        const { layerRevision } = doc;
+        artworkIndex(doc);
+        doc.apply(change);
+        const isChanged = pictureChanges(doc, change, artworkChangedSince(doc, layerRevision));
+        const after = pictures(doc);
+        for (const piece of pieces(doc)) {
+          if (isChanged(piece)) continue;
+          same++;
+          expect(after.get(piece.id)).toBe(before.get(piece.id));
+        }
+        before = after;
+      }
+    }),
+    runs(40),
+  );
+  expect(same).toBeGreaterThan(50);
+});
+
+test('an edit of one icon changes its picture and those that follow it, and no other; a name changes none', () => {
+  const doc = everything();
+  const line = doc.list('layer').find((each) => each.attrs.d === 'M12 8v13') as Layer;
+  const [anchor] = doc.list('artboard');
+  artworkIndex(doc);
+  const changed = (change: { puts: ProjectRecord[]; removes: string[] }) => {
+    const { layerRevision } = doc;
+    doc.apply(change);
+    const isChanged = pictureChanges(doc, change, artworkChangedSince(doc, layerRevision));
+    return pieces(doc).flatMap((piece) => (isChanged(piece) ? [piece.name] : []));
+  };
+  expect(changed({ puts: [{ ...line, attrs: { d: 'M12 8v12' } }], removes: [] }).sort()).toEqual(['all', 'anchor', 'white', 'with anchor']);
+  expect(changed({ puts: [doc.list('output')[0]], removes: [] })).toEqual([]);
+  expect(changed({ puts: [{ ...anchor, background: '#123456' }], removes: [] })).toEqual(expect.arrayContaining(['anchor', 'white']));
+  expect(changed({ puts: [{ ...anchor, background: '#123456' }], removes: [] })).not.toContain('with anchor');
 });
 
 test('after any edits, the checks find what a fresh look finds', () => {

@@ -1,6 +1,6 @@
 import { artworkChangedSince, layerBoxes } from '../artwork/artwork-index';
 import { measureTextWith } from '../artwork/bounds';
-import { type Bounds, boundsOf, touches } from '../artwork/matrix';
+import { type Bounds, boundsOf, overlaps, touches } from '../artwork/matrix';
 import { sha256Hex } from '../artwork/pictures';
 import type { ProjectDocument } from '../document/document';
 import type { Output, ProjectRecord } from '../document/records';
@@ -111,8 +111,12 @@ function recordsOf(doc: ProjectDocument, { record }: Piece): readonly unknown[] 
 }
 
 function reachOf(doc: ProjectDocument, { record, region }: Piece): readonly Bounds[] | null {
-  // A slice shows what follows artboards anywhere, and may be cut by an outline that lies anywhere.
-  if (record.kind === 'slice') return record.shape.kind === 'outline' || doc.list('artboard').some((artboard) => artboard.follows) ? null : [boundsOf(region)];
+  if (record.kind === 'slice') {
+    // It may be cut by an outline that lies anywhere.
+    if (record.shape.kind === 'outline') return null;
+    const following = doc.list('artboard').filter((artboard) => artboard.follows && overlaps(boundsOf(artboard), boundsOf(region)));
+    return [boundsOf(region), ...following.flatMap((artboard) => sourcesOf(doc, artboard).map(boundsOf))];
+  }
   const base = record.kind === 'edition' ? doc.find('artboard', record.artboardId) : record;
   const reach = base?.follows ? sourcesOf(doc, base).map(boundsOf) : [boundsOf(region)];
   if (record.kind === 'edition') {
@@ -136,9 +140,10 @@ export function pictureChanges(doc: ProjectDocument, { puts, removes }: { puts: 
   const boards = removes.length > 0 || puts.some((record) => record.kind === 'artboard');
   return (piece) => {
     const { record } = piece;
-    if (ids.has(record.id)) return true;
+    if (piece.problem || ids.has(record.id)) return true;
     if (record.kind === 'slice') {
-      if (boards) return true;
+      // The box around everything may have changed from somewhere that is not in it now.
+      if (boards || (record.source.kind === 'everything' && artwork.length > 0)) return true;
     } else {
       const base = record.kind === 'edition' ? doc.find('artboard', record.artboardId) : record;
       if (!base || ids.has(base.id) || sourcesOf(doc, base).some((source) => ids.has(source.id))) return true;
