@@ -1,35 +1,48 @@
 import fc from 'fast-check';
-import { artboardRecord, type CanvasStep, canvasSteps, composeBenchPiece, NO_FONTS, newId, type Piece, type ProjectDocument, pieces, type RecolourRule, recolouredSteps } from '../src';
+import { artboardRecord, type CanvasShape, canvasSteps, composeBenchPiece, NO_FONTS, newId, type Piece, type ProjectDocument, pieces, type RecolourRule, recolouredSteps } from '../src';
 import { project, svg } from './fixtures';
 import { runs } from './properties';
 
 const GRADIENT = '<linearGradient id="g"><stop stop-color="#0c6a53"/><stop offset="1" stop-color="#98630f"/></linearGradient>';
 
+const DOTS = '<stop/><stop offset="1" stop-color="#fff"/>';
+
 describe('what is left to the rasteriser', () => {
   test.each([
-    ['a mask', '<mask id="m"><rect width="9" height="9"/></mask><rect width="9" height="9" mask="url(#m)"/>'],
-    ['a filter', '<filter id="f"><feGaussianBlur stdDeviation="1"/></filter><g filter="url(#f)"><rect width="9" height="9"/></g>'],
-    ['a pattern', '<pattern id="p" width="2" height="2" patternUnits="userSpaceOnUse"><rect width="1" height="1"/></pattern><rect width="9" height="9" fill="url(#p)"/>'],
-    ['a picture', '<image width="9" height="9"/>'],
-    ['markers', '<marker id="k"/><path d="M1 1h9" stroke="#000" marker-end="url(#k)"/>'],
-    ['mixing', '<rect width="9" height="9" style="" mix-blend-mode="multiply"/>'],
-    ['opacity of a group in which things lie over one another', '<g opacity="0.5"><rect width="9" height="9"/><rect x="4" width="9" height="9"/></g>'],
-    ['opacity over fill and stroke', '<rect x="2" y="2" width="9" height="9" stroke="#d2452a" opacity="0.5"/>'],
-    ['a gradient that repeats', '<linearGradient id="r" spreadMethod="repeat"><stop/><stop offset="1" stop-color="#fff"/></linearGradient><rect width="9" height="9" fill="url(#r)"/>'],
-    ['a gradient from a point outside of its circle', '<radialGradient id="r" fx="2"><stop/><stop offset="1" stop-color="#fff"/></radialGradient><rect width="9" height="9" fill="url(#r)"/>'],
-    ['a round gradient over a box that is not square', '<radialGradient id="r"><stop/><stop offset="1" stop-color="#fff"/></radialGradient><rect width="9" height="5" fill="url(#r)"/>'],
-    ['gradients that refer to one another', '<linearGradient id="a" href="#b"/><linearGradient id="b" href="#a"/><rect width="9" height="5" fill="url(#a)"/>'],
-    ['a clip by two shapes', '<clipPath id="c"><rect width="3" height="3"/><rect x="5" width="3" height="3"/></clipPath><rect width="9" height="9" clip-path="url(#c)"/>'],
-    ['a clip in units of a box', '<clipPath id="c" clipPathUnits="objectBoundingBox"><rect width="1" height="1"/></clipPath><rect width="9" height="9" clip-path="url(#c)"/>'],
-    ['hard edges', '<rect width="9" height="9" shape-rendering="crispEdges"/>'],
-    ['a colour that is none', '<rect width="9" height="9" fill="plaid"/>'],
-  ])('%s', (_, inner) => {
-    const [, definitions, drawn] =
-      /^((?:<(?:mask|filter|pattern|marker|clipPath|linearGradient|radialGradient)[^]*<\/(?:mask|filter|pattern|marker|clipPath|linearGradient|radialGradient)>|<(?:marker|linearGradient)[^>]*\/>)*)([^]*)$/.exec(
-        inner,
-      ) as RegExpExecArray;
+    ['a mask', '<mask id="m"><rect width="9" height="9"/></mask>', '<rect width="9" height="9" mask="url(#m)"/>'],
+    ['a filter', '<filter id="f"><feGaussianBlur stdDeviation="1"/></filter>', '<g filter="url(#f)"><rect width="9" height="9"/></g>'],
+    ['a pattern', '<pattern id="p" width="2" height="2" patternUnits="userSpaceOnUse"><rect width="1" height="1"/></pattern>', '<rect width="9" height="9" fill="url(#p)"/>'],
+    ['a picture', '', '<image width="9" height="9"/>'],
+    ['markers', '<marker id="k"/>', '<path d="M1 1h9" stroke="#000" marker-end="url(#k)"/>'],
+    ['mixing', '', '<rect width="9" height="9" mix-blend-mode="multiply"/>'],
+    ['a gradient that repeats', `<linearGradient id="r" spreadMethod="repeat">${DOTS}</linearGradient>`, '<rect width="9" height="9" fill="url(#r)"/>'],
+    ['a gradient from a point outside of its circle', `<radialGradient id="r" fx="2">${DOTS}</radialGradient>`, '<rect width="9" height="9" fill="url(#r)"/>'],
+    ['a round gradient over a box that is not square', `<radialGradient id="r">${DOTS}</radialGradient>`, '<rect width="9" height="5" fill="url(#r)"/>'],
+    ['gradients that refer to one another', '<linearGradient id="a" href="#b"/><linearGradient id="b" href="#a"/>', '<rect width="9" height="5" fill="url(#a)"/>'],
+    ['a gradient of one colour', '<linearGradient id="a"><stop/></linearGradient>', '<rect width="9" height="5" fill="url(#a)"/>'],
+    ['a clip by two shapes', '<clipPath id="c"><rect width="3" height="3"/><rect x="5" width="3" height="3"/></clipPath>', '<rect width="9" height="9" clip-path="url(#c)"/>'],
+    ['a clip in units of a box', '<clipPath id="c" clipPathUnits="objectBoundingBox"><rect width="1" height="1"/></clipPath>', '<rect width="9" height="9" clip-path="url(#c)"/>'],
+    ['hard edges', '', '<rect width="9" height="9" shape-rendering="crispEdges"/>'],
+    ['a colour that is none', '', '<rect width="9" height="9" fill="plaid"/>'],
+  ])('%s', (_, definitions, drawn) => {
     expect(canvasSteps(svg(`<defs>${definitions}</defs>${drawn}`))).toBeNull();
+    // It is this that is left to it, and not what stands around it.
+    expect(canvasSteps(svg('<rect width="9" height="9"/>'))).toHaveLength(1);
   });
+});
+
+test.each([
+  ["of what holds one paint, is that paint's", '<g opacity="0.5"><g><rect width="9" height="9" fill-opacity="0.5"/></g></g>', [{ kind: 'shape', fill: { alpha: 0.25 } }]],
+  [
+    'of a group, is put over it as one',
+    '<g opacity="0.5"><rect width="9" height="9"/><rect x="4" width="9" height="9"/></g>',
+    [{ kind: 'group', alpha: 0.5, steps: [{ kind: 'shape' }, { kind: 'shape' }] }],
+  ],
+  ['over fill and stroke, too', '<rect x="2" y="2" width="9" height="9" stroke="#d2452a" opacity="0.5"/>', [{ kind: 'group', alpha: 0.5, steps: [{ fill: { alpha: 1 }, stroke: { alpha: 1 } }] }]],
+  ['of groups within groups', '<g opacity="0.5"><g opacity="0.4"><rect width="9" height="9"/><circle r="3"/></g></g>', [{ kind: 'group', alpha: 0.5, steps: [{ kind: 'group', alpha: 0.4 }] }]],
+  ['of nothing, is nothing', '<g opacity="0.5"><rect width="0" height="9"/></g>', []],
+])('opacity %s', (_, inner, steps) => {
+  expect(canvasSteps(svg(inner))).toMatchObject(steps);
 });
 
 test('what paints nothing has no step', () => {
@@ -37,7 +50,7 @@ test('what paints nothing has no step', () => {
 });
 
 test('a line whose gradient has a box without a height is not painted by it', () => {
-  const steps = canvasSteps(svg(`<defs>${GRADIENT}</defs><path d="M1 5h9" stroke="url(#g)" fill="#d2452a"/>`)) as CanvasStep[];
+  const steps = canvasSteps(svg(`<defs>${GRADIENT}</defs><path d="M1 5h9" stroke="url(#g)" fill="#d2452a"/>`)) as CanvasShape[];
   expect(steps.map(({ stroke }) => stroke)).toEqual([null]);
 });
 
@@ -84,7 +97,7 @@ describe('recoloured steps are the steps of what follows', () => {
         if (!own || !variant) return;
         compared++;
         // A step that lost all its paint is still counted, so that steps stay one for one.
-        expect(recolouredSteps(own, rule)?.filter(({ fill, stroke }) => fill || stroke)).toEqual(variant);
+        expect((recolouredSteps(own, rule) as CanvasShape[]).filter(({ fill, stroke }) => fill || stroke)).toEqual(variant);
       }),
       runs(150),
     );
@@ -92,7 +105,7 @@ describe('recoloured steps are the steps of what follows', () => {
   });
 
   test('a stop that is knocked out is left to the rasteriser', () => {
-    const steps = canvasSteps(svg(`<defs>${GRADIENT}</defs><rect width="9" height="9" fill="url(#g)"/>`)) as CanvasStep[];
+    const steps = canvasSteps(svg(`<defs>${GRADIENT}</defs><rect width="9" height="9" fill="url(#g)"/>`)) as CanvasShape[];
     expect(recolouredSteps(steps, { kind: 'map', colours: [{ from: '#98630f', to: 'none' }] })).toBeNull();
   });
 });

@@ -1,4 +1,4 @@
-import { type CanvasPaint, type CanvasStep, canvasSteps, parseColour, printColour } from '@tolvik/core';
+import { type CanvasPaint, type CanvasShape, type CanvasStep, canvasSteps, parseColour, printColour } from '@tolvik/core';
 import fc from 'fast-check';
 import { runs } from '../../core/test/properties';
 import { rasterise } from '../src';
@@ -21,7 +21,8 @@ function written(steps: readonly CanvasStep[]): string {
     defs += `<${kind}Gradient id="${id}" gradientUnits="userSpaceOnUse"${at.join('')}>${inner}</${kind}Gradient>`;
     return ` ${name}="url(#${id})"${alpha}`;
   };
-  const body = steps.map((step) => {
+  const one = (step: CanvasStep): string => {
+    if (step.kind === 'group') return `<g opacity="${step.alpha}">${step.steps.map(one).join('')}</g>`;
     const { stroke } = step;
     const line = stroke
       ? ` stroke-width="${stroke.width}" stroke-linecap="${stroke.cap}" stroke-linejoin="${stroke.join}" stroke-miterlimit="${stroke.miterLimit}" stroke-dasharray="${stroke.dash.join(' ') || 'none'}" stroke-dashoffset="${stroke.dashOffset}"`
@@ -33,8 +34,9 @@ function written(steps: readonly CanvasStep[]): string {
       defs += `<clipPath id="${id}"><path d="${clip.d}" clip-rule="${clip.rule}" transform="matrix(${clip.matrix.join(' ')})"/></clipPath>`;
       return `<g clip-path="url(#${id})">${inner}</g>`;
     }, shape);
-  });
-  return `<defs>${defs}</defs>${body.join('')}`;
+  };
+  const body = steps.map(one).join('');
+  return `<defs>${defs}</defs>${body}`;
 }
 
 /** The largest difference of any channel of any px, 0 to 255. */
@@ -70,6 +72,10 @@ const DRAWN: [what: string, inner: string][] = [
     'opacity of a paint, of a colour and of a group that holds one',
     '<g opacity="0.5"><rect x="2" y="2" width="8" height="8" fill="#d2452a"/></g><rect x="12" y="2" width="8" height="8" fill="#d2452a80" fill-opacity="0.7"/><rect x="2" y="13" width="8" height="8" fill="none" stroke="#123456" stroke-width="2" stroke-opacity="0.4" opacity="0.9"/>',
   ],
+  [
+    'opacity of a group in which things lie over one another',
+    '<g opacity="0.6"><circle cx="9" cy="12" r="7" fill="#d2452a"/><g opacity="0.5"><circle cx="15" cy="12" r="7" fill="#0c6a53" stroke="#12343b"/></g></g>',
+  ],
   ['what is hidden', '<g visibility="hidden"><rect width="9" height="9"/><rect x="12" width="9" height="9" visibility="visible" fill="#0c6a53"/></g>'],
   [
     'a clip by a shape, within another',
@@ -93,9 +99,9 @@ test.each(DRAWN)('the steps of a canvas draw what the rasteriser draws: %s', (_,
 
 test('the measure sees a step that is missing, moved or of another colour', () => {
   const inner = DRAWN[0][1];
-  const steps = canvasSteps(icon(inner, SIDE)) as CanvasStep[];
+  const steps = canvasSteps(icon(inner, SIDE)) as CanvasShape[];
   expect(apart(written(steps.slice(1)), inner)).toBeGreaterThan(100);
-  expect(apart(written(steps.map((step) => ({ ...step, matrix: [1, 0, 0, 1, 0.5, 0] as const }))), inner)).toBeGreaterThan(100);
+  expect(apart(written(steps.map((step) => ({ ...step, matrix: [1, 0, 0, 1, 0.5, 0] }))), inner)).toBeGreaterThan(100);
   expect(apart(written(steps.map((step) => (step.fill ? { ...step, fill: { ...step.fill, paint: '#2a2a2a' } } : step))), inner)).toBeGreaterThan(20);
 });
 
@@ -118,6 +124,6 @@ test('any colours, places and opacities', () => {
 });
 
 test('the colour of a step keeps its own alpha, so that a rule finds it', () => {
-  const [step] = canvasSteps(icon('<rect width="9" height="9" fill="#d2452a80"/>')) as CanvasStep[];
+  const [step] = canvasSteps(icon('<rect width="9" height="9" fill="#d2452a80"/>')) as CanvasShape[];
   expect(step.fill).toEqual({ paint: printColour(parseColour('#d2452a80') as NonNullable<ReturnType<typeof parseColour>>), alpha: 1 });
 });

@@ -20,12 +20,16 @@ export type CanvasClip = { d: string; matrix: Matrix; rule: 'nonzero' | 'evenodd
 export type CanvasPaint = { paint: string | Shading; alpha: number };
 
 /** One shape as a 2D canvas draws it (HTML §4.12.5): within its clips, filled, then stroked unless the stroke comes first. */
-export type CanvasStep = CanvasClip & {
+export type CanvasShape = CanvasClip & {
+  kind: 'shape';
   clips: readonly CanvasClip[];
   fill: CanvasPaint | null;
   stroke: (CanvasPaint & { width: number; cap: CanvasLineCap; join: CanvasLineJoin; miterLimit: number; dash: readonly number[]; dashOffset: number }) | null;
   strokeFirst: boolean;
 };
+/** Steps that are drawn apart and put down as one, with an opacity below 1. */
+export type CanvasGroup = { kind: 'group'; steps: readonly CanvasStep[]; alpha: number };
+export type CanvasStep = CanvasShape | CanvasGroup;
 type CanvasLineCap = 'butt' | 'round' | 'square';
 type CanvasLineJoin = 'miter' | 'round' | 'bevel';
 
@@ -75,7 +79,9 @@ export function recolouredSteps(steps: readonly CanvasStep[], rule: RecolourRule
     if (stops.some(({ colour }) => colour === 'none')) giveUp();
     return { ...painted, paint: { ...painted.paint, stops } };
   };
-  return unlessRasterised(() => steps.map((step) => ({ ...step, fill: recolour(step.fill), stroke: recolour(step.stroke) })));
+  const all = (within: readonly CanvasStep[]): CanvasStep[] =>
+    within.map((step) => (step.kind === 'group' ? { ...step, steps: all(step.steps) } : { ...step, fill: recolour(step.fill), stroke: recolour(step.stroke) }));
+  return unlessRasterised(() => all(steps));
 }
 
 class Steps {
@@ -110,15 +116,13 @@ class Steps {
     if (opacity < 1) this.fade(from, opacity);
   }
 
-  /** Opacity of a group is that of what it holds only where nothing in it lies over anything else. */
+  /** Opacity of a group is that of what it holds only where nothing in it can lie over anything else. */
   private fade(from: number, opacity: number): void {
-    const within = this.all.slice(from);
-    const paints = within.reduce((sum, { fill, stroke }) => sum + (fill ? 1 : 0) + (stroke ? 1 : 0), 0);
-    if (paints > 1) giveUp();
-    for (const { fill, stroke } of within) {
-      if (fill) fill.alpha *= opacity;
-      if (stroke) stroke.alpha *= opacity;
-    }
+    const [one, ...others] = this.all.slice(from);
+    if (!one) return;
+    const lone = others.length > 0 || one.kind === 'group' || (one.fill && one.stroke) ? null : (one.fill ?? one.stroke);
+    if (lone) lone.alpha *= opacity;
+    else this.all.splice(from, Infinity, { kind: 'group', steps: [one, ...others], alpha: opacity });
   }
 
   private shape(tag: string, attrs: Style, style: Style, matrix: Matrix, clips: readonly CanvasClip[]): void {
@@ -129,6 +133,7 @@ class Steps {
     const stroke = width > 0 ? this.paint(style.stroke ?? 'none', numberOf(style['stroke-opacity'], 1), d) : null;
     if (!fill && !stroke) return;
     this.all.push({
+      kind: 'shape',
       d,
       matrix,
       clips,

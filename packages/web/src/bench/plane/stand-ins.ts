@@ -1,8 +1,9 @@
 import {
   type Artboard,
   type BenchItem,
-  type CanvasClip,
+  type CanvasGroup,
   type CanvasPaint,
+  type CanvasShape,
   type CanvasStep,
   type ComposeSources,
   canvasSteps,
@@ -16,16 +17,14 @@ import {
   type ProjectDocument,
   parseColour,
   printColour,
+  type Region,
   recolouredSteps,
   regionOf,
 } from '@tolvik/core';
 import { fontsAtHand } from '../../painter/fonts-at-hand';
 
-/** Steps with their paths. */
-type Prepared = { step: CanvasStep; path: Path2D; clips: readonly (CanvasClip & { path: Path2D })[] };
-
-/** What is drawn from a corner on the plane: parts, each at its place from there. */
-export type Drawing = { x: number; y: number; parts: readonly { steps: readonly Prepared[]; place: Matrix }[] };
+/** What is drawn over a region of the plane: parts, each at its place from the region's upper left corner. */
+export type Drawing = { region: Region; parts: readonly { steps: readonly CanvasStep[]; place: Matrix }[] };
 
 /** How long steps may be made after one edit, in ms; what is left over waits for its painted picture. */
 const MOST_MS = 10;
@@ -37,7 +36,7 @@ const MOST_CHARACTERS = 60_000;
  * until the painter has painted them anew. What a canvas does not draw as it will come out has no stand-in.
  */
 export class StandIns {
-  private readonly known = new Map<string, readonly Prepared[] | null>();
+  private readonly known = new Map<string, readonly CanvasStep[] | null>();
   private spentMs = 0;
 
   constructor(private readonly doc: ProjectDocument) {}
@@ -55,7 +54,7 @@ export class StandIns {
       const piece = { id, kind: record.kind, number: 1, name: '', on: true, specIds: [], offOutputIds: [], region, record: record.kind === 'artboard' ? { ...record, background: null } : record };
       return composeBenchPiece(this.doc, piece, { widthPx: region.width, heightPx: region.height }, sources);
     });
-    return steps && { x: region.x, y: region.y, parts: [{ steps, place: IDENTITY }] };
+    return steps && { region, parts: [{ steps, place: IDENTITY }] };
   }
 
   /** A layer with all in it. */
@@ -63,24 +62,24 @@ export class StandIns {
     const region = { x: minX, y: minY, width: maxX - minX, height: maxY - minY };
     if (!(region.width > 0) || !(region.height > 0)) return null;
     const steps = this.steps(layerId, (sources) => composeBenchItem(this.doc, layerId, region, region.width, region.height, sources));
-    return steps && { x: minX, y: minY, parts: [{ steps, place: IDENTITY }] };
+    return steps && { region, parts: [{ steps, place: IDENTITY }] };
   }
 
   /** What follows shows its sources' steps at their places and in other colours: dozens of followers cost little more than one. */
   private follower(artboard: Artboard, { rule, lockup }: NonNullable<Artboard['follows']>): Drawing | null {
     const layout = followedLayout(this.doc, artboard);
     if (!layout || typeof layout === 'string' || lockup?.guide) return null;
-    const parts: { steps: readonly Prepared[]; place: Matrix }[] = [];
+    const parts: { steps: readonly CanvasStep[]; place: Matrix }[] = [];
     for (const { source, x, y, scale } of layout.placements) {
       const [own] = this.piece({ id: source.id, record: source, region: regionOf(source) })?.parts ?? [];
-      const steps = own && recoloured(own.steps, rule);
+      const steps = own && (rule.kind === 'asDrawn' ? own.steps : recolouredSteps(own.steps, rule));
       if (!steps) return null;
       parts.push({ steps, place: [scale, 0, 0, scale, x, y] });
     }
-    return { x: artboard.x, y: artboard.y, parts };
+    return { region: regionOf(artboard), parts };
   }
 
-  private steps(id: string, compose: (sources: ComposeSources) => string): readonly Prepared[] | null {
+  private steps(id: string, compose: (sources: ComposeSources) => string): readonly CanvasStep[] | null {
     const known = this.known.get(id);
     if (known !== undefined) return known;
     if (this.spentMs > MOST_MS) return null;
@@ -88,20 +87,10 @@ export class StandIns {
     const fonts = fontsFor(this.doc);
     const svg = compose({ fonts, pictures: byName });
     const steps = fonts.unknown || svg.length > MOST_CHARACTERS ? null : canvasSteps(svg);
-    const prepared = steps?.map((step) => ({ step, path: new Path2D(step.d), clips: step.clips.map((clip) => ({ ...clip, path: new Path2D(clip.d) })) }));
-    this.known.set(id, prepared ?? null);
+    this.known.set(id, steps);
     this.spentMs += performance.now() - from;
-    return prepared ?? null;
+    return steps;
   }
-}
-
-function recoloured(prepared: readonly Prepared[], rule: Parameters<typeof recolouredSteps>[1]): readonly Prepared[] | null {
-  if (rule.kind === 'asDrawn') return prepared;
-  const steps = recolouredSteps(
-    prepared.map(({ step }) => step),
-    rule,
-  );
-  return steps && prepared.map((each, i) => ({ ...each, step: steps[i] }));
 }
 
 /** A picture is there by name, so that the drawing has it in it and is left to the painter. */
@@ -121,51 +110,86 @@ function fontsFor(doc: ProjectDocument): Fonts & { unknown: boolean } {
 }
 
 /** Draws a stand-in; the context's matrix takes px of the plane to those of the canvas. */
-export function drawStandIn(context: CanvasRenderingContext2D, { x, y, parts }: Drawing): void {
+export function drawStandIn(context: CanvasRenderingContext2D, { region, parts }: Drawing): void {
   context.save();
-  context.translate(x, y);
+  const { a, d, e, f } = context.getTransform();
+  const box = { x: Math.floor(a * region.x + e) - 1, y: Math.floor(d * region.y + f) - 1, width: Math.ceil(a * region.width) + 3, height: Math.ceil(d * region.height) + 3 };
+  context.translate(region.x, region.y);
   for (const { steps, place } of parts) {
     context.save();
     context.transform(...place);
-    for (const each of steps) drawStep(context, each);
+    for (const step of steps) drawStep(context, step, box, 0);
     context.restore();
   }
   context.restore();
 }
 
-function drawStep(context: CanvasRenderingContext2D, { step, path, clips }: Prepared): void {
+function drawStep(context: Context2D, step: CanvasStep, box: Region, depth: number): void {
+  if (step.kind === 'shape') drawShape(context, step);
+  else drawGroup(context, step, box, depth);
+}
+
+type Context2D = CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D;
+
+/** Canvases on which groups are drawn apart, by how deep they lie in one another. */
+const apart: OffscreenCanvas[] = [];
+
+/** Draws a group apart, as far as it lies within a box of the canvas, and puts it down as one. */
+function drawGroup(context: Context2D, { steps, alpha }: CanvasGroup, box: Region, depth: number): void {
+  const [x, y] = [Math.max(0, box.x), Math.max(0, box.y)];
+  const [width, height] = [Math.min(context.canvas.width, box.x + box.width) - x, Math.min(context.canvas.height, box.y + box.height) - y];
+  if (width <= 0 || height <= 0) return;
+  apart[depth] ??= new OffscreenCanvas(1, 1);
+  const canvas = apart[depth];
+  // Setting a size clears it, too.
+  canvas.width = width;
+  canvas.height = height;
+  const group = canvas.getContext('2d');
+  if (!group) return;
+  const { a, b, c, d, e, f } = context.getTransform();
+  group.setTransform(a, b, c, d, e - x, f - y);
+  for (const step of steps) drawStep(group, step, { x: 0, y: 0, width, height }, depth + 1);
+  context.save();
+  context.setTransform(1, 0, 0, 1, 0, 0);
+  context.globalAlpha = alpha;
+  context.drawImage(canvas, x, y);
+  context.restore();
+}
+
+function drawShape(context: Context2D, step: CanvasShape): void {
   context.save();
   const ground = context.getTransform();
-  for (const clip of clips) {
+  for (const clip of step.clips) {
     context.transform(...clip.matrix);
-    context.clip(clip.path, clip.rule);
+    context.clip(new Path2D(clip.d), clip.rule);
     context.setTransform(ground);
   }
   context.transform(...step.matrix);
-  if (step.strokeFirst) stroke(context, step, path);
+  const path = new Path2D(step.d);
+  if (step.strokeFirst) drawStroke(context, step, path);
   if (step.fill) {
     context.fillStyle = styleOf(context, step.fill);
     context.globalAlpha = step.fill.alpha;
     context.fill(path, step.rule);
   }
-  if (!step.strokeFirst) stroke(context, step, path);
+  if (!step.strokeFirst) drawStroke(context, step, path);
   context.restore();
 }
 
-function stroke(context: CanvasRenderingContext2D, { stroke: painted }: CanvasStep, path: Path2D): void {
-  if (!painted) return;
-  context.strokeStyle = styleOf(context, painted);
-  context.globalAlpha = painted.alpha;
-  context.lineWidth = painted.width;
-  context.lineCap = painted.cap;
-  context.lineJoin = painted.join;
-  context.miterLimit = painted.miterLimit;
-  context.setLineDash([...painted.dash]);
-  context.lineDashOffset = painted.dashOffset;
+function drawStroke(context: Context2D, { stroke }: CanvasShape, path: Path2D): void {
+  if (!stroke) return;
+  context.strokeStyle = styleOf(context, stroke);
+  context.globalAlpha = stroke.alpha;
+  context.lineWidth = stroke.width;
+  context.lineCap = stroke.cap;
+  context.lineJoin = stroke.join;
+  context.miterLimit = stroke.miterLimit;
+  context.setLineDash([...stroke.dash]);
+  context.lineDashOffset = stroke.dashOffset;
   context.stroke(path);
 }
 
-function styleOf(context: CanvasRenderingContext2D, { paint }: CanvasPaint): string | CanvasGradient {
+function styleOf(context: Context2D, { paint }: CanvasPaint): string | CanvasGradient {
   if (typeof paint === 'string') return paint;
   const gradient =
     paint.kind === 'linear' ? context.createLinearGradient(paint.x1, paint.y1, paint.x2, paint.y2) : context.createRadialGradient(paint.fx, paint.fy, paint.fr, paint.cx, paint.cy, paint.r);
