@@ -1,8 +1,8 @@
 import { type Bounds, DEFS, type Layer, type ProjectDocument, type ProjectRecord, pictureChanges, pieces } from '@tolvik/core';
 import type { Painter } from '../painter/painter';
 
-/** The records that an edit replaced or removed, and the boxes of the plane in which it changed artwork; null for anywhere. */
-export type Before = { records: readonly ProjectRecord[]; artwork: readonly Bounds[] | null };
+/** The records that an edit replaced or removed; `artwork` finds the boxes of the plane in which it changed artwork, null for anywhere. */
+export type Before = { records: readonly ProjectRecord[]; artwork(): readonly Bounds[] | null };
 
 /** Marks what an edit made untrue: the layers it touched with everything around them, and pictures of pieces that show them. */
 export function expireFor(painter: Painter, doc: ProjectDocument, change: { puts: readonly ProjectRecord[]; removes: readonly string[] }, before: Before): void {
@@ -10,10 +10,14 @@ export function expireFor(painter: Painter, doc: ProjectDocument, change: { puts
   if (removes.length === 0 && !puts.some(({ kind }) => SHAPE_PICTURES.has(kind))) return;
   const touched = layersAround(doc, [...puts, ...before.records]);
   const fonts = puts.some(({ kind }) => kind === 'font');
-  const changes = pictureChanges(doc, change, before.artwork);
+  // Looked for only when there is a picture of a piece at all.
   let changed: Set<string> | null = null;
+  const changedPieces = () => {
+    const isChanged = pictureChanges(doc, change, before.artwork());
+    return new Set(pieces(doc).flatMap((piece) => (isChanged(piece) ? [piece.id] : [])));
+  };
   const isChanged = (pieceId: string) => {
-    changed ??= new Set(pieces(doc).flatMap((piece) => (changes(piece) ? [piece.id] : [])));
+    changed ??= changedPieces();
     return changed.has(pieceId);
   };
   painter.expire(({ subject }) => (subject.kind === 'piece' ? isChanged(subject.pieceId) : !touched || fonts || touched.has(subject.layerId)));

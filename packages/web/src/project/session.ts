@@ -175,7 +175,7 @@ export class Session {
   private applyHere(change: { puts: ProjectRecord[]; removes: string[] }) {
     const { layerRevision } = this.doc;
     const inverse = this.doc.apply(change);
-    this.onApplied(change, { records: inverse.puts, artwork: artworkChangedSince(this.doc, layerRevision) });
+    this.onApplied(change, { records: inverse.puts, artwork: () => artworkChangedSince(this.doc, layerRevision) });
     return inverse;
   }
 

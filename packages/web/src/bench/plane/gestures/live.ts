@@ -15,7 +15,7 @@ export function liveLayers({ session, painter, scene }: Ground, ids: readonly st
   let artwork: readonly Bounds[] = boxes;
   const tell = (puts: readonly ProjectRecord[]) => {
     painter.apply({ puts, removes: [] });
-    expireFor(painter, doc, { puts, removes: [] }, { records: originals, artwork });
+    expireFor(painter, doc, { puts, removes: [] }, { records: originals, artwork: () => artwork });
   };
   const items = itemsOf(scene, doc, ids);
   return {
