@@ -1,4 +1,4 @@
-import type { Change, Finding, ProjectRecord, Region, Seen } from '@tolvik/core';
+import type { Change, ProjectRecord, Region } from '@tolvik/core';
 import type { FromPainter, Subject, ToPainter } from './messages';
 
 /** A painted bitmap with what it shows. */
@@ -24,7 +24,6 @@ export class Painter {
   private readonly asked = new Map<string, { id: number; subject: Subject; crop: Region | null; widthPx: number; heightPx: number }>();
   private readonly listeners = new Set<() => void>();
   private readonly onExpiredListeners = new Set<() => void>();
-  private readonly checks = new Map<number, (findings: Finding[]) => void>();
   private readonly outlining = new Map<number, (outlined: Outlined) => void>();
   private nextId = 1;
   private bytes = 0;
@@ -86,15 +85,6 @@ export class Painter {
     if (this.worker) this.send({ kind: 'hold', held });
   }
 
-  /** What the checks find in the document as it is now. */
-  check(projectName: string, lastDelivery?: { number: number; paths: readonly string[] }, seen?: ReadonlyMap<string, Seen>): Promise<Finding[]> {
-    const id = this.nextId++;
-    return new Promise((resolve) => {
-      this.checks.set(id, resolve);
-      this.send({ kind: 'check', id, projectName, lastDelivery, seen });
-    });
-  }
-
   /** Text layers as paths, by the fonts that only the worker has. */
   outlines(layerIds: readonly string[]): Promise<Outlined> {
     const id = this.nextId++;
@@ -136,11 +126,6 @@ export class Painter {
   }
 
   private receive(message: FromPainter): void {
-    if (message.kind === 'checked') {
-      this.checks.get(message.id)?.(message.findings);
-      this.checks.delete(message.id);
-      return;
-    }
     if (message.kind === 'outlined') {
       this.outlining.get(message.id)?.(message);
       this.outlining.delete(message.id);

@@ -2,6 +2,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { Outlet, useParams } from 'react-router';
 import { ApiError } from '../api/client';
+import { Checker } from '../checker/checker';
 import { CommandCentre } from '../commands/CommandCentre';
 import { ProjectHeader } from '../header/ProjectHeader';
 import { Painter } from '../painter/painter';
@@ -20,12 +21,13 @@ export function ProjectPage() {
   const { projectId = '' } = useParams();
   const tell = useNotice();
   const queries = useQueryClient();
-  const [open, setOpen] = useState<{ session: Session; painter: Painter } | null>(null);
+  const [open, setOpen] = useState<{ session: Session; painter: Painter; checker: Checker } | null>(null);
   const [trouble, setTrouble] = useState<Error | null>(null);
 
   useEffect(() => {
     const session = new Session(projectId);
     const painter = new Painter();
+    const checker = new Checker(() => session.doc.all());
     session.onNotice = (words) => tell(words, { bad: true });
     let live = true;
     let retry: ReturnType<typeof setTimeout> | undefined;
@@ -37,10 +39,11 @@ export function ProjectPage() {
           if (location.pathname.endsWith('/proof')) void askForFirstPictures(session, queries).catch(() => {});
           session.onApplied = (change, before) => {
             painter.apply(change);
+            checker.apply(change);
             expireFor(painter, session.doc, change, before);
           };
           setTrouble(null);
-          setOpen({ session, painter });
+          setOpen({ session, painter, checker });
         },
         (error: Error) => {
           if (!live) return;
@@ -56,6 +59,7 @@ export function ProjectPage() {
       clearTimeout(retry);
       session.close();
       painter.close();
+      checker.close();
       setOpen(null);
       void queries.invalidateQueries({ queryKey: ['shelf'] });
     };
@@ -73,7 +77,7 @@ export function ProjectPage() {
   return (
     <SessionContext.Provider value={open.session}>
       <PainterContext.Provider value={open.painter}>
-        <WithFindings>
+        <WithFindings checker={open.checker}>
           <DropFiles>
             <ProjectHeader />
             <CommandCentre />

@@ -3,7 +3,7 @@ import { acceptanceOf, cellKey, type Finding, measureTextWith, mendFindings, NO_
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useState } from 'react';
 import { request } from '../api/client';
 import type { Delivery } from '../api/types';
-import { usePainter } from '../painter/use-painter';
+import type { Checker } from '../checker/checker';
 import { useNotice } from '../ui/notices';
 import { planOf, serverMade, useOpenSession, useSession, useSessionPart } from './context';
 
@@ -61,9 +61,8 @@ function hasTextIn(doc: ProjectDocument): boolean {
 }
 
 /** Keeps the findings of the open project up to date, a moment after each edit, in the worker. */
-export function WithFindings({ children }: { children: ReactNode }) {
+export function WithFindings({ checker, children }: { checker: Checker; children: ReactNode }) {
   const session = useSession();
-  const painter = usePainter();
   const [all, setAll] = useState<readonly Finding[] | null>(null);
   const { revision } = session.doc;
   const lastDelivery = useLastDelivery(session.id);
@@ -71,12 +70,12 @@ export function WithFindings({ children }: { children: ReactNode }) {
   // biome-ignore lint/correctness/useExhaustiveDependencies: looked again whenever the document moved on
   useEffect(() => {
     let live = true;
-    const timer = setTimeout(() => void painter.check(session.name, lastDelivery, seen).then((found) => live && setAll(found)), all ? QUIET_MS : FIRST_MS);
+    const timer = setTimeout(() => void checker.check({ projectName: session.name, lastDelivery, seen }).then((found) => live && setAll(found)), all ? QUIET_MS : FIRST_MS);
     return () => {
       live = false;
       clearTimeout(timer);
     };
-  }, [painter, session, revision, lastDelivery, seen]);
+  }, [checker, session, revision, lastDelivery, seen]);
   const { layerRevision } = session.doc;
   // biome-ignore lint/correctness/useExhaustiveDependencies: looked for again when layers changed
   const hasText = useMemo(() => hasTextIn(session.doc), [session, layerRevision]);
