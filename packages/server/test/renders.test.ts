@@ -1,4 +1,5 @@
 import type { Artboard, Output, Seen } from '@tolvik/core';
+import { decodePng } from '../../render/test/files';
 import { connect, type Database, migrate } from '../src/db/database';
 import { putRenders } from '../src/db/renders';
 import { firstNeeds } from '../src/http/app';
@@ -127,6 +128,25 @@ describe('what the page asks for', () => {
     expect((await fetch(`${server.url}/api${path}?key=%00`)).status).toBe(200);
     const named = await fetch(`${server.url}/api${path}?key=${key}&download`);
     expect(named.headers.get('content-disposition')).toMatch(/^attachment/);
+  });
+
+  test('the picture of a PDF by its key is the same for good; what is no key of a picture is made from the plan', async () => {
+    const { id, artboard, outputs } = await open();
+    const pdf = { ...outputs[0], settings: { format: 'pdf', pages: 'each' } } as Output;
+    await api.edit(id, { puts: [pdf] });
+    const { files, formats } = await made(id);
+    expect(formats).toMatchObject({ [pdf.id]: 'pdf', [outputs[1].id]: 'png' });
+    const key = files.find((row: unknown[]) => row[1] === pdf.id)[2];
+    const path = `/projects/${id}/files/${artboard.id}/${pdf.id}/picture.png`;
+    const before = await api.bytes(path);
+    expect(decodePng(before).width).toBeGreaterThan(0);
+    await api.edit(id, { puts: [{ ...artboard, width: artboard.width + 8 }] });
+    const kept = await fetch(`${server.url}/api${path}?key=${key}`);
+    expect(kept.headers.get('cache-control')).toContain('immutable');
+    expect(Buffer.from(await kept.arrayBuffer()).equals(before)).toBe(true);
+    expect((await api.bytes(path)).equals(before)).toBe(false);
+    // A key of the file itself is no key of its picture, and what is no key at all is none.
+    for (const asked of ['0'.repeat(64), `${key}-picture`, '%00']) expect((await fetch(`${server.url}/api${path}?key=${asked}`)).headers.get('cache-control')).toBe('private, no-cache');
   });
 
   test('records changed since a version, and what was removed', async () => {

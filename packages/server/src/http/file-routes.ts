@@ -12,6 +12,7 @@ type MadeRow = [pieceId: string, outputId: string, key: string, bytes: number | 
 
 const RENDER_KEY = /^[0-9a-f]{64}$/;
 const FOREVER = 'private, max-age=31536000, immutable';
+const pictureKey = (key: string): string => `${key}-picture`;
 /** How large the picture of a vector file is drawn for the Proof, at the most. */
 const PICTURE_SIDE = 512;
 
@@ -57,7 +58,8 @@ export function fileRoutes(context: Context): Router {
       const { bytes = null, seen } = weights.get(key) ?? {};
       return [pieceId, outputId, key, bytes, seen ?? null, inOne?.length ?? 0];
     });
-    res.json({ version: project.version, files: made, pages: pages.map(({ pieceId, outputId, key }): MadeRow => [pieceId, outputId, key, null, null, 0]) });
+    const formats = Object.fromEntries(project.doc.list('output').map(({ id, settings }) => [id, settings.format]));
+    res.json({ version: project.version, formats, files: made, pages: pages.map(({ pieceId, outputId, key }): MadeRow => [pieceId, outputId, key, null, null, 0]) });
     if (weights.size < files.length) maker.warm(project, files, () => {});
   });
 
@@ -130,10 +132,16 @@ export function fileRoutes(context: Context): Router {
 
   /** What a PDF looks like, for places that cannot show one: the same composed SVG as a PNG. */
   router.get('/projects/:id/files/:pieceId/:outputId/picture.png', async (req, res) => {
+    const asked = String(req.query.key);
+    const known = RENDER_KEY.test(asked) ? await renders.read(pictureKey(asked)) : undefined;
+    if (known) {
+      res.set({ ETag: `"${known.key}"`, 'Cache-Control': FOREVER });
+      return void res.type('image/png').send(known.bytes);
+    }
     const { project, file } = await fileOf(req.params, false);
     const scale = Math.min(PICTURE_SIDE / Math.max(file.widthPx, file.heightPx), 4);
     const [w, h] = [Math.max(1, Math.round(file.widthPx * scale)), Math.max(1, Math.round(file.heightPx * scale))];
-    const key = `${file.key}-picture`;
+    const key = pictureKey(file.key);
     res
       .set('ETag', `"${key}"`)
       .set('Cache-Control', req.query.key === file.key ? FOREVER : 'private, no-cache')

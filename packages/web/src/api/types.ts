@@ -19,7 +19,8 @@ export type BringInAnswer = { version: number; change: Change | null; report: Re
 export type ServerFile = { pieceId: string; outputId: string; key: string; bytes: number | null; seen?: Seen /** How many pages it holds, when several. */; pages?: number };
 /** As the server sends it: piece, output, render key, bytes, what is seen, and pages when it holds several. */
 export type MadeRow = [pieceId: string, outputId: string, key: string, bytes: number | null, seen: Seen | null, pages: number];
-export type ServerMade = { version: number; files: MadeRow[]; pages: MadeRow[] };
+/** With the format of each output, for who has not read the records yet. */
+export type ServerMade = { version: number; formats: Record<string, Format>; files: MadeRow[]; pages: MadeRow[] };
 
 export type Delivery = {
   id: string;

@@ -36,7 +36,6 @@ export function ProjectPage() {
         () => {
           if (!live) return;
           painter.open(() => session.doc.all());
-          if (location.pathname.endsWith('/proof')) void askForFirstPictures(session, queries).catch(() => {});
           session.onApplied = (change, before) => {
             painter.apply(change);
             checker.apply(change);
@@ -53,6 +52,7 @@ export function ProjectPage() {
       );
     // What the server knows of files is fetched beside the records, not after them.
     void queries.prefetchQuery(serverMade(projectId));
+    if (location.pathname.endsWith('/proof')) void askForFirstPictures(projectId, queries).catch(() => {});
     void start();
     return () => {
       live = false;

@@ -54,8 +54,8 @@ export const serverMade = (projectId: string) =>
   queryOptions({
     queryKey: ['made', projectId],
     queryFn: async () => {
-      const { version, files, pages } = await request<ServerMade>(`/projects/${projectId}/made`);
-      return { version, files: files.map(asFile), pages: pages.map(asFile) };
+      const { version, formats, files, pages } = await request<ServerMade>(`/projects/${projectId}/made`);
+      return { version, formats, files: files.map(asFile), pages: pages.map(asFile) };
     },
   });
 
