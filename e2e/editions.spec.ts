@@ -148,3 +148,52 @@ test('an edition says other words; the difference is given to others, and combin
   await page.keyboard.press('Escape');
   await expect(page.getByRole('heading', { name: 'Artboard' })).toBeVisible();
 });
+
+test('on the Bench an edition is worked on as it is shown: clicked, moved and aligned where one sees it', async ({ page, app, openProject }) => {
+  const id = await openProject('In an edition', { 'card.svg': CARD });
+  const { records, version } = await app.api<{ records: { id: string; kind: string; name: string; x: number; y: number; specIds: string[] }[]; version: number }>(`/projects/${id}/records`);
+  const board = records.find((record) => record.kind === 'artboard');
+  const layer = (name: string) => records.find((record) => record.kind === 'layer' && record.name === name)?.id as string;
+  const overrides = { [layer('summer')]: { shown: false }, [layer('winter')]: { shown: true, offset: { x: -10, y: 30 } } };
+  await app.api(`/projects/${id}/edits`, {
+    id: 'makeedition1',
+    baseVersion: version,
+    puts: [{ id: 'editionwin', kind: 'edition', artboardId: board?.id, order: 'a', name: 'cold', specIds: board?.specIds, overrides }],
+    removes: [],
+  });
+  const overrideNow = async () => {
+    const now = await app.api<{ records: { id: string; overrides?: Record<string, { offset?: { x: number; y: number } }> }[] }>(`/projects/${id}/records`);
+    return now.records.find((record) => record.id === 'editionwin')?.overrides?.[layer('winter')].offset;
+  };
+  await pieceRow(page, 'cold').click();
+  const canvas = page.getByLabel(/^Plane with/);
+  await canvas.focus();
+  await page.keyboard.press(',');
+  await page.waitForTimeout(600);
+  // Everything fits with a margin of 56 px, in the middle of the plane.
+  const box = await canvas.boundingBox();
+  if (!box) throw new Error('no plane');
+  const scale = Math.min(8, (box.width - 112) / 120, (box.height - 112) / 60);
+  const at = (x: number, y: number) => ({ position: { x: box.width / 2 + (x - 60) * scale, y: box.height / 2 + (y - 30) * scale } });
+  const name = page.getByLabel('Selection').getByRole('textbox', { name: 'Name' });
+  // A click on the artboard leaves the edition as it is; each double click goes deeper: the card, its season, the sun.
+  await canvas.click(at(90, 46));
+  await expect(page.getByRole('radio', { name: 'only cold' })).toBeVisible();
+  for (let depth = 0; depth < 3; depth++) await canvas.dblclick(at(90, 46));
+  await expect(name).toHaveValue('winter');
+  await expect(page.getByRole('textbox', { name: 'x', exact: true })).toHaveValue(String((board?.x ?? 0) + 81));
+  await canvas.focus();
+  await page.keyboard.press('ArrowRight');
+  await saved(page);
+  expect(await overrideNow()).toEqual({ x: -9, y: 30 });
+  await page
+    .getByRole('button', { name: /^Align.*left/i })
+    .first()
+    .click();
+  await saved(page);
+  expect(await overrideNow()).toEqual({ x: -91, y: 30 });
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await saved(page);
+  expect(await overrideNow()).toEqual({ x: -10, y: 30 });
+});

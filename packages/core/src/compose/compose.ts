@@ -33,7 +33,7 @@ export type ContentLook = {
 export type PieceContent = { defs: string; body: string; ids: FileIds; noticed: Noticed; readonly hash: string; pictures: Pictures };
 
 /** Layers to write so that a box of the plane comes out right: what lies in it, where an edition has it, and its parents. */
-function layersIn(doc: ProjectDocument, box: Bounds, overrides: Readonly<Record<string, LayerOverride>>): Set<string> {
+export function layersIn(doc: ProjectDocument, box: Bounds, overrides: Readonly<Record<string, LayerOverride>>): Set<string> {
   const wanted = new Set<string>();
   const withParents = (layer: Layer) => {
     for (let at: Layer | undefined = layer; at && !wanted.has(at.id); at = doc.find('layer', at.parentId)) wanted.add(at.id);

@@ -18,6 +18,7 @@ import {
   layersAlike,
   type Matrix,
   mirrorAbout,
+  movedAsShown,
   newId,
   ordersAfter,
   outermost,
@@ -41,6 +42,7 @@ import {
   takeCopy,
   toPixelGrid,
   transformLayers,
+  translate,
   trimToArtwork,
   ungroup,
   wholePixels,
@@ -50,6 +52,8 @@ import { count } from '../ui/words';
 import { useBench } from './bench-state';
 import { layerTitle } from './layers/layer-rows';
 import { startingSpecs } from './plane/acts';
+import { artworkOf, shapedLayers, shownNow } from './shown-artwork';
+import { editedEdition } from './shown-edition';
 
 /** What keys, buttons and commands do to what is selected. Each is one change; a `Refusal` says why not. */
 
@@ -103,24 +107,38 @@ export function duplicateSelected(session: Session): void {
 
 const carried = () => useBench.getState().carry;
 
+/** Moves the selected, from where one sees them: in the base, or only in the edition that changes go to. */
+function moveAsSeen(session: Session, label: string, move: (doc: ProjectDocument) => ProjectRecord[]): void {
+  const { doc, selection } = session;
+  const shown = shownNow(session);
+  const seen = artworkOf(session, selection);
+  const moved = move(seen);
+  const layers = moved.filter((record) => record.kind === 'layer');
+  const puts = shown && seen === shown.artwork ? movedAsShown(doc, shown.edition, shown.artwork, layers, !!editedEdition(session)) : moved;
+  session.commit({ label, puts, removes: [] });
+}
+
 export const alignSelected = (session: Session, edge: Edge, to: AlignTo): void =>
-  session.commit({ label: `align ${nameOfSelection(session)}: ${edge}`, puts: align(session.doc, session.selection, edge, to, carried()), removes: [] });
+  moveAsSeen(session, `align ${nameOfSelection(session)}: ${edge}`, (doc) => align(doc, session.selection, edge, to, carried()));
 
 export const distributeSelected = (session: Session, axis: 'across' | 'down'): void =>
-  session.commit({ label: `distribute ${nameOfSelection(session)} ${axis}`, puts: distribute(session.doc, session.selection, axis, carried()), removes: [] });
+  moveAsSeen(session, `distribute ${nameOfSelection(session)} ${axis}`, (doc) => distribute(doc, session.selection, axis, carried()));
 
-export const selectedToPixelGrid = (session: Session): void =>
-  session.commit({ label: `${nameOfSelection(session)} to the pixel grid`, puts: toPixelGrid(session.doc, session.selection), removes: [] });
+export const selectedToPixelGrid = (session: Session): void => moveAsSeen(session, `${nameOfSelection(session)} to the pixel grid`, (doc) => toPixelGrid(doc, session.selection));
 
-/** The box of the selected layers, with the point that numbers are told from. */
+/** Moves the selected layers by dx, dy px: in the base, or only in the edition that changes go to. */
+export const shiftSelected = (session: Session, dx: number, dy: number): void =>
+  moveAsSeen(session, `move ${nameOfSelection(session)}`, (doc) => transformLayers(doc, session.selection, translate(dx, dy)));
+
+/** The box of the selected layers where one sees them, with the point that numbers are told from. */
 export function selectionFrame(session: Session): { box: Bounds; x: number; y: number } | null {
-  const box = boundsOfLayers(session.doc, session.selection);
+  const box = boundsOfLayers(artworkOf(session, session.selection), session.selection);
   return box && { box, ...referencePoint(box, useBench.getState().reference) };
 }
 
 /** Transforms the selected layers; `…` in the label is their name, `keepStrokes` is the factor of an even scaling after which strokes should look as before. */
 export function transformSelected(session: Session, label: string, onPlane: Matrix, keepStrokes = 1): void {
-  const made = transformLayers(session.doc, session.selection, onPlane);
+  const made = shapedLayers(session, session.selection, onPlane);
   session.commit({ label: label.replace('…', nameOfSelection(session)), puts: keepStrokes === 1 ? made : strokesKept(session.doc, made, keepStrokes), removes: [] });
 }
 

@@ -1,10 +1,10 @@
-import { REFERENCES, Refusal, resizeTo, translate } from '@tolvik/core';
+import { REFERENCES, Refusal, resizeTo } from '@tolvik/core';
 import { FlipHorizontal2, FlipVertical2, RotateCcw, RotateCw } from 'lucide-react';
 import { useSession } from '../../project/context';
 import { Hint, Tick } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
 import { useNotice } from '../../ui/notices';
-import { mirrorSelected, selectionFrame, transformSelected, turnSelected } from '../acts';
+import { mirrorSelected, selectionFrame, shiftSelected, transformSelected, turnSelected } from '../acts';
 import { useBench } from '../bench-state';
 
 /** Exact place, size and turn of the selected layers, told from a chosen point of their box. */
@@ -29,8 +29,8 @@ export function LayerNumbers() {
     <>
       <div className="flex gap-3">
         <div className="grid flex-1 grid-cols-2 gap-2 [&_input]:px-1.5">
-          <NumberField label="x" value={x} onChange={(next) => transformSelected(session, 'move …', translate(next - x, 0))} />
-          <NumberField label="y" value={y} onChange={(next) => transformSelected(session, 'move …', translate(0, next - y))} />
+          <NumberField label="x" value={x} onChange={(next) => shiftSelected(session, next - x, 0)} />
+          <NumberField label="y" value={y} onChange={(next) => shiftSelected(session, 0, next - y)} />
           <NumberField label="width" showLabel="w" value={w} min={0} onChange={(next) => size(next, h)} />
           <NumberField label="height" showLabel="h" value={h} min={0} onChange={(next) => size(w, next)} />
         </div>

@@ -43,23 +43,28 @@ function onPlane(layer: Layer, matrix: Matrix): Path2D {
 }
 
 /** Outlines of everything shown, whatever it is painted with: white on white is found so. */
-export function drawWireframe(context: CanvasRenderingContext2D, { camera, dpr, doc, preview }: PlaneView, seen: Bounds): void {
+export function drawWireframe(context: CanvasRenderingContext2D, { camera, dpr, doc, artwork, preview }: PlaneView, seen: Bounds): void {
   const { scale } = camera;
+  const elsewhere = artworkIndex(doc)
+    .search(seen)
+    .filter(({ layer }) => !artwork?.find('layer', layer.id));
+  const inEdition = artwork ? artworkIndex(artwork).search(seen) : [];
   context.save();
   context.setTransform(dpr * scale, 0, 0, dpr * scale, -camera.x * scale * dpr, -camera.y * scale * dpr);
   context.strokeStyle = COLOURS.ink;
   context.lineWidth = 1 / scale;
-  for (const leaf of artworkIndex(doc).search(seen)) {
+  for (const leaf of [...elsewhere, ...inEdition]) {
     const { layer } = leaf;
+    const from = artwork?.find('layer', layer.id) ? artwork : doc;
     if (!leaf.visible) continue;
-    const moved = preview.moving.size > 0 && isMoving(doc, layer, preview.moving);
+    const moved = preview.moving.size > 0 && isMoving(from, layer, preview.moving);
     if (moved) {
       context.save();
       context.transform(...preview.matrix);
     }
     if (layer.tag === 'text') {
       context.strokeRect(leaf.minX, leaf.minY, leaf.maxX - leaf.minX, leaf.maxY - leaf.minY);
-    } else context.stroke(onPlane(layer, layerToPlane(doc, layer)));
+    } else context.stroke(onPlane(layer, layerToPlane(from, layer)));
     if (moved) context.restore();
   }
   context.restore();

@@ -43,6 +43,8 @@ export type PlaneView = {
   layerBoxes: readonly { id: string; box: Bounds | null }[];
   /** The frame that resizes and turns them; null when there is none. */
   layerFrame: Bounds | null;
+  /** The artwork of the edition's artboard as it is shown; null without an edition. */
+  artwork: ProjectDocument | null;
   /** The edition that is shown in place of its artboard's base. */
   edition: { id: string; name: string; artboardId: string } | null;
 };

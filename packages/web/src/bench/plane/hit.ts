@@ -1,4 +1,5 @@
 import { artworkIndex, type Bounds, boundsOfLayers, type Layer, type Piece, type ProjectDocument, type Region } from '@tolvik/core';
+import { artworkOf } from '../shown-artwork';
 import { type Camera, toPlane, toScreen } from './camera';
 import { TICKET_HEIGHT } from './draw-pieces';
 import type { Ground } from './gesture';
@@ -54,7 +55,7 @@ export function layerFrame(doc: ProjectDocument, selection: ReadonlySet<string>)
 
 /** A handle of the frame around the selected layers, or the one that turns them. */
 export function layerHandleAt({ session, camera }: Ground, x: number, y: number): { box: Bounds; side: Handle['side'] | 'turn' } | null {
-  const box = layerFrame(session.doc, session.selection);
+  const box = layerFrame(artworkOf(session, session.selection), session.selection);
   if (!box) return null;
   const region = { x: box.minX, y: box.minY, width: box.maxX - box.minX, height: box.maxY - box.minY };
   const turn = turnHandle(camera, region);
@@ -64,10 +65,10 @@ export function layerHandleAt({ session, camera }: Ground, x: number, y: number)
 }
 
 /** A selected layer whose box is under the pointer: dragging it there moves it, whatever lies below. */
-export function selectedLayerAt({ session: { doc, selection } }: Ground, px: number, py: number): Layer | undefined {
-  for (const id of selection) {
-    const layer = doc.find('layer', id);
-    const box = layer && boundsOfLayers(doc, [id]);
+export function selectedLayerAt({ session }: Ground, px: number, py: number): Layer | undefined {
+  for (const id of session.selection) {
+    const layer = session.doc.find('layer', id);
+    const box = layer && boundsOfLayers(artworkOf(session, [id]), [id]);
     if (box && px >= box.minX && px <= box.maxX && py >= box.minY && py <= box.maxY) return layer;
   }
   return undefined;

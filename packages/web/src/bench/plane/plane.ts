@@ -1,8 +1,9 @@
-import { type Artboard, type BenchItem, type Bounds, boundsOf, layerBounds, type Piece, touches, unite } from '@tolvik/core';
+import { type Artboard, type BenchItem, type Bounds, boundsOf, type Layer, layerBounds, type Piece, touches, unite } from '@tolvik/core';
 import type { Painter } from '../../painter/painter';
 import { planeFirst, planOf } from '../../project/context';
 import type { Session } from '../../project/session';
 import { useBench } from '../bench-state';
+import { artworkAt, artworkOf, shownNow } from '../shown-artwork';
 import { shownEdition } from '../shown-edition';
 import { type Camera, fitting, snapped, toPlane, toScreen, zoomed } from './camera';
 import { drawPlane, pictureOf } from './draw';
@@ -136,8 +137,9 @@ export class Plane implements Ground {
     const atRest = performance.now() - this.lastMoved > REST_MS && (!this.gesture || !!this.gesture.still);
     drawPlane(this.context, this.painter, this.sheet, {
       doc,
-      layerBoxes: [...selection].flatMap((id) => (doc.find('layer', id) ? [{ id, box: layerBounds(doc, id) }] : [])),
-      layerFrame: layerFrame(doc, selection),
+      layerBoxes: [...selection].flatMap((id) => (doc.find('layer', id) ? [{ id, box: layerBounds(artworkOf(this.session, [id]), id) }] : [])),
+      layerFrame: layerFrame(artworkOf(this.session, selection), selection),
+      artwork: shownNow(this.session)?.artwork ?? null,
       edition: shownEdition(this.session) ?? null,
       camera: this.camera,
       width: this.width,
@@ -322,7 +324,7 @@ export class Plane implements Ground {
   /** What pressing here begins. */
   private gestureAt(at: Pointer): Gesture {
     const { tool } = useBench.getState();
-    const { selection, doc } = this.session;
+    const { selection } = this.session;
     if (tool === 'artboard' || tool === 'slice') return drawRegion(this, at, tool);
     if (tool === 'shape') return drawShape(this, at);
     if (tool === 'text') return drawText(this);
@@ -330,9 +332,9 @@ export class Plane implements Ground {
     if (pieceHandle) return resizePiece(this, at, pieceHandle.piece, pieceHandle.side);
     const handle = layerHandleAt(this, at.x, at.y);
     if (handle) return handle.side === 'turn' ? turnLayers(this, at, handle.box) : resizeLayers(this, at, handle.box, handle.side);
-    const held = at.ctrl ? layersAt(doc, this.camera, at.px, at.py).at(-1) : selectedLayerAt(this, at.px, at.py);
-    const piece = held ? undefined : pieceAt(this.scene, this.camera, at.x, at.y);
-    const picked = held ?? piece ?? layersAt(doc, this.camera, at.px, at.py)[0];
+    const held = at.ctrl ? this.layersAt(at.px, at.py).at(-1) : selectedLayerAt(this, at.px, at.py);
+    const piece = held ? undefined : this.pieceAt(at.x, at.y);
+    const picked = held ?? piece ?? this.layersAt(at.px, at.py)[0];
     if (!picked) {
       if (!at.shift) this.session.select([]);
       return band(this, at, at.shift ? selection : new Set());
@@ -343,6 +345,18 @@ export class Plane implements Ground {
       this.session.select(next);
     } else if (!selection.has(picked.id)) this.session.select([picked.id]);
     return press(this, at, picked.id, !at.shift);
+  }
+
+  /** The piece at a point of the screen; on an artboard that shows an edition it is that. */
+  private pieceAt(x: number, y: number): Piece | undefined {
+    const piece = pieceAt(this.scene, this.camera, x, y);
+    const edition = shownEdition(this.session);
+    return piece && piece.id === edition?.artboardId ? this.scene.pieceById.get(edition.id) : piece;
+  }
+
+  /** The drawn element at a point and the groups around it, as they are shown. */
+  private layersAt(px: number, py: number): Layer[] {
+    return layersAt(artworkAt(this.session, px, py), this.camera, px, py);
   }
 
   private moved(event: PointerEvent): void {
@@ -399,7 +413,7 @@ export class Plane implements Ground {
     const { set } = useBench.getState();
     const piece = pieceAt(this.scene, this.camera, x, y);
     const onTicket = !!piece && py > piece.region.y + piece.region.height;
-    const path = onTicket ? [] : layersAt(this.session.doc, this.camera, px, py);
+    const path = onTicket ? [] : this.layersAt(px, py);
     if (path.length === 0) {
       if (piece) set({ renaming: piece.id });
       return;

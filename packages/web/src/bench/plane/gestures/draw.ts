@@ -1,5 +1,6 @@
 import { newShape, newText, type Region } from '@tolvik/core';
 import { useBench } from '../../bench-state';
+import { artworkAt } from '../../shown-artwork';
 import { drawPiece } from '../acts';
 import type { Gesture, Ground, Pointer } from '../gesture';
 import { layersIn, piecesIn } from '../hit';
@@ -82,7 +83,7 @@ export function band(ground: Ground, from: Pointer, keep: ReadonlySet<string>): 
       const rect = between(from, at, false);
       ground.preview = { ...NO_PREVIEW, drawing: { kind: 'band', rect } };
       const pieces = at.ctrl ? [] : piecesIn(ground.scene, rect);
-      session.select(new Set([...keep, ...(pieces.length > 0 ? pieces : layersIn(session.doc, rect))]));
+      session.select(new Set([...keep, ...(pieces.length > 0 ? pieces : layersIn(artworkAt(session, rect.x + rect.width / 2, rect.y + rect.height / 2), rect))]));
       return undefined;
     },
     finish() {},

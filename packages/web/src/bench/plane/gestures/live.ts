@@ -1,5 +1,6 @@
-import { type BenchItem, type Bounds, layerBounds, type Matrix, type ProjectDocument, type ProjectRecord, transformBounds, transformLayers, unite } from '@tolvik/core';
+import { type BenchItem, type Bounds, layerBounds, type Matrix, type ProjectDocument, type ProjectRecord, transformBounds, unite } from '@tolvik/core';
 import { expireFor } from '../../../project/expire';
+import { artworkOf, shapedLayers, shownNow } from '../../shown-artwork';
 import type { Ground } from '../gesture';
 import type { Scene } from '../scene';
 
@@ -11,7 +12,9 @@ export function liveLayers({ session, painter, scene }: Ground, ids: readonly st
   const { doc } = session;
   const originals = ids.flatMap((id) => doc.find('layer', id) ?? []);
   let shown = false;
-  const boxes = ids.flatMap((id) => layerBounds(doc, id) ?? []);
+  const seen = artworkOf(session, ids);
+  // Where an edition shows them, and where the base has them: both may have to be drawn anew.
+  const boxes = ids.flatMap((id) => [layerBounds(seen, id) ?? [], layerBounds(doc, id) ?? []].flat());
   let artwork: readonly Bounds[] = boxes;
   const tell = (puts: readonly ProjectRecord[]) => {
     painter.apply({ puts, removes: [] });
@@ -24,10 +27,10 @@ export function liveLayers({ session, painter, scene }: Ground, ids: readonly st
       if (ids.length === 0) return NOTHING;
       shown = true;
       artwork = [...boxes, ...boxes.map((box) => transformBounds(matrix, box))];
-      tell(transformLayers(doc, ids, matrix));
+      tell(shapedLayers(session, ids, matrix));
       const grown = new Map<string, Bounds>();
       for (const [id, item] of items) {
-        const box = layerBounds(doc, id);
+        const box = layerBounds(seen, id);
         if (box) grown.set(item.layerId, unite(grown.get(item.layerId) ?? item.bounds, transformBounds(matrix, box)) as Bounds);
       }
       return grown;
@@ -57,7 +60,9 @@ function itemsOf(scene: Scene, doc: ProjectDocument, ids: readonly string[]): Ma
 }
 
 /** Those of some layers that the Bench paints only as part of a larger item. */
-export function paintedWithin({ scene }: Ground, ids: readonly string[]): string[] {
+export function paintedWithin({ scene, session }: Ground, ids: readonly string[]): string[] {
   const apart = new Set(scene.items.flatMap((item) => item.path));
-  return ids.filter((id) => !apart.has(id));
+  // What an edition shows is one picture.
+  const artwork = shownNow(session)?.artwork;
+  return ids.filter((id) => !apart.has(id) || artwork?.find('layer', id));
 }

@@ -1,5 +1,6 @@
 import { type Bounds, boundsOf, boundsOfLayers, layersOn, outermost, snapMove, translate, unite } from '@tolvik/core';
 import { useBench } from '../../bench-state';
+import { artworkOf } from '../../shown-artwork';
 import { moveSelected } from '../acts';
 import { DRAG_FROM_PX, type Gesture, type Ground, type Pointer } from '../gesture';
 import { NO_PREVIEW } from '../preview';
@@ -40,7 +41,10 @@ function move(ground: Ground, from: Pointer): Gesture {
   );
   const live = liveLayers(ground, nested);
   let box: Bounds | null = boundsOfLayers(
-    doc,
+    artworkOf(
+      session,
+      layers.map((layer) => layer.id),
+    ),
     layers.map((layer) => layer.id),
   );
   for (const id of ids) {

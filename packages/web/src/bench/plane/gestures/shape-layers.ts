@@ -1,4 +1,5 @@
-import { type Bounds, type Matrix, outermost, type Reference, referencePoint, resizeTo, rotateAbout, transformLayers } from '@tolvik/core';
+import { type Bounds, type Matrix, outermost, type Reference, referencePoint, resizeTo, rotateAbout } from '@tolvik/core';
+import { shapedLayers } from '../../shown-artwork';
 import type { Gesture, Ground, Pointer } from '../gesture';
 import type { Handle } from '../handles';
 import { NO_PREVIEW, type Preview } from '../preview';
@@ -29,7 +30,8 @@ function shaping(ground: Ground, label: string, cursor: string, matrixAt: (at: P
     finish() {
       live.end();
       const [only] = ids;
-      if (latest) session.commit({ label: `${label} ${ids.length === 1 ? doc.find('layer', only)?.name || 'a layer' : `${ids.length} layers`}`, puts: transformLayers(doc, ids, latest), removes: [] });
+      if (latest)
+        session.commit({ label: `${label} ${ids.length === 1 ? doc.find('layer', only)?.name || 'a layer' : `${ids.length} layers`}`, puts: shapedLayers(session, ids, latest), removes: [] });
     },
     cancel: () => live.end(),
   };

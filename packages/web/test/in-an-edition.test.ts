@@ -1,0 +1,110 @@
+import './browser-storage';
+import 'fake-indexeddb/auto';
+
+import { boundsOfLayers, type Edition, editionRecord, type LayerOverride, newId, placeFiles, readSvg, recordsOfLibrarySpec } from '@tolvik/core';
+import { alignSelected, selectionFrame, shiftSelected, turnSelected } from '../src/bench/acts';
+import { useBench } from '../src/bench/bench-state';
+import { moveSelected } from '../src/bench/plane/acts';
+import { layerFrame, layersAt, selectedLayerAt } from '../src/bench/plane/hit';
+import { artworkAt, artworkOf, shownNow } from '../src/bench/shown-artwork';
+import { Session } from '../src/project/session';
+
+const CARD =
+  '<svg xmlns="http://www.w3.org/2000/svg" width="80" height="40" viewBox="0 0 80 40"><g id="card"><rect id="ground" width="80" height="40" fill="#dfe8e2"/><rect id="spring" x="4" y="4" width="20" height="8"/><rect id="summer" x="4" y="4" width="20" height="8" display="none"/><circle id="sun" cx="60" cy="12" r="5"/></g></svg>';
+
+let session: Session;
+let edition: Edition;
+const id = (name: string) => session.doc.list('layer').find((layer) => layer.name === name)?.id ?? '';
+const held = (name: string): LayerOverride => session.doc.find('edition', edition.id)?.overrides[id(name)] ?? {};
+const camera = { x: 0, y: 0, scale: 8 };
+const [origin] = [{ x: 0, y: 0 }];
+/** The name of what is drawn in front at a point of the card. */
+const nameAt = (x: number, y: number) => layersAt(artworkAt(session, origin.x + x, origin.y + y), camera, origin.x + x, origin.y + y).at(-1)?.name;
+
+/** Picks the edition, as a click in the strip does; the Bench then shows it. */
+const showEdition = () => {
+  session.select([edition.id]);
+  expect(shownNow(session)?.edition.id).toBe(edition.id);
+};
+
+beforeEach(() => {
+  session = new Session('editions');
+  session.close();
+  const { doc } = session;
+  const { spec, outputs } = recordsOfLibrarySpec('web', doc);
+  doc.apply({ puts: [spec, ...outputs], removes: [] });
+  doc.apply({ puts: placeFiles(doc, [{ name: 'card', artwork: readSvg(CARD, 'card.svg') }], [spec.id]), removes: [] });
+  const [board] = doc.list('artboard');
+  Object.assign(origin, { x: board.x, y: board.y });
+  edition = editionRecord.parse({
+    id: newId(),
+    kind: 'edition',
+    artboardId: board.id,
+    order: 'a',
+    name: 'summer',
+    specIds: [],
+    overrides: { [id('spring')]: { shown: false }, [id('summer')]: { shown: true }, [id('sun')]: { offset: { x: -30, y: 10 } } },
+  });
+  doc.apply({ puts: [edition], removes: [] });
+  useBench.getState().set({ carry: true, changes: 'edition', reference: 'nw' });
+});
+
+test('what an edition shows is what a click finds, where it shows it; in the base it is what the base shows', () => {
+  expect([nameAt(6, 6), nameAt(60, 12), nameAt(30, 22)]).toEqual(['spring', 'sun', 'ground']);
+  showEdition();
+  expect([nameAt(6, 6), nameAt(60, 12), nameAt(30, 22)]).toEqual(['summer', 'ground', 'sun']);
+  // While its layers are worked on, it is still shown.
+  session.select([id('sun')]);
+  expect(nameAt(30, 22)).toBe('sun');
+  expect(selectedLayerAt({ session } as Parameters<typeof selectedLayerAt>[0], origin.x + 30, origin.y + 22)?.name).toBe('sun');
+  session.select([]);
+  expect(shownNow(session)).toBeNull();
+  expect(nameAt(60, 12)).toBe('sun');
+});
+
+test('the frame and the numbers of a layer are those of where it is shown', () => {
+  showEdition();
+  session.select([id('sun')]);
+  expect(selectionFrame(session)).toMatchObject({ x: origin.x + 25, y: origin.y + 17 });
+  expect(layerFrame(artworkOf(session, session.selection), session.selection)?.minX).toBe(origin.x + 25);
+});
+
+test('a layer sent to a place by number or by an edge goes there in the edition alone', () => {
+  const base = session.doc.find('layer', id('sun'));
+  showEdition();
+  session.select([id('sun')]);
+  shiftSelected(session, 5, 0);
+  expect(held('sun').offset).toEqual({ x: -25, y: 10 });
+  alignSelected(session, 'right', 'artboard');
+  expect(selectionFrame(session)?.box.maxX).toBeCloseTo(origin.x + 80, 6);
+  expect(session.doc.find('layer', id('sun'))).toBe(base);
+  expect(session.undoLabel).toBe('align sun: right');
+  session.undo();
+  session.undo();
+  expect(held('sun').offset).toEqual({ x: -30, y: 10 });
+});
+
+test('the same for the base moves the base, and the edition with it', () => {
+  showEdition();
+  session.select([id('sun')]);
+  useBench.getState().set({ changes: 'base' });
+  const [before] = [boundsOfLayers(session.doc, [id('sun')])];
+  alignSelected(session, 'left', 'artboard');
+  expect(held('sun').offset).toEqual({ x: -30, y: 10 });
+  expect(selectionFrame(session)?.box.minX).toBeCloseTo(origin.x, 6);
+  expect(boundsOfLayers(session.doc, [id('sun')])?.minX).toBeCloseTo((before?.minX ?? 0) - 25, 6);
+  moveSelected(session, 4, 0);
+  expect(selectionFrame(session)?.box.minX).toBeCloseTo(origin.x + 4, 6);
+});
+
+test('a turn is about where one sees it, and is the base’s, since an edition holds none', () => {
+  showEdition();
+  session.select([id('summer')]);
+  moveSelected(session, 10, 12);
+  useBench.getState().set({ reference: 'c' });
+  const before = selectionFrame(session);
+  turnSelected(session, 90);
+  const after = selectionFrame(session);
+  expect([after?.x, after?.y]).toEqual([expect.closeTo(before?.x ?? 0, 6), expect.closeTo(before?.y ?? 0, 6)]);
+  expect(held('summer').offset).toEqual({ x: 10, y: 12 });
+});
