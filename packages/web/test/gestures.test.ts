@@ -97,6 +97,16 @@ const addSlice = (fields: Partial<{ x: number; y: number; width: number; height:
 };
 
 describe('what lies under a point', () => {
+  test('what lays paint there is found before what only has it in its box', () => {
+    const { x, y } = board('buoy');
+    const frame = { ...layer('float'), id: newId(), order: 'zz', name: 'frame', attrs: { x: '0', y: '0', width: '40', height: '40', fill: 'none', stroke: '#d2452a' } };
+    session.doc.apply({ puts: [frame], removes: [] });
+    const front = (px: number, py: number) => layersAt(session.doc, ground.camera, x + px, y + py).at(-1)?.name;
+    expect([front(20, 20), front(0.4, 20)]).toEqual(['float', 'frame']);
+    // Where there is no paint at all, its box will do.
+    expect(front(4, 20)).toBe('frame');
+  });
+
   test('the drawn element with the groups around it; hidden and locked ones are not there', () => {
     const { x, y } = board('boat');
     const path = () => layersAt(session.doc, ground.camera, x + 20, y + 10).map(({ name }) => name);

@@ -108,3 +108,14 @@ test('a turn is about where one sees it, and is the base’s, since an edition h
   expect([after?.x, after?.y]).toEqual([expect.closeTo(before?.x ?? 0, 6), expect.closeTo(before?.y ?? 0, 6)]);
   expect(held('summer').offset).toEqual({ x: 10, y: 12 });
 });
+
+test('a layer that is for the Bench only has a frame and can be aligned, though no file has it', () => {
+  const sun = session.doc.find('layer', id('sun'));
+  if (!sun) throw new Error('no sun');
+  session.doc.apply({ puts: [{ ...sun, benchOnly: true }], removes: [] });
+  session.select([id('sun')]);
+  expect(selectionFrame(session)?.box.maxX).toBe(origin.x + 65);
+  expect(selectedLayerAt({ session } as Parameters<typeof selectedLayerAt>[0], origin.x + 60, origin.y + 12)?.name).toBe('sun');
+  alignSelected(session, 'left', 'artboard');
+  expect(selectionFrame(session)?.box.minX).toBe(origin.x);
+});

@@ -75,7 +75,7 @@ function placedOf(doc: ProjectDocument, ids: Iterable<string>): Placed[] {
   return outermost(doc, chosen)
     .filter((layer) => !layer.locked)
     .flatMap((layer) => {
-      const box = layerBounds(doc, layer.id);
+      const box = layerBounds(doc, layer.id, true);
       return box ? [{ id: layer.id, box }] : [];
     });
 }

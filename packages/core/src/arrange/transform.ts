@@ -36,7 +36,7 @@ export function rotateAbout(x: number, y: number, degrees: number): Matrix {
 export const mirrorAbout = (x: number, y: number, across: 'horizontally' | 'vertically'): Matrix => scaleAbout(x, y, across === 'horizontally' ? -1 : 1, across === 'vertically' ? -1 : 1);
 
 /** The box around what several layers draw; null when they draw nothing. */
-export const boundsOfLayers = (doc: ProjectDocument, ids: Iterable<string>): Bounds | null => outermost(doc, ids).reduce<Bounds | null>((box, { id }) => unite(box, layerBounds(doc, id)), null);
+export const boundsOfLayers = (doc: ProjectDocument, ids: Iterable<string>): Bounds | null => outermost(doc, ids).reduce<Bounds | null>((box, { id }) => unite(box, layerBounds(doc, id, true)), null);
 
 const SCALED_X = ['x', 'cx', 'width', 'rx'];
 const SCALED_Y = ['y', 'cy', 'height', 'ry'];

@@ -224,10 +224,14 @@ function surroundings(doc: ProjectDocument, layer: Layer) {
   return { matrix, style, visible };
 }
 
-/** The box on the plane around what a layer and everything in it draws; null when it draws nothing. */
-export function layerBounds(doc: ProjectDocument, layerId: string): Bounds | null {
-  const layer = doc.find('layer', layerId);
-  if (!layer) return null;
+/**
+ * The box on the plane around what a layer and everything in it draws; null when it draws nothing. For working `onBench`,
+ * a layer that is there for the Bench only has a box, too.
+ */
+export function layerBounds(doc: ProjectDocument, layerId: string, onBench = false): Bounds | null {
+  const found = doc.find('layer', layerId);
+  if (!found) return null;
+  const layer = onBench && found.benchOnly ? { ...found, benchOnly: false } : found;
   const { matrix, style } = surroundings(doc, layer);
   let box: Bounds | null = null;
   const add = ({ minX, minY, maxX, maxY, visible }: Leaf) => {

@@ -8,6 +8,7 @@ export * from './inherited';
 export { LIMITS } from './limits';
 export * from './matrix';
 export * from './outline-text';
+export * from './paints-at';
 export * from './pictures';
 export * from './read-font';
 export * from './read-svg';

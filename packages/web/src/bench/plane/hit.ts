@@ -1,4 +1,4 @@
-import { artworkIndex, type Bounds, boundsOfLayers, type Layer, type Piece, type ProjectDocument, type Region } from '@tolvik/core';
+import { artworkIndex, type Bounds, boundsOfLayers, type Layer, type Piece, type ProjectDocument, paintsAt, type Region } from '@tolvik/core';
 import { artworkOf } from '../shown-artwork';
 import { type Camera, toPlane, toScreen } from './camera';
 import { TICKET_HEIGHT } from './draw-pieces';
@@ -80,20 +80,20 @@ function pathTo(doc: ProjectDocument, layer: Layer): Layer[] {
   return path;
 }
 
-/** The drawn element at a point of the plane and the groups around it, the outermost first. */
+/**
+ * The drawn element at a point of the plane and the groups around it, the outermost first: the front one that lays
+ * paint there, or else the front one whose box it is in.
+ */
 export function layersAt(doc: ProjectDocument, camera: Camera, px: number, py: number): Layer[] {
   const near = 2 / camera.scale;
-  const hits = artworkIndex(doc).search({ minX: px - near, minY: py - near, maxX: px + near, maxY: py + near });
-  let best: Layer[] = [];
-  let bestKey = '';
-  for (const { layer } of hits) {
-    if (!layer.shown) continue;
-    const path = pathTo(doc, layer);
-    if (path.some((each) => each.locked || !each.shown)) continue;
-    const key = path.map((each) => each.order).join(' ');
-    if (best.length === 0 || key > bestKey) [best, bestKey] = [path, key];
-  }
-  return best;
+  const hits = artworkIndex(doc)
+    .search({ minX: px - near, minY: py - near, maxX: px + near, maxY: py + near })
+    .flatMap((leaf) => {
+      const path = pathTo(doc, leaf.layer);
+      return path.some((each) => each.locked || !each.shown) ? [] : [{ leaf, path, key: path.map((each) => each.order).join(' ') }];
+    })
+    .sort((a, b) => (a.key < b.key ? 1 : -1));
+  return (hits.find(({ leaf }) => paintsAt(doc, leaf, px, py, near)) ?? hits[0])?.path ?? [];
 }
 
 /** Pieces that a band touches: artboards, or slices where there are none. */

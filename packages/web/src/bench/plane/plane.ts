@@ -137,7 +137,7 @@ export class Plane implements Ground {
     const atRest = performance.now() - this.lastMoved > REST_MS && (!this.gesture || !!this.gesture.still);
     drawPlane(this.context, this.painter, this.sheet, {
       doc,
-      layerBoxes: [...selection].flatMap((id) => (doc.find('layer', id) ? [{ id, box: layerBounds(artworkOf(this.session, [id]), id) }] : [])),
+      layerBoxes: [...selection].flatMap((id) => (doc.find('layer', id) ? [{ id, box: layerBounds(artworkOf(this.session, [id]), id, true) }] : [])),
       layerFrame: layerFrame(artworkOf(this.session, selection), selection),
       artwork: shownNow(this.session)?.artwork ?? null,
       edition: shownEdition(this.session) ?? null,

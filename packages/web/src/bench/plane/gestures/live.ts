@@ -14,7 +14,7 @@ export function liveLayers({ session, painter, scene }: Ground, ids: readonly st
   let shown = false;
   const seen = artworkOf(session, ids);
   // Where an edition shows them, and where the base has them: both may have to be drawn anew.
-  const boxes = ids.flatMap((id) => [layerBounds(seen, id) ?? [], layerBounds(doc, id) ?? []].flat());
+  const boxes = ids.flatMap((id) => [layerBounds(seen, id, true) ?? [], layerBounds(doc, id, true) ?? []].flat());
   let artwork: readonly Bounds[] = boxes;
   const tell = (puts: readonly ProjectRecord[]) => {
     painter.apply({ puts, removes: [] });
@@ -30,7 +30,7 @@ export function liveLayers({ session, painter, scene }: Ground, ids: readonly st
       tell(shapedLayers(session, ids, matrix));
       const grown = new Map<string, Bounds>();
       for (const [id, item] of items) {
-        const box = layerBounds(seen, id);
+        const box = layerBounds(seen, id, true);
         if (box) grown.set(item.layerId, unite(grown.get(item.layerId) ?? item.bounds, transformBounds(matrix, box)) as Bounds);
       }
       return grown;
