@@ -1,4 +1,4 @@
-import { artworkIndex, type Bounds, type Layer, layerToPlane, type Matrix, pathDataOf } from '@tolvik/core';
+import { type Artboard, artworkIndex, type Bounds, boundsOf, followedLayout, type Layer, layerToPlane, type Matrix, pathDataOf, type Region } from '@tolvik/core';
 import type { PlaneView } from './draw';
 import { COLOURS } from './look';
 
@@ -42,8 +42,12 @@ function onPlane(layer: Layer, matrix: Matrix): Path2D {
   return path;
 }
 
-/** Outlines of everything shown, whatever it is painted with: white on white is found so. */
-export function drawWireframe(context: CanvasRenderingContext2D, { camera, dpr, doc, artwork, preview }: PlaneView, seen: Bounds): void {
+/**
+ * Outlines of everything shown, whatever it is painted with: white on white is found so. What follows shows the
+ * outlines of its sources; `visible` are the artboards in view, where they are now.
+ */
+export function drawWireframe(context: CanvasRenderingContext2D, view: PlaneView, seen: Bounds, visible: readonly { artboard: Artboard; rect: Region }[]): void {
+  const { camera, dpr, doc, artwork, preview } = view;
   const { scale } = camera;
   const elsewhere = artworkIndex(doc)
     .search(seen)
@@ -66,6 +70,29 @@ export function drawWireframe(context: CanvasRenderingContext2D, { camera, dpr, 
       context.strokeRect(leaf.minX, leaf.minY, leaf.maxX - leaf.minX, leaf.maxY - leaf.minY);
     } else context.stroke(onPlane(layer, layerToPlane(from, layer)));
     if (moved) context.restore();
+  }
+  for (const { artboard, rect } of visible) if (artboard.follows) drawFollower(context, view, artboard, rect);
+  context.restore();
+}
+
+/** The outlines of what an artboard follows, at their places on it; the context draws in px of the plane. */
+function drawFollower(context: CanvasRenderingContext2D, { doc, camera }: PlaneView, artboard: Artboard, rect: Region): void {
+  const layout = followedLayout(doc, artboard);
+  if (!layout || typeof layout === 'string') return;
+  context.save();
+  context.beginPath();
+  context.rect(rect.x, rect.y, rect.width, rect.height);
+  context.clip();
+  for (const { source, x, y, scale } of layout.placements) {
+    context.save();
+    context.transform(scale, 0, 0, scale, rect.x + x - source.x * scale, rect.y + y - source.y * scale);
+    context.lineWidth = 1 / (camera.scale * scale);
+    for (const leaf of artworkIndex(doc).search(boundsOf(source))) {
+      if (!leaf.visible) continue;
+      if (leaf.layer.tag === 'text') context.strokeRect(leaf.minX, leaf.minY, leaf.maxX - leaf.minX, leaf.maxY - leaf.minY);
+      else context.stroke(onPlane(leaf.layer, layerToPlane(doc, leaf.layer)));
+    }
+    context.restore();
   }
   context.restore();
 }

@@ -84,7 +84,7 @@ function drawStill(context: CanvasRenderingContext2D, painter: Painter, view: Pl
   const rects = visible.map(({ rect }) => rect);
 
   for (const { artboard, rect } of visible) drawGround(context, view, rect, view.wireframe ? null : artboard.background);
-  if (view.wireframe) drawWireframe(context, view, seen);
+  if (view.wireframe) drawWireframe(context, view, seen, visible);
   else drawArtwork(context, painter, view, seen, visible);
   if (view.pixelGrid) drawPixelGrid(context, view, rects);
 
