@@ -100,7 +100,8 @@ export function makeVariants(doc: ProjectDocument, source: Artboard, proposals: 
   if (source.follows && !isPlainLockup(source))
     refuse('variant.chain', `${source.name} follows another artboard itself`, { accepted: 'an artboard with artwork of its own, or a lockup in its own colours' });
   const orders = ordersAfter(lastOrder(doc.list('artboard')), proposals.length);
-  const gap = Math.max(24, Math.round(source.height / 2.5));
+  // Wide ones are seen from further off, where a name below takes more of the plane.
+  const gap = Math.max(24, Math.round(source.height / 2.5), Math.round(source.width / 5));
   const column = doc.list('artboard').filter((artboard) => artboard.x < source.x + source.width && artboard.x + artboard.width > source.x && artboard.y >= source.y);
   let y = Math.ceil(Math.max(...[...column, source].map((artboard) => artboard.y + artboard.height))) + gap;
   return proposals.map(({ key, rule, background }, i) => {
