@@ -1,7 +1,7 @@
 import './browser-storage';
 import 'fake-indexeddb/auto';
 
-import { artboardRecord, editionRecord, layerBounds, newId, type ProjectRecord, placeFiles, Refusal, readSvg, recordsOfLibrarySpec, sliceRecord } from '@tolvik/core';
+import { artboardRecord, editionRecord, layerBounds, newId, type ProjectRecord, Refusal, sliceRecord } from '@tolvik/core';
 import {
   alignSelected,
   convertSelected,
@@ -28,9 +28,10 @@ import { useBench } from '../src/bench/bench-state';
 import { drawPiece, moveSelected, setRect } from '../src/bench/plane/acts';
 import { removePieces } from '../src/bench/remove';
 import { planOf } from '../src/project/context';
-import { Session } from '../src/project/session';
+import type { Session } from '../src/project/session';
 import { addOutput, duplicateOutput, removeOutput, shiftOutput } from '../src/proof/outputs';
 import { switchCells, switchPieces } from '../src/proof/switch';
+import { sessionWith } from './opened';
 
 const icon = (inner = '<path d="M4 4h16v16H4z"/>') => `<svg xmlns="http://www.w3.org/2000/svg" width="24" height="24" viewBox="0 0 24 24">${inner}</svg>`;
 const BOAT = icon(
@@ -41,20 +42,7 @@ const FILES = { anchor: icon('<rect id="stock" x="6.25" y="5" width="9" height="
 
 let session: Session;
 beforeEach(() => {
-  // A session that was closed sends nothing: what is done to it stays here.
-  session = new Session('acts');
-  session.close();
-  const { doc } = session;
-  const { spec, outputs } = recordsOfLibrarySpec('web', doc);
-  doc.apply({ puts: [spec, ...outputs], removes: [] });
-  doc.apply({
-    puts: placeFiles(
-      doc,
-      Object.entries(FILES).map(([name, text]) => ({ name, artwork: readSvg(text, `${name}.svg`) })),
-      [spec.id],
-    ),
-    removes: [],
-  });
+  session = sessionWith(FILES);
   useBench.getState().set({ carry: true, changes: 'edition', reference: 'nw', scaleStrokes: true, tool: 'select' });
 });
 

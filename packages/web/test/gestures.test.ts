@@ -1,7 +1,7 @@
 import './browser-storage';
 import 'fake-indexeddb/auto';
 
-import { type Artboard, type Layer, layerBounds, newId, type ProjectRecord, placeFiles, readSvg, recordsOfLibrarySpec, sliceRecord } from '@tolvik/core';
+import { type Artboard, type Layer, layerBounds, newId, type ProjectRecord, sliceRecord } from '@tolvik/core';
 import { useBench } from '../src/bench/bench-state';
 import { type Camera, toPlane, toScreen } from '../src/bench/plane/camera';
 import type { Gesture, Ground, Pointer } from '../src/bench/plane/gesture';
@@ -15,7 +15,8 @@ import { layerFrame, layerHandleAt, layersAt, layersIn, pieceAt, pieceHandleAt, 
 import { NO_PREVIEW } from '../src/bench/plane/preview';
 import { sceneOf } from '../src/bench/plane/scene';
 import { Painter } from '../src/painter/painter';
-import { Session } from '../src/project/session';
+import type { Session } from '../src/project/session';
+import { sessionWith } from './opened';
 
 const svg = (inner: string) => `<svg xmlns="http://www.w3.org/2000/svg" width="40" height="40" viewBox="0 0 40 40">${inner}</svg>`;
 const FILES = {
@@ -26,13 +27,8 @@ const FILES = {
 let session: Session;
 let ground: Ground;
 beforeEach(() => {
-  session = new Session('gestures');
-  session.close();
+  session = sessionWith(FILES);
   const { doc } = session;
-  const { spec, outputs } = recordsOfLibrarySpec('web', doc);
-  doc.apply({ puts: [spec, ...outputs], removes: [] });
-  const artwork = Object.entries(FILES).map(([name, text]) => ({ name, artwork: readSvg(text, `${name}.svg`) }));
-  doc.apply({ puts: placeFiles(doc, artwork, [spec.id]), removes: [] });
   let camera: Camera = { x: -20, y: -20, scale: 4 };
   ground = {
     session,

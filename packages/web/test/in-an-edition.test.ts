@@ -1,13 +1,14 @@
 import './browser-storage';
 import 'fake-indexeddb/auto';
 
-import { boundsOfLayers, type Edition, editionRecord, type LayerOverride, newId, placeFiles, readSvg, recordsOfLibrarySpec } from '@tolvik/core';
+import { boundsOfLayers, type Edition, editionRecord, type LayerOverride, newId } from '@tolvik/core';
 import { alignSelected, selectionFrame, shiftSelected, turnSelected } from '../src/bench/acts';
 import { useBench } from '../src/bench/bench-state';
 import { moveSelected } from '../src/bench/plane/acts';
 import { layerFrame, layersAt, selectedLayerAt } from '../src/bench/plane/hit';
 import { artworkAt, artworkOf, shownNow } from '../src/bench/shown-artwork';
-import { Session } from '../src/project/session';
+import type { Session } from '../src/project/session';
+import { sessionWith } from './opened';
 
 const CARD =
   '<svg xmlns="http://www.w3.org/2000/svg" width="80" height="40" viewBox="0 0 80 40"><g id="card"><rect id="ground" width="80" height="40" fill="#dfe8e2"/><rect id="spring" x="4" y="4" width="20" height="8"/><rect id="summer" x="4" y="4" width="20" height="8" display="none"/><circle id="sun" cx="60" cy="12" r="5"/></g></svg>';
@@ -28,12 +29,8 @@ const showEdition = () => {
 };
 
 beforeEach(() => {
-  session = new Session('editions');
-  session.close();
+  session = sessionWith({ card: CARD });
   const { doc } = session;
-  const { spec, outputs } = recordsOfLibrarySpec('web', doc);
-  doc.apply({ puts: [spec, ...outputs], removes: [] });
-  doc.apply({ puts: placeFiles(doc, [{ name: 'card', artwork: readSvg(CARD, 'card.svg') }], [spec.id]), removes: [] });
   const [board] = doc.list('artboard');
   Object.assign(origin, { x: board.x, y: board.y });
   edition = editionRecord.parse({

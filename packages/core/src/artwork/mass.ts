@@ -1,6 +1,6 @@
 import type { ProjectDocument } from '../document/document';
 import { type Leaf, layerToPlane, pathDataOf } from './bounds';
-import { pathSegments } from './path-geometry';
+import { eachPiece, pathSegments } from './path-geometry';
 
 /** Straight pieces a curve is taken for. */
 const STEPS = 6;
@@ -27,14 +27,7 @@ function momentsOf(d: string): { area: Moment; length: Moment } {
       }
       [px, py] = [x, y];
     };
-    for (const [x0, y0, x1, y1, x2, y2, x3, y3] of segments) {
-      const straight = x0 === x1 && y0 === y1 && x2 === x3 && y2 === y3;
-      for (let i = 1; i <= (straight ? 1 : STEPS); i++) {
-        const t = straight ? 1 : i / STEPS;
-        const u = 1 - t;
-        to(u * u * u * x0 + 3 * u * u * t * x1 + 3 * u * t * t * x2 + t * t * t * x3, u * u * u * y0 + 3 * u * u * t * y1 + 3 * u * t * t * y2 + t * t * t * y3, true);
-      }
-    }
+    eachPiece(segments, STEPS, (x, y) => to(x, y, true));
     to(startX, startY, false);
   }
   return { area, length };

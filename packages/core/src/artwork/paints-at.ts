@@ -2,7 +2,7 @@ import type { ProjectDocument } from '../document/document';
 import { type Leaf, layerToPlane } from './bounds';
 import { inheritedValue } from './inherited';
 import { invert, largestScale } from './matrix';
-import { pathSegments } from './path-geometry';
+import { eachPiece, pathSegments } from './path-geometry';
 import { shapePath } from './shape-path';
 
 /** Straight pieces a curve is taken for. */
@@ -13,14 +13,7 @@ type Point = readonly [x: number, y: number];
 function linesOf(d: string): { points: Point[]; closed: boolean }[] {
   return pathSegments(d).map(({ segments, closed }) => {
     const points: Point[] = segments.length > 0 ? [[segments[0][0], segments[0][1]]] : [];
-    for (const [x0, y0, x1, y1, x2, y2, x3, y3] of segments) {
-      const straight = x0 === x1 && y0 === y1 && x2 === x3 && y2 === y3;
-      for (let i = 1; i <= (straight ? 1 : STEPS); i++) {
-        const t = straight ? 1 : i / STEPS;
-        const u = 1 - t;
-        points.push([u * u * u * x0 + 3 * u * u * t * x1 + 3 * u * t * t * x2 + t * t * t * x3, u * u * u * y0 + 3 * u * u * t * y1 + 3 * u * t * t * y2 + t * t * t * y3]);
-      }
-    }
+    eachPiece(segments, STEPS, (x, y) => points.push([x, y]));
     return { points, closed };
   });
 }

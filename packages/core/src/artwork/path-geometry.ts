@@ -70,6 +70,17 @@ function extremes(p0: number, p1: number, p2: number, p3: number): number[] {
   return [(-b + s) / (2 * a), (-b - s) / (2 * a)];
 }
 
+/** The ends of the straight pieces that segments are taken for, in their order; a curve becomes `steps` pieces. */
+export function eachPiece(segments: readonly Segment[], steps: number, to: (x: number, y: number) => void): void {
+  for (const [x0, y0, x1, y1, x2, y2, x3, y3] of segments) {
+    const straight = x0 === x1 && y0 === y1 && x2 === x3 && y2 === y3;
+    for (let i = 1; i <= (straight ? 1 : steps); i++) {
+      const t = straight ? 1 : i / steps;
+      to(at(x0, x1, x2, x3, t), at(y0, y1, y2, y3, t));
+    }
+  }
+}
+
 const at = (p0: number, p1: number, p2: number, p3: number, t: number) => {
   const u = 1 - t;
   return u * u * u * p0 + 3 * u * u * t * p1 + 3 * u * t * t * p2 + t * t * t * p3;
