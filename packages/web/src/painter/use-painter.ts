@@ -9,19 +9,20 @@ export function usePainter(): Painter {
   return painter;
 }
 
-/** Draws again when anything was painted. */
+/** Draws again when anything was painted, or is no longer true. */
 export function usePainted(painter: Painter): number {
   const [tick, setTick] = useState(0);
   useEffect(() => {
     let frame = 0;
-    const stop = painter.onPainted(() => {
+    const soon = () => {
       frame ||= requestAnimationFrame(() => {
         frame = 0;
         setTick((n) => n + 1);
       });
-    });
+    };
+    const stops = [painter.onPainted(soon), painter.onExpired(soon)];
     return () => {
-      stop();
+      for (const stop of stops) stop();
       cancelAnimationFrame(frame);
     };
   }, [painter]);

@@ -210,6 +210,8 @@ export class Plane implements Ground {
       for (const { piece } of this.piecesInView()) this.standIns.piece(piece);
       for (const item of this.itemsInView()) this.standIns.item(item);
     };
+    // Not every browser tells when it is idle.
+    if (!('requestIdleCallback' in window)) return;
     const idle = requestIdleCallback(practise, { timeout: PRACTISE_BY_MS });
     this.stops.push(() => cancelIdleCallback(idle));
   }
