@@ -154,7 +154,7 @@ test('on the Bench an edition is worked on as it is shown: clicked, moved and al
   const { records, version } = await app.api<{ records: { id: string; kind: string; name: string; x: number; y: number; specIds: string[] }[]; version: number }>(`/projects/${id}/records`);
   const board = records.find((record) => record.kind === 'artboard');
   const layer = (name: string) => records.find((record) => record.kind === 'layer' && record.name === name)?.id as string;
-  const overrides = { [layer('summer')]: { shown: false }, [layer('winter')]: { shown: true, offset: { x: -10, y: 30 } } };
+  const overrides = { [layer('summer')]: { shown: false }, [layer('winter')]: { shown: true, offset: { x: 0, y: 36 } } };
   await app.api(`/projects/${id}/edits`, {
     id: 'makeedition1',
     baseVersion: version,
@@ -162,8 +162,8 @@ test('on the Bench an edition is worked on as it is shown: clicked, moved and al
     removes: [],
   });
   const overrideNow = async () => {
-    const now = await app.api<{ records: { id: string; overrides?: Record<string, { offset?: { x: number; y: number } }> }[] }>(`/projects/${id}/records`);
-    return now.records.find((record) => record.id === 'editionwin')?.overrides?.[layer('winter')].offset;
+    const now = await app.api<{ records: { id: string; overrides?: Record<string, unknown> }[] }>(`/projects/${id}/records`);
+    return now.records.find((record) => record.id === 'editionwin')?.overrides?.[layer('winter')];
   };
   await pieceRow(page, 'cold').click();
   const canvas = page.getByLabel(/^Plane with/);
@@ -177,23 +177,32 @@ test('on the Bench an edition is worked on as it is shown: clicked, moved and al
   const at = (x: number, y: number) => ({ position: { x: box.width / 2 + (x - 60) * scale, y: box.height / 2 + (y - 30) * scale } });
   const name = page.getByLabel('Selection').getByRole('textbox', { name: 'Name' });
   // A click on the artboard leaves the edition as it is; each double click goes deeper: the card, its season, the sun.
-  await canvas.click(at(90, 46));
+  await canvas.click(at(100, 54));
   await expect(page.getByRole('radio', { name: 'only cold' })).toBeVisible();
-  for (let depth = 0; depth < 3; depth++) await canvas.dblclick(at(90, 46));
+  for (let depth = 0; depth < 3; depth++) await canvas.dblclick(at(100, 54));
   await expect(name).toHaveValue('winter');
-  await expect(page.getByRole('textbox', { name: 'x', exact: true })).toHaveValue(String((board?.x ?? 0) + 81));
+  await expect(page.getByRole('textbox', { name: 'x', exact: true })).toHaveValue(String((board?.x ?? 0) + 91));
   await canvas.focus();
   await page.keyboard.press('ArrowRight');
   await saved(page);
-  expect(await overrideNow()).toEqual({ x: -9, y: 30 });
+  expect(await overrideNow()).toEqual({ shown: true, offset: { x: 1, y: 36 } });
+  // Showing and fading go where the switch says, too.
+  await page.getByRole('textbox', { name: "opacity in cold, in percent of the base's" }).fill('40');
+  await page.keyboard.press('Enter');
+  await page.getByLabel('Selection').getByRole('checkbox', { name: 'Shown' }).click();
+  await saved(page);
+  expect(await overrideNow()).toEqual({ offset: { x: 1, y: 36 }, opacity: 0.4 });
+  await canvas.focus();
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
   await page
     .getByRole('button', { name: /^Align.*left/i })
     .first()
     .click();
   await saved(page);
-  expect(await overrideNow()).toEqual({ x: -91, y: 30 });
+  expect(await overrideNow()).toEqual({ shown: true, offset: { x: -91, y: 36 } });
   await page.keyboard.press('Control+z');
   await page.keyboard.press('Control+z');
   await saved(page);
-  expect(await overrideNow()).toEqual({ x: -10, y: 30 });
+  expect(await overrideNow()).toEqual({ shown: true, offset: { x: 0, y: 36 } });
 });

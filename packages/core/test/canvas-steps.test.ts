@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { artboardRecord, type CanvasShape, canvasSteps, composeBenchPiece, NO_FONTS, newId, type Piece, type ProjectDocument, pieces, type RecolourRule, recolouredSteps } from '../src';
+import { artboardRecord, type CanvasShape, canvasSteps, composeBenchPiece, LIMITS, NO_FONTS, newId, type Piece, type ProjectDocument, pieces, type RecolourRule, recolouredSteps } from '../src';
 import { project, svg } from './fixtures';
 import { runs } from './properties';
 
@@ -24,6 +24,7 @@ describe('what is left to the rasteriser', () => {
     ['a clip in units of a box', '<clipPath id="c" clipPathUnits="objectBoundingBox"><rect width="1" height="1"/></clipPath>', '<rect width="9" height="9" clip-path="url(#c)"/>'],
     ['hard edges', '', '<rect width="9" height="9" shape-rendering="crispEdges"/>'],
     ['a colour that is none', '', '<rect width="9" height="9" fill="plaid"/>'],
+    ['groups deeper than are read', '', `${'<g>'.repeat(LIMITS.depth)}<rect width="9" height="9"/>${'</g>'.repeat(LIMITS.depth)}`],
   ])('%s', (_, definitions, drawn) => {
     expect(canvasSteps(svg(`<defs>${definitions}</defs>${drawn}`))).toBeNull();
     // It is this that is left to it, and not what stands around it.

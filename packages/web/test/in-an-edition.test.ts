@@ -1,8 +1,8 @@
 import './browser-storage';
 import 'fake-indexeddb/auto';
 
-import { boundsOfLayers, type Edition, editionRecord, type LayerOverride, newId } from '@tolvik/core';
-import { alignSelected, selectionFrame, shiftSelected, turnSelected } from '../src/bench/acts';
+import { boundsOfLayers, type Edition, editionRecord, type Layer, type LayerOverride, layerRecord, newId, ROOT } from '@tolvik/core';
+import { alignSelected, isShownHere, selectionFrame, shiftSelected, showLayers, turnSelected } from '../src/bench/acts';
 import { useBench } from '../src/bench/bench-state';
 import { moveSelected } from '../src/bench/plane/acts';
 import { layerFrame, layersAt, selectedLayerAt } from '../src/bench/plane/hit';
@@ -115,4 +115,32 @@ test('a layer that is for the Bench only has a frame and can be aligned, though 
   expect(selectedLayerAt({ session } as Parameters<typeof selectedLayerAt>[0], origin.x + 60, origin.y + 12)?.name).toBe('sun');
   alignSelected(session, 'left', 'artboard');
   expect(selectionFrame(session)?.box.minX).toBe(origin.x);
+});
+
+test('what is shown or hidden is so in the edition alone, until the switch says the base', () => {
+  const sun = session.doc.list('layer').filter((layer) => layer.name === 'sun');
+  showEdition();
+  session.select([id('sun')]);
+  showLayers(session, sun, false);
+  expect([held('sun').shown, sun[0].shown, isShownHere(session, sun[0])]).toEqual([false, true, false]);
+  expect(session.undoLabel).toBe('hide in summer');
+  showLayers(session, sun, true);
+  expect(held('sun').shown).toBeUndefined();
+  useBench.getState().set({ changes: 'base' });
+  showLayers(session, sun, false);
+  expect([held('sun').shown, session.doc.find('layer', id('sun'))?.shown, session.undoLabel]).toEqual([undefined, false, 'hide sun']);
+  session.select([]);
+  expect(isShownHere(session, sun[0])).toBe(true);
+});
+
+test('what is not on the artboard of the edition is the base’s, whatever the switch says', () => {
+  const far = layerRecord.parse({ id: newId(), kind: 'layer', parentId: ROOT, order: 'zz', name: 'far', tag: 'rect', attrs: { x: '500', y: '500', width: '9', height: '9' } });
+  session.doc.apply({ puts: [far], removes: [] });
+  showEdition();
+  session.select([far.id]);
+  moveSelected(session, 3, 0);
+  expect(boundsOfLayers(session.doc, [far.id])?.minX).toBe(503);
+  showLayers(session, [session.doc.find('layer', far.id) as Layer], false);
+  expect(session.doc.find('layer', far.id)?.shown).toBe(false);
+  expect(session.doc.find('edition', edition.id)).toBe(edition);
 });

@@ -5,6 +5,7 @@ import { pathBounds, pathSegments } from '../artwork/path-geometry';
 import { shapePath } from '../artwork/shape-path';
 import { isElement, parseXml, type XmlElement } from '../artwork/xml';
 import type { Matrix, RecolourRule } from '../document/records';
+import { Refusal } from '../problem';
 import { AS_DRAWN, recolourValue, withRule } from './paint';
 
 /** A gradient by its colours along a line or between two circles, in the shape's own coordinates. */
@@ -58,7 +59,8 @@ function unlessRasterised<T>(work: () => T): T | null {
   try {
     return work();
   } catch (error) {
-    if (error instanceof OnlyRasterised) return null;
+    // What goes beyond the limits of reading (groups too deep, too many elements) is the rasteriser's as well.
+    if (error instanceof OnlyRasterised || error instanceof Refusal) return null;
     throw error;
   }
 }

@@ -46,14 +46,15 @@ import {
   trimToArtwork,
   ungroup,
   wholePixels,
+  withOverrides,
 } from '@tolvik/core';
 import type { Session } from '../project/session';
 import { count } from '../ui/words';
 import { useBench } from './bench-state';
 import { layerTitle } from './layers/layer-rows';
 import { startingSpecs } from './plane/acts';
-import { artworkOf, shapedLayers, shownNow } from './shown-artwork';
-import { editedEdition } from './shown-edition';
+import { artworkOf, editedEdition, shapedLayers, shownNow } from './shown-artwork';
+import { shownEdition } from './shown-edition';
 
 /** What keys, buttons and commands do to what is selected. Each is one change; a `Refusal` says why not. */
 
@@ -107,6 +108,22 @@ export function duplicateSelected(session: Session): void {
 
 const carried = () => useBench.getState().carry;
 
+/** Shows or hides layers: in the base, or only in the edition that changes go to. */
+export function showLayers(session: Session, layers: readonly Layer[], shown: boolean): void {
+  const { doc } = session;
+  const ids = layers.map((layer) => layer.id);
+  const edition = editedEdition(session, ids);
+  const verb = shown ? 'show' : 'hide';
+  if (!edition) {
+    const name = layers.length === 1 ? layerTitle(layers[0]) : count(layers.length, 'layer');
+    return session.commit({ label: `${verb} ${name}`, puts: layers.map((layer) => ({ ...layer, shown })), removes: [] });
+  }
+  session.commit({ label: `${verb} in ${edition.name}`, puts: [withOverrides(doc, edition, ids, (before) => ({ ...before, shown }))], removes: [] });
+}
+
+/** Whether a layer is shown where one looks: in the edition that the Bench shows, or in the base. */
+export const isShownHere = (session: Session, layer: Layer): boolean => shownEdition(session)?.overrides[layer.id]?.shown ?? layer.shown;
+
 /** Moves the selected, from where one sees them: in the base, or only in the edition that changes go to. */
 function moveAsSeen(session: Session, label: string, move: (doc: ProjectDocument) => ProjectRecord[]): void {
   const { doc, selection } = session;
@@ -114,7 +131,7 @@ function moveAsSeen(session: Session, label: string, move: (doc: ProjectDocument
   const seen = artworkOf(session, selection);
   const moved = move(seen);
   const layers = moved.filter((record) => record.kind === 'layer');
-  const puts = shown && seen === shown.artwork ? movedAsShown(doc, shown.edition, shown.artwork, layers, !!editedEdition(session)) : moved;
+  const puts = shown && seen === shown.artwork ? movedAsShown(doc, shown.edition, shown.artwork, layers, !!editedEdition(session, selection)) : moved;
   session.commit({ label, puts, removes: [] });
 }
 

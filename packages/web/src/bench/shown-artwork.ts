@@ -1,10 +1,11 @@
-import { artboardUnder, type Bounds, type Edition, type Layer, type Matrix, measureTextWith, type ProjectDocument, shapedAsShown, shownArtwork, transformLayers } from '@tolvik/core';
+import { artboardUnder, type Bounds, type Edition, type Fonts, type Layer, type Matrix, measureTextWith, type ProjectDocument, shapedAsShown, shownArtwork, transformLayers } from '@tolvik/core';
 import { fontsAtHand } from '../painter/fonts-at-hand';
 import type { Session } from '../project/session';
+import { useBench } from './bench-state';
 import { shownEdition } from './shown-edition';
 
 type Shown = { edition: Edition; artwork: ProjectDocument };
-const kept = new WeakMap<Session, Shown & { revision: number }>();
+const kept = new WeakMap<Session, Shown & { revision: number; fonts: Fonts | null }>();
 
 /** The edition that the Bench shows and its artwork as it is shown; null while it shows the base. */
 export function shownNow(session: Session): Shown | null {
@@ -12,11 +13,11 @@ export function shownNow(session: Session): Shown | null {
   if (!edition) return null;
   const { doc } = session;
   const known = kept.get(session);
-  if (known?.revision === doc.revision && known.edition === edition) return known;
-  const artwork = shownArtwork(doc, edition);
   const fonts = fontsAtHand();
+  if (known?.revision === doc.revision && known.edition === edition && known.fonts === fonts) return known;
+  const artwork = shownArtwork(doc, edition);
   if (fonts) measureTextWith(artwork, fonts);
-  const shown = { edition, artwork, revision: doc.revision };
+  const shown = { edition, artwork, revision: doc.revision, fonts };
   kept.set(session, shown);
   return shown;
 }
@@ -32,6 +33,15 @@ export function artworkAt(session: Session, px: number, py: number): ProjectDocu
 export function artworkOf(session: Session, ids: Iterable<string>): ProjectDocument {
   const artwork = shownNow(session)?.artwork;
   return artwork && [...ids].every((id) => artwork.find('layer', id)) ? artwork : session.doc;
+}
+
+/**
+ * The edition that changes of these layers go to; undefined when they go to the base: since the switch says so, or
+ * since not all of them are on what the edition shows.
+ */
+export function editedEdition(session: Session, ids: Iterable<string>): Edition | undefined {
+  const shown = shownNow(session);
+  return shown && useBench.getState().changes === 'edition' && artworkOf(session, ids) === shown.artwork ? shown.edition : undefined;
 }
 
 /** Layers of the base after a matrix that acts on them where one sees them. */

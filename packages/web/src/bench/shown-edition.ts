@@ -1,6 +1,5 @@
 import type { Edition } from '@tolvik/core';
 import type { Session } from '../project/session';
-import { useBench } from './bench-state';
 
 const lastShown = new WeakMap<Session, string>();
 
@@ -19,9 +18,4 @@ export function shownEdition(session: Session): Edition | undefined {
   if (picked) lastShown.set(session, picked.id);
   else if (!onlyLayers) lastShown.delete(session);
   return picked ?? doc.find('edition', lastShown.get(session) ?? '');
-}
-
-/** The edition that changes now go to; undefined when they go to the base. */
-export function editedEdition(session: Session): Edition | undefined {
-  return useBench.getState().changes === 'edition' ? shownEdition(session) : undefined;
 }

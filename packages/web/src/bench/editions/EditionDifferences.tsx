@@ -8,26 +8,38 @@ import { count } from '../../ui/words';
 
 type Given = { layerId: string; field: keyof LayerOverride; title: string; words: string };
 
-/** Everything in which an edition differs from its base; each can be taken back, pushed to the base, or given to others. */
+/** Everything in which an edition differs from its base. */
 export function EditionDifferences({ edition }: { edition: Edition }) {
-  const session = useSession();
-  const { doc } = session;
-  const [given, setGiven] = useState<Given | null>(null);
-  const list = differences(doc, edition);
-  const others = doc.list('edition').filter((other) => other.artboardId === edition.artboardId && other.id !== edition.id);
+  const { doc } = useSession();
   return (
     <section className="border-line border-b px-3.5 py-3">
       <h3 className="heading mb-1.5">What it changes from the base</h3>
-      {list.length === 0 && <p className="text-ink-2">Nothing: it is as the base is.</p>}
+      {differences(doc, edition).length === 0 && <p className="text-ink-2">Nothing: it is as the base is.</p>}
+      <DifferenceList edition={edition} />
+    </section>
+  );
+}
+
+/** Differences of an edition, or those of one of its layers; each can be taken back, pushed to the base, or given to others. */
+export function DifferenceList({ edition, ofLayer }: { edition: Edition; ofLayer?: string }) {
+  const session = useSession();
+  const { doc } = session;
+  const [given, setGiven] = useState<Given | null>(null);
+  const list = differences(doc, edition).filter(({ layerId }) => !ofLayer || layerId === ofLayer);
+  const others = doc.list('edition').filter((other) => other.artboardId === edition.artboardId && other.id !== edition.id);
+  return (
+    <>
       <ul className="flex flex-col gap-1.5">
         {list.map(({ layerId, title, field, words }) => {
           const exists = !!doc.find('layer', layerId);
           const push = field === 'tint' ? null : pushToBase(doc, edition, layerId);
           return (
             <li key={`${layerId} ${field}`} className="grid grid-cols-[1fr_auto] items-center gap-x-2">
-              <button type="button" className="truncate text-left hover:underline" onClick={() => exists && session.select([layerId])} title={title}>
-                {title}
-              </button>
+              {!ofLayer && (
+                <button type="button" className="truncate text-left hover:underline" onClick={() => exists && session.select([layerId])} title={title}>
+                  {title}
+                </button>
+              )}
               <span className="max-w-[150px] truncate font-mono text-[11px] text-ochre" title={words}>
                 {words}
               </span>
@@ -51,7 +63,7 @@ export function EditionDifferences({ edition }: { edition: Edition }) {
         })}
       </ul>
       {given && <GiveSheet edition={edition} others={others} given={given} onClose={() => setGiven(null)} />}
-    </section>
+    </>
   );
 }
 

@@ -1,4 +1,4 @@
-import { type Artboard, artboardsAround, type Layer, type LayerHold, withOverrides } from '@tolvik/core';
+import { type Artboard, artboardsAround, type Layer, type LayerHold } from '@tolvik/core';
 import { useState } from 'react';
 import { useSession } from '../../project/context';
 import { useAttempt } from '../../ui/attempt';
@@ -7,13 +7,13 @@ import { NumberField } from '../../ui/NumberField';
 import { useNotice } from '../../ui/notices';
 import { TextField } from '../../ui/TextField';
 import { count } from '../../ui/words';
-import { duplicateSelected, groupSelected, pickAlike, pickSiblings, reorderSelected, sliceEach, ungroupSelected } from '../acts';
+import { duplicateSelected, groupSelected, isShownHere, pickAlike, pickSiblings, reorderSelected, showLayers, sliceEach, ungroupSelected } from '../acts';
 import { layerTitle } from '../layers/layer-rows';
 import { startingSpecs } from '../plane/acts';
 import { useRemove } from '../remove';
-import { editedEdition } from '../shown-edition';
+import { editedEdition } from '../shown-artwork';
 import { AlignActions } from './AlignActions';
-import { ColourField } from './ColourField';
+import { EditionFields } from './EditionFields';
 import { LayerNumbers } from './LayerNumbers';
 import { PaintFields } from './PaintFields';
 import { ShapeFields } from './ShapeFields';
@@ -29,13 +29,12 @@ const MARKS = [
 export function LayerInspector({ layers }: { layers: readonly Layer[] }) {
   const session = useSession();
   const remove = useRemove();
-  const { doc } = session;
   const ids = layers.map((layer) => layer.id);
   const [first] = layers;
   const one = layers.length === 1;
   const name = one ? layerTitle(first) : count(layers.length, 'layer');
   const set = (fields: Partial<Layer>, label: string) => session.commit({ label: `${label} ${name}`, puts: layers.map((layer) => ({ ...layer, ...fields })), removes: [] });
-  const edition = editedEdition(session);
+  const edition = editedEdition(session, ids);
   const attempt = useAttempt();
   const act = (work: () => void) => () => attempt(work);
   return (
@@ -48,36 +47,19 @@ export function LayerInspector({ layers }: { layers: readonly Layer[] }) {
         <div className="mt-2 flex justify-between whitespace-nowrap text-ink-2">
           {MARKS.map(([field, title]) => (
             <label key={field} className="flex items-center gap-1.5">
-              <Tick checked={layers.every((layer) => layer[field])} onChange={(on) => set({ [field]: on }, `${title.toLowerCase()}:`)} label={title} /> {title}
+              <Tick
+                checked={layers.every((layer) => (field === 'shown' ? isShownHere(session, layer) : layer[field]))}
+                onChange={(on) => (field === 'shown' ? showLayers(session, layers, on) : set({ [field]: on }, `${title.toLowerCase()}:`))}
+                label={title}
+              />{' '}
+              {title}
             </label>
           ))}
         </div>
       </section>
       <HoldFields layers={layers} />
       {one && first.tag === 'text' && <TextFields layer={first} />}
-      {edition && (
-        <section className="border-line border-b px-3.5 py-2.5">
-          <div className="flex h-9 items-center gap-2 border border-ochre bg-ochre-pale px-2 text-ochre">
-            <span className="min-w-0 truncate" title={`Tint in ${edition.name} only`}>
-              Tint in {edition.name} only
-            </span>
-            <span className="flex w-[112px] shrink-0">
-              <ColourField
-                label={`Tint in ${edition.name}`}
-                value={edition.overrides[first.id]?.tint}
-                inherited="as the base"
-                onChange={(tint) =>
-                  session.commit({
-                    label: `tint ${name} in ${edition.name}`,
-                    puts: [withOverrides(doc, edition, ids, ({ tint: _, ...before }) => (tint === 'none' ? before : { ...before, tint }))],
-                    removes: [],
-                  })
-                }
-              />
-            </span>
-          </div>
-        </section>
-      )}
+      {edition && <EditionFields layers={layers} name={name} edition={edition} />}
       <PaintFields layers={layers} title={edition ? 'Paint of the base' : 'Paint'} />
       <AlignActions layers />
       <MakePieces layers={layers} name={name} />

@@ -6,7 +6,7 @@ import { Button, Choice } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
 import { useBench } from '../bench-state';
 import { useOutlineText } from '../outline-text';
-import { editedEdition } from '../shown-edition';
+import { editedEdition } from '../shown-artwork';
 
 const ANCHORS = ['start', 'middle', 'end'] as const;
 
@@ -18,7 +18,7 @@ export function TextFields({ layer }: { layer: Layer }) {
   const { families, add } = useFontFamilies();
   const field = useRef<HTMLTextAreaElement>(null);
   const picker = useRef<HTMLInputElement>(null);
-  const edition = editedEdition(session);
+  const edition = editedEdition(session, [layer.id]);
   const base = textWords(layer);
   const before = edition?.overrides[layer.id]?.words ?? base;
   const [words, setWords] = useState(before);

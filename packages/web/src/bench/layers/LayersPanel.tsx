@@ -1,11 +1,12 @@
 import { DndContext, type DragEndEvent, type DragMoveEvent, type DragStartEvent, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type Layer, moveInTree, Refusal, reorderLayer, withOverrides } from '@tolvik/core';
+import { type Layer, moveInTree, Refusal, reorderLayer } from '@tolvik/core';
 import { type KeyboardEvent, type MouseEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { planOf, useSession } from '../../project/context';
 import type { Session } from '../../project/session';
 import { useNotice } from '../../ui/notices';
-import { editedEdition, shownEdition } from '../shown-edition';
+import { isShownHere, showLayers } from '../acts';
+import { shownEdition } from '../shown-edition';
 import { LayerRowView, ROW_HEIGHT } from './LayerRowView';
 import { layerRows, layerTitle } from './layer-rows';
 
@@ -46,14 +47,8 @@ export function LayersPanel({ onReveal }: { onReveal(id: string): void }) {
   const set = (layers: readonly Layer[], fields: Partial<Layer>, label: string) =>
     session.commit({ label: `${label} ${layers.length === 1 ? layerTitle(layers[0]) : `${layers.length} layers`}`, puts: layers.map((layer) => ({ ...layer, ...fields })), removes: [] });
   const edition = shownEdition(session);
-  const isShown = (layer: Layer) => edition?.overrides[layer.id]?.shown ?? layer.shown;
-  /** Shows or hides: in the base, or only in the edition that is worked on. */
-  const show = (layers: readonly Layer[], shown: boolean) => {
-    const edited = editedEdition(session);
-    if (!edited) return set(layers, { shown }, shown ? 'show' : 'hide');
-    const ids = layers.map((layer) => layer.id);
-    session.commit({ label: `${shown ? 'show' : 'hide'} in ${edited.name}`, puts: [withOverrides(doc, edited, ids, (before) => ({ ...before, shown }))], removes: [] });
-  };
+  const isShown = (layer: Layer) => isShownHere(session, layer);
+  const show = (layers: readonly Layer[], shown: boolean) => showLayers(session, layers, shown);
   const chosenWith = (layer: Layer) => (selection.has(layer.id) ? [...selection].flatMap((id) => doc.find('layer', id) ?? []) : [layer]);
   const fold = (id: string, unfold: boolean) =>
     setOpen((before) => {

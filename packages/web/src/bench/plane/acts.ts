@@ -16,7 +16,7 @@ import {
 } from '@tolvik/core';
 import type { Session } from '../../project/session';
 import { useBench } from '../bench-state';
-import { editedEdition } from '../shown-edition';
+import { editedEdition } from '../shown-artwork';
 
 /** What gestures and keys do to the document, each as one change that can be undone. */
 
@@ -31,10 +31,10 @@ export function moveSelected(session: Session, dx: number, dy: number): void {
   const artboards = [...selection].flatMap((id) => doc.find('artboard', id) ?? []);
   const puts: ProjectRecord[] = moveArtboards(doc, artboards, dx, dy, useBench.getState().carry);
   const carried = new Set(puts.map((record) => record.id));
-  const edition = editedEdition(session);
   const layers = outermost(doc, selection).filter((layer) => !layer.locked && !carried.has(layer.id));
+  const ids = layers.map((layer) => layer.id);
+  const edition = editedEdition(session, ids);
   if (edition && layers.length > 0) {
-    const ids = layers.map((layer) => layer.id);
     puts.push(withOverrides(doc, edition, ids, (before) => ({ ...before, offset: { x: (before.offset?.x ?? 0) + dx, y: (before.offset?.y ?? 0) + dy } })));
   } else for (const layer of moveLayers(doc, selection, dx, dy)) if (!carried.has(layer.id)) puts.push(layer);
   for (const id of selection) {
