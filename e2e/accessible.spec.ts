@@ -97,6 +97,13 @@ test('nor in what makes many from one: variants, lockups, editions, following', 
   await page.getByRole('button', { name: 'Make 2 editions' }).click();
   await pieceRows(page).filter({ hasText: 'winter' }).click();
   await check(page);
+  // One of its layers, with what the edition holds of it.
+  await page.getByRole('tab', { name: 'Layers' }).click();
+  await page.getByRole('searchbox', { name: 'Find layers by name' }).fill('winter');
+  await page.getByRole('treegrid', { name: 'Layers' }).getByRole('row').first().click();
+  await expect(page.getByLabel('Selection').getByRole('button', { name: 'Take back' })).toBeVisible();
+  await check(page);
+  await page.getByRole('tab', { name: 'Pieces' }).click();
   await pieceRows(page).filter({ hasText: 'emblem' }).first().click();
   await pieceRows(page)
     .filter({ hasText: 'wordmark' })
