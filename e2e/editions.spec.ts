@@ -206,3 +206,35 @@ test('on the Bench an edition is worked on as it is shown: clicked, moved and al
   await saved(page);
   expect(await overrideNow()).toEqual({ shown: true, offset: { x: 0, y: 36 } });
 });
+
+test('200 editions: the strip holds those in view, and stepping brings the next one there', async ({ page, app, openProject }) => {
+  const id = await openProject('Many editions', { 'card.svg': CARD });
+  const { records, version } = await app.api<{ records: { id: string; kind: string; specIds: string[] }[]; version: number }>(`/projects/${id}/records`);
+  const board = records.find((record) => record.kind === 'artboard');
+  const three = (i: number) => String(i).padStart(3, '0');
+  const puts = Array.from({ length: 200 }, (_, i) => ({
+    id: `edition${three(i + 1)}`,
+    kind: 'edition',
+    artboardId: board?.id,
+    order: `a${three(i)}1`,
+    name: `card-${three(i + 1)}`,
+    specIds: board?.specIds,
+    overrides: {},
+  }));
+  await app.api(`/projects/${id}/edits`, { id: 'make200', baseVersion: version, puts, removes: [] });
+  await pieceRow(page, 'card').click();
+  const strip = page.getByRole('region', { name: 'Editions of card' });
+  const shown = (name: string) => strip.getByRole('button', { name: `Show ${name}`, exact: true });
+  await expect(shown('card-001')).toBeInViewport();
+  expect(await strip.getByRole('listitem').count()).toBeLessThan(30);
+  await expect(strip.getByRole('listitem').first()).toHaveAttribute('aria-setsize', '200');
+  await page.getByLabel(/^Plane with/).focus();
+  // Round the base: the one before the base is the last.
+  await page.keyboard.press('[');
+  await expect(shown('card-200')).toBeInViewport();
+  await expect(shown('card-200')).toHaveAttribute('aria-pressed', 'true');
+  await page.keyboard.press(']');
+  await page.keyboard.press(']');
+  await expect(shown('card-001')).toBeInViewport();
+  await expect(strip.getByRole('radio', { name: 'only card-001' })).toHaveAttribute('aria-checked', 'true');
+});

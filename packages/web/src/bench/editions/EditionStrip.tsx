@@ -1,12 +1,15 @@
-import { editionRecord, lastOrder, newId, ordersAfter } from '@tolvik/core';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { type Edition, editionRecord, lastOrder, newId, ordersAfter } from '@tolvik/core';
+import { memo, useEffect, useState } from 'react';
 import { PieceThumb } from '../../painter/PieceThumb';
-import { useSession } from '../../project/context';
+import { useOpenSession, useSession } from '../../project/context';
 import { Button, Choice, Key, Tick } from '../../ui/controls';
 import { count } from '../../ui/words';
 import { useBench } from '../bench-state';
 import { shownEdition } from '../shown-edition';
 
-const intoView = (element: HTMLElement | null) => element?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+/** Of one edition in the strip, in px. */
+const WIDTH = 118;
 
 /** The editions of an artboard under the plane: pick one to show it; a plain switch says what changes now. */
 export function EditionStrip() {
@@ -55,32 +58,64 @@ export function EditionStrip() {
           </Button>
         </span>
       </div>
-      <ul className="flex gap-2.5 overflow-x-auto px-3.5 pb-2.5">
-        {editions.map((edition) => {
-          const on = edition.id === shown?.id;
-          return (
-            <li key={edition.id} ref={on ? intoView : undefined} className="w-[118px] flex-none">
-              <button type="button" aria-pressed={on} onClick={() => session.select([edition.id])} className={`flex w-full justify-center border-2 bg-white ${on ? 'border-ochre' : 'border-line'}`}>
-                <PieceThumb pieceId={edition.id} side={104} className="!h-[62px] overflow-hidden !border-0" />
-                <span className="sr-only">Show {edition.name}</span>
-              </button>
-              <span className="mt-1 flex items-center gap-1.5">
-                <Tick
-                  checked={edition.on}
-                  onChange={(next) => session.commit({ label: `switch ${next ? 'on' : 'off'} ${edition.name}`, puts: [{ ...edition, on: next }], removes: [] })}
-                  label={`${edition.name} becomes files`}
-                />
-                <span className="truncate font-mono text-[10.5px]" title={edition.name}>
-                  {edition.name}
-                </span>
-              </span>
-            </li>
-          );
-        })}
-      </ul>
+      <Editions editions={editions} shownId={shown?.id} />
     </section>
   );
 }
+
+/** All of them side by side; only those in view are there, since hundreds are ordinary. */
+function Editions({ editions, shownId }: { editions: readonly Edition[]; shownId: string | undefined }) {
+  const [scroller, setScroller] = useState<HTMLElement | null>(null);
+  const list = useVirtualizer({
+    horizontal: true,
+    count: editions.length,
+    getScrollElement: () => scroller,
+    estimateSize: () => WIDTH,
+    gap: 10,
+    paddingStart: 14,
+    paddingEnd: 14,
+    overscan: 4,
+    getItemKey: (index) => editions[index].id,
+  });
+  const at = editions.findIndex((edition) => edition.id === shownId);
+  useEffect(() => {
+    if (scroller && at >= 0) list.scrollToIndex(at);
+  }, [list, scroller, at]);
+  return (
+    <div ref={setScroller} className="overflow-x-auto pb-2.5">
+      <ul className="relative h-[87px]" style={{ width: list.getTotalSize() }}>
+        {list.getVirtualItems().map(({ index, start, key }) => (
+          <li key={key} aria-setsize={editions.length} aria-posinset={index + 1} className="absolute top-0" style={{ left: start, width: WIDTH }}>
+            <EditionCell edition={editions[index]} on={index === at} />
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+/** One edition with its true picture; drawn again only when it changes itself. */
+const EditionCell = memo(function EditionCell({ edition, on }: { edition: Edition; on: boolean }) {
+  const session = useOpenSession();
+  return (
+    <>
+      <button type="button" aria-pressed={on} onClick={() => session.select([edition.id])} className={`flex w-full justify-center border-2 bg-white ${on ? 'border-ochre' : 'border-line'}`}>
+        <PieceThumb pieceId={edition.id} side={104} className="!h-[62px] overflow-hidden !border-0" />
+        <span className="sr-only">Show {edition.name}</span>
+      </button>
+      <span className="mt-1 flex items-center gap-1.5">
+        <Tick
+          checked={edition.on}
+          onChange={(next) => session.commit({ label: `switch ${next ? 'on' : 'off'} ${edition.name}`, puts: [{ ...edition, on: next }], removes: [] })}
+          label={`${edition.name} becomes files`}
+        />
+        <span className="truncate font-mono text-[10.5px]" title={edition.name}>
+          {edition.name}
+        </span>
+      </span>
+    </>
+  );
+});
 
 /** The edition before or after the one shown, round the base. */
 export function stepEdition(session: ReturnType<typeof useSession>, by: -1 | 1): void {
