@@ -17,6 +17,7 @@ import { Renders } from './projects/renders';
 export type Running = { port: number; context: Context; close(): Promise<void> };
 
 const EVICT_EVERY_MS = 10 * 60_000;
+const KEEP_ALIVE_MS = 75_000;
 
 /** Starts a server with everything it needs; `close` ends all of it. */
 export async function startServer(config: Config, modulePath: string): Promise<Running> {
@@ -46,6 +47,8 @@ export async function startServer(config: Config, modulePath: string): Promise<R
     const app = makeApp(context);
     http = await new Promise<Server>((resolve, reject) => {
       const server = app.listen(config.port, config.bind, (error?: Error) => (error ? reject(error) : resolve(server)));
+      // Longer than who asks keeps a connection, so that it is not closed here at the moment it is used there.
+      server.keepAliveTimeout = KEEP_ALIVE_MS;
     });
     port = (http.address() as AddressInfo).port;
   }
