@@ -92,9 +92,9 @@ test('other words are measured as they are set', () => {
 
 test('how far a layer is moved counts the groups around it', () => {
   const { doc, edition } = card({ turned: { offset: { x: 3, y: 1 } }, inner: { offset: { x: 0, y: 5 } }, dot: { offset: { x: -1, y: 0 } } });
-  expect(offsetIn(doc, edition, layerNamed(doc, 'dot'))).toEqual({ x: 2, y: 6 });
-  expect(offsetIn(doc, edition, layerNamed(doc, 'leaf'))).toEqual({ x: 3, y: 1 });
-  expect(offsetIn(doc, edition, layerNamed(doc, 'ground'))).toEqual({ x: 0, y: 0 });
+  expect(offsetIn(doc, edition.overrides, layerNamed(doc, 'dot'))).toEqual({ x: 2, y: 6 });
+  expect(offsetIn(doc, edition.overrides, layerNamed(doc, 'leaf'))).toEqual({ x: 3, y: 1 });
+  expect(offsetIn(doc, edition.overrides, layerNamed(doc, 'ground'))).toEqual({ x: 0, y: 0 });
 });
 
 describe.each([

@@ -12,6 +12,7 @@ export * from './paints-at';
 export * from './pictures';
 export * from './read-font';
 export * from './read-svg';
+export * from './shape-path';
 export * from './standing-out';
 export { parseLength } from './viewport';
 export * from './words';

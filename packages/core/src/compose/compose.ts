@@ -32,6 +32,16 @@ export type ContentLook = {
 /** The drawing of one piece in px from the upper left corner of its region, before it has a size; its hash is made when asked for. */
 export type PieceContent = { defs: string; body: string; ids: FileIds; noticed: Noticed; readonly hash: string; pictures: Pictures };
 
+/** How far overrides move a layer, with the groups around it, in px of the plane. */
+export function offsetIn(doc: ProjectDocument, overrides: Readonly<Record<string, LayerOverride>>, layer: Layer): { x: number; y: number } {
+  const offset = { x: 0, y: 0 };
+  for (let at: Layer | undefined = layer; at; at = doc.find('layer', at.parentId)) {
+    offset.x += overrides[at.id]?.offset?.x ?? 0;
+    offset.y += overrides[at.id]?.offset?.y ?? 0;
+  }
+  return offset;
+}
+
 /** Layers to write so that a box of the plane comes out right: what lies in it, where an edition has it, and its parents. */
 export function layersIn(doc: ProjectDocument, box: Bounds, overrides: Readonly<Record<string, LayerOverride>>): Set<string> {
   const wanted = new Set<string>();
@@ -40,19 +50,10 @@ export function layersIn(doc: ProjectDocument, box: Bounds, overrides: Readonly<
   };
   const index = artworkIndex(doc);
   const moved = Object.keys(overrides).filter((id) => overrides[id].offset);
-  /** How far an edition moves a layer, with the groups around it. */
-  const shiftOf = (layer: Layer) => {
-    const shift = { x: 0, y: 0 };
-    for (let at: Layer | undefined = layer; at; at = doc.find('layer', at.parentId)) {
-      shift.x += overrides[at.id]?.offset?.x ?? 0;
-      shift.y += overrides[at.id]?.offset?.y ?? 0;
-    }
-    return shift;
-  };
   const shifted = ({ minX, minY, maxX, maxY }: Bounds, x: number, y: number): Bounds => ({ minX: minX + x, minY: minY + y, maxX: maxX + x, maxY: maxY + y });
   const look = (area: Bounds) => {
     for (const leaf of index.search(area)) {
-      const { x, y } = moved.length > 0 ? shiftOf(leaf.layer) : { x: 0, y: 0 };
+      const { x, y } = moved.length > 0 ? offsetIn(doc, overrides, leaf.layer) : { x: 0, y: 0 };
       if (overlaps(shifted(leaf, x, y), box)) withParents(leaf.layer);
     }
   };
@@ -60,7 +61,7 @@ export function layersIn(doc: ProjectDocument, box: Bounds, overrides: Readonly<
   for (const id of moved) {
     const layer = doc.find('layer', id);
     if (!layer) continue;
-    const { x, y } = shiftOf(layer);
+    const { x, y } = offsetIn(doc, overrides, layer);
     look(shifted(box, -x, -y));
     // What a clip cuts off where the base has it may show where the edition has it.
     if (isInsideEffect(doc, layer)) eachLeaf(doc, [layer], (leaf) => withParents(leaf.layer));

@@ -4,7 +4,7 @@ import { transformedLayer } from '../arrange/transform';
 import { layerToPlane } from '../artwork/bounds';
 import { boundsOf, IDENTITY, invert, isIdentity, multiply, translate } from '../artwork/matrix';
 import { withWords } from '../artwork/words';
-import { layersIn } from '../compose/compose';
+import { layersIn, offsetIn } from '../compose/compose';
 import { DEFS, ProjectDocument } from '../document/document';
 import type { Edition, Layer, LayerOverride, Matrix, ProjectRecord } from '../document/records';
 import { withOverrides } from './overrides';
@@ -44,22 +44,12 @@ function asOverridden(shown: ProjectDocument, layer: Layer, { shown: isShown, of
   return { ...moved, shown: isShown ?? layer.shown, opacity: layer.opacity * opacity };
 }
 
-/** How far an edition moves a layer, with the groups around it, in px of the plane. */
-export function offsetIn(doc: ProjectDocument, { overrides }: Edition, layer: Layer): { x: number; y: number } {
-  const offset = { x: 0, y: 0 };
-  for (let at: Layer | undefined = layer; at; at = doc.find('layer', at.parentId)) {
-    offset.x += overrides[at.id]?.offset?.x ?? 0;
-    offset.y += overrides[at.id]?.offset?.y ?? 0;
-  }
-  return offset;
-}
-
 /** Layers of the base after a matrix that acts on them where an edition shows them; locked ones stay. */
 export const shapedAsShown = (doc: ProjectDocument, edition: Edition, ids: Iterable<string>, onPlane: Matrix): Layer[] =>
   outermost(doc, ids)
     .filter((layer) => !layer.locked)
     .map((layer) => {
-      const { x, y } = offsetIn(doc, edition, layer);
+      const { x, y } = offsetIn(doc, edition.overrides, layer);
       return transformedLayer(doc, layer, multiply(multiply(translate(-x, -y), onPlane), translate(x, y)));
     });
 

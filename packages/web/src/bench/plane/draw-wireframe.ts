@@ -1,34 +1,14 @@
-import { type Artboard, artworkIndex, type Bounds, boundsOf, followedLayout, type Layer, layerToPlane, type Matrix, pathDataOf, type Region } from '@tolvik/core';
+import { type Artboard, artworkIndex, type Bounds, boundsOf, followedLayout, type Layer, layerToPlane, type Matrix, type Region, shapePath } from '@tolvik/core';
 import type { PlaneView } from './draw';
 import { COLOURS } from './look';
 
 const paths = new WeakMap<Layer, { matrix: string; path: Path2D }>();
 
-const n = (layer: Layer, name: string) => Number.parseFloat(layer.attrs[name] ?? '0') || 0;
-
-/** The outline of a drawn element in its own coordinates; text and pictures as their box. */
-function outline(layer: Layer): Path2D {
-  const path = new Path2D();
-  switch (layer.tag) {
-    case 'rect':
-    case 'image':
-      path.rect(n(layer, 'x'), n(layer, 'y'), n(layer, 'width'), n(layer, 'height'));
-      if (layer.tag === 'image') {
-        path.moveTo(n(layer, 'x'), n(layer, 'y'));
-        path.lineTo(n(layer, 'x') + n(layer, 'width'), n(layer, 'y') + n(layer, 'height'));
-        path.moveTo(n(layer, 'x') + n(layer, 'width'), n(layer, 'y'));
-        path.lineTo(n(layer, 'x'), n(layer, 'y') + n(layer, 'height'));
-      }
-      return path;
-    case 'circle':
-    case 'ellipse': {
-      const rx = n(layer, layer.tag === 'circle' ? 'r' : 'rx');
-      path.ellipse(n(layer, 'cx'), n(layer, 'cy'), rx, layer.tag === 'circle' ? rx : n(layer, 'ry'), 0, 0, Math.PI * 2);
-      return path;
-    }
-    default:
-      return new Path2D(pathDataOf(layer.tag, layer.attrs));
-  }
+/** The outline of a drawn element in its own coordinates; a picture as its box, crossed. */
+function outline({ tag, attrs }: Layer): Path2D {
+  if (tag !== 'image') return new Path2D(shapePath(tag, attrs));
+  const [x, y, width, height] = ['x', 'y', 'width', 'height'].map((name) => Number.parseFloat(attrs[name] ?? '0') || 0);
+  return new Path2D(`M${x} ${y}h${width}v${height}h${-width}zl${width} ${height}m0 ${-height}l${-width} ${height}`);
 }
 
 /** The outline on the plane; kept until the layer, or what turns or scales it, changes. */

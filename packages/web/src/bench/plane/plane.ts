@@ -1,4 +1,4 @@
-import { type Artboard, type BenchItem, type Bounds, boundsOf, type Layer, layerBounds, type Piece, touches, unite } from '@tolvik/core';
+import { type Bounds, boundsOf, type Layer, layerBounds, type Piece, unite } from '@tolvik/core';
 import type { Painter } from '../../painter/painter';
 import { planeFirst, planOf } from '../../project/context';
 import type { Session } from '../../project/session';
@@ -15,6 +15,7 @@ import { pan } from './gestures/pan';
 import { resizePiece } from './gestures/resize-piece';
 import { resizeLayers, turnLayers } from './gestures/shape-layers';
 import { layerFrame, layerHandleAt, layersAt, pieceAt, pieceHandleAt, selectedLayerAt } from './hit';
+import { itemsIn, paintedPiecesIn, seenBy } from './in-view';
 import { bitmapFor } from './item-bitmaps';
 import { NO_PREVIEW, type Preview } from './preview';
 import { type Scene, sceneOf } from './scene';
@@ -176,30 +177,10 @@ export class Plane implements Ground {
     if (this.width === 0) return;
     this.standIns.begin();
     const standIns = this.gesture ? null : this.standIns;
-    for (const item of this.itemsInView()) if (bitmapFor(this.painter, item, this.camera, this.dpr, this.seen, false)?.stale) standIns?.item(item);
-    for (const { piece, artboard } of this.piecesInView()) if (pictureOf(this.painter, piece.id, artboard, this.camera, this.dpr).painted?.stale) standIns?.piece(piece);
-  }
-
-  /** The part of the plane that is in view. */
-  private get seen(): Bounds {
-    const { camera, width, height } = this;
-    return { minX: camera.x, minY: camera.y, maxX: camera.x + width / camera.scale, maxY: camera.y + height / camera.scale };
-  }
-
-  private itemsInView(): BenchItem[] {
-    const { seen } = this;
-    return this.scene.items.filter((item) => touches(item.bounds, seen));
-  }
-
-  /** Pieces in view that are painted as a whole, and the artboard that each stands on. */
-  private piecesInView(): { piece: Piece; artboard: Artboard }[] {
-    const { seen, scene } = this;
-    const edition = shownEdition(this.session);
-    return scene.artboards.flatMap((artboard) => {
-      const shown = edition?.artboardId === artboard.id ? edition.id : artboard.follows ? artboard.id : '';
-      const piece = scene.pieceById.get(shown);
-      return piece && !piece.problem && touches(boundsOf(artboard), seen) ? [{ piece, artboard }] : [];
-    });
+    const seen = seenBy(this);
+    for (const item of itemsIn(this.scene, seen)) if (bitmapFor(this.painter, item, this.camera, this.dpr, seen, false)?.stale) standIns?.item(item);
+    for (const { piece, artboard } of paintedPiecesIn(this.scene, shownEdition(this.session), seen))
+      if (pictureOf(this.painter, piece.id, artboard, this.camera, this.dpr).painted?.stale) standIns?.piece(piece);
   }
 
   /** The first stand-ins of a page take ten times as long as the next, so some are made before they are needed. */
@@ -207,8 +188,9 @@ export class Plane implements Ground {
     this.practised = true;
     const practise = () => {
       this.standIns.begin();
-      for (const { piece } of this.piecesInView()) this.standIns.piece(piece);
-      for (const item of this.itemsInView()) this.standIns.item(item);
+      const seen = seenBy(this);
+      for (const { piece } of paintedPiecesIn(this.scene, shownEdition(this.session), seen)) this.standIns.piece(piece);
+      for (const item of itemsIn(this.scene, seen)) this.standIns.item(item);
     };
     // Not every browser tells when it is idle.
     if (!('requestIdleCallback' in window)) return;

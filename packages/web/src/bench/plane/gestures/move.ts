@@ -3,6 +3,7 @@ import { useBench } from '../../bench-state';
 import { artworkOf } from '../../shown-artwork';
 import { moveSelected } from '../acts';
 import { DRAG_FROM_PX, type Gesture, type Ground, type Pointer } from '../gesture';
+import { seenBy } from '../in-view';
 import { NO_PREVIEW } from '../preview';
 import { liveLayers, paintedWithin } from './live';
 
@@ -84,8 +85,9 @@ function move(ground: Ground, from: Pointer): Gesture {
 }
 
 /** What in view a dragged box may meet: artboards, and items of artwork that stay. */
-function boxesAround({ scene, camera, width, height }: Ground, moving: ReadonlySet<string>): Bounds[] {
-  const seen: Bounds = { minX: camera.x, minY: camera.y, maxX: camera.x + width / camera.scale, maxY: camera.y + height / camera.scale };
+function boxesAround(ground: Ground, moving: ReadonlySet<string>): Bounds[] {
+  const { scene } = ground;
+  const seen = seenBy(ground);
   const inView = (b: Bounds) => b.minX < seen.maxX && b.maxX > seen.minX && b.minY < seen.maxY && b.maxY > seen.minY;
   const boxes: Bounds[] = [];
   for (const artboard of scene.artboards) {
