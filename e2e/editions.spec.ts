@@ -158,7 +158,7 @@ test('on the Bench an edition is worked on as it is shown: clicked, moved and al
   await app.api(`/projects/${id}/edits`, {
     id: 'makeedition1',
     baseVersion: version,
-    puts: [{ id: 'editionwin', kind: 'edition', artboardId: board?.id, order: 'a', name: 'cold', specIds: board?.specIds, overrides }],
+    puts: [{ id: 'editionwin', kind: 'edition', artboardId: board?.id, order: 'a0', name: 'cold', specIds: board?.specIds, overrides }],
     removes: [],
   });
   const overrideNow = async () => {

@@ -17,3 +17,35 @@ declare module 'fontkit' {
   }
   export function create(bytes: Uint8Array): Font;
 }
+
+/** The tokenizer and the decoders of css-tree, which its types leave out. */
+declare module 'css-tree/tokenizer' {
+  type TokenName =
+    | 'Ident'
+    | 'Function'
+    | 'AtKeyword'
+    | 'Hash'
+    | 'String'
+    | 'BadString'
+    | 'Url'
+    | 'BadUrl'
+    | 'Delim'
+    | 'Number'
+    | 'Percentage'
+    | 'Dimension'
+    | 'WhiteSpace'
+    | 'Colon'
+    | 'Semicolon'
+    | 'Comma'
+    | 'LeftParenthesis'
+    | 'RightParenthesis'
+    | 'Comment';
+  export const tokenTypes: Record<TokenName, number>;
+  export function tokenize(source: string, onToken: (type: number, start: number, end: number) => void): void;
+}
+declare module 'css-tree/utils' {
+  type Coder = { decode(text: string): string; encode(text: string): string };
+  export const ident: Coder;
+  export const string: Coder;
+  export const url: Coder;
+}

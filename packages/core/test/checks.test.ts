@@ -140,7 +140,7 @@ test('contrast is judged on what the variant and the output make of the colours'
   const variant = artboardRecord.parse({
     ...artboard('good'),
     id: newId(),
-    order: 'b0',
+    order: 'b00',
     name: 'light',
     x: 90,
     background: '#171b1c',
@@ -161,7 +161,7 @@ test('contrast is judged on the stops of gradients, and on what an edition shows
   const layer = (name: string) => doc.list('layer').find((each) => each.name === name)?.id ?? '';
   const base = artboard('mark');
   const edition = (name: string, overrides: Record<string, { shown?: boolean; tint?: string }>) =>
-    editionRecord.parse({ id: newId(), kind: 'edition', artboardId: base.id, order: name, name, specIds: base.specIds, overrides });
+    editionRecord.parse({ id: newId(), kind: 'edition', artboardId: base.id, order: `a${name}`, name, specIds: base.specIds, overrides });
   const [plain, hidden, tinted] = [edition('a', {}), edition('b', { [layer('dark')]: { shown: false } }), edition('c', { [layer('mark')]: { tint: '#ffffff' } })];
   doc.apply({ puts: [jpeg, plain, hidden, tinted], removes: [] });
   const found = of(look(doc), 'too-little-contrast');
@@ -224,7 +224,7 @@ describe('contrast as it was rendered', () => {
     const slice = sliceRecord.parse({
       id: newId(),
       kind: 'slice',
-      order: 'z',
+      order: 'bzz',
       name: 'end',
       source: { kind: 'region', x: artboard.x, y: artboard.y, width: 100, height: 24 },
       specIds: artboard.specIds,

@@ -276,7 +276,7 @@ describe('editions and variants', () => {
   test('a variant shows its source recoloured, wherever it stands', () => {
     const { doc, artboard } = card();
     const source = artboard('card');
-    const variant = artboardRecord.parse({ ...source, id: newId(), order: 'b0', name: 'card-white', x: 500, follows: { artboardId: source.id, rule: { kind: 'white' } } });
+    const variant = artboardRecord.parse({ ...source, id: newId(), order: 'b00', name: 'card-white', x: 500, follows: { artboardId: source.id, rule: { kind: 'white' } } });
     doc.apply({ puts: [variant], removes: [] });
     const text = compose(doc, (file) => file.pieceId === variant.id);
     expect(text).toContain('viewBox="0 0 24 24"');

@@ -130,7 +130,7 @@ describe('slices of all kinds', () => {
   test('a slice whose layer goes can keep the region it had', () => {
     const { doc } = three();
     const { id } = layerNamed(doc, 'r');
-    const slice = sliceRecord.parse({ id: 'sl', kind: 'slice', order: 'a', name: 'cut', source: { kind: 'layer', layerId: id }, margin: 2 });
+    const slice = sliceRecord.parse({ id: 'sl', kind: 'slice', order: 'a0', name: 'cut', source: { kind: 'layer', layerId: id }, margin: 2 });
     doc.apply({ puts: [slice], removes: [] });
     const before = sliceRegion(doc, slice);
     const [{ kept }] = slicesKept(doc, new Set([id]));
@@ -150,7 +150,7 @@ describe('an updated file', () => {
     const { doc, artboard } = three();
     const before = artboard('boat');
     const [old] = layersOn(doc, before);
-    doc.apply({ puts: [sliceRecord.parse({ id: 'sl', kind: 'slice', order: 'a', name: 'cut', source: { kind: 'layer', layerId: old.id } })], removes: [] });
+    doc.apply({ puts: [sliceRecord.parse({ id: 'sl', kind: 'slice', order: 'a0', name: 'cut', source: { kind: 'layer', layerId: old.id } })], removes: [] });
     expect(artboardsNamed(doc, ['BOAT', 'other']).map((each) => each.name)).toEqual(['boat']);
     const change = replaceArtwork(doc, before, readSvg(svg('<rect id="new" width="30" height="20"/>', 'width="40" height="24"'), 'boat.svg'));
     doc.apply(change);

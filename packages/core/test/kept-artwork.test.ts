@@ -37,19 +37,19 @@ function everything() {
   const specIds = anchor.specIds;
   doc.apply({
     puts: [
-      { ...anchor, id: newId(), order: 'x0', name: 'white', y: 200, follows: { artboardId: anchor.id, rule: { kind: 'white' } } },
+      { ...anchor, id: newId(), order: 'b00', name: 'white', y: 200, follows: { artboardId: anchor.id, rule: { kind: 'white' } } },
       editionRecord.parse({
         id: newId(),
         kind: 'edition',
         artboardId: cloud.id,
-        order: 'x1',
+        order: 'b01',
         name: 'with anchor',
         overrides: { [layer('anchor').id]: { offset: { x: cloud.x - anchor.x, y: 0 } } },
         specIds,
       }),
-      sliceRecord.parse({ id: newId(), kind: 'slice', order: 'x2', name: 'of boat', source: { kind: 'layer', layerId: layer('boat').id }, specIds }),
-      sliceRecord.parse({ id: newId(), kind: 'slice', order: 'x3', name: 'all', source: { kind: 'everything' }, specIds }),
-      sliceRecord.parse({ id: newId(), kind: 'slice', order: 'x4', name: 'part', source: { kind: 'region', x: boat.x, y: boat.y, width: 10, height: 10 }, specIds }),
+      sliceRecord.parse({ id: newId(), kind: 'slice', order: 'b02', name: 'of boat', source: { kind: 'layer', layerId: layer('boat').id }, specIds }),
+      sliceRecord.parse({ id: newId(), kind: 'slice', order: 'b03', name: 'all', source: { kind: 'everything' }, specIds }),
+      sliceRecord.parse({ id: newId(), kind: 'slice', order: 'b04', name: 'part', source: { kind: 'region', x: boat.x, y: boat.y, width: 10, height: 10 }, specIds }),
     ],
     removes: [],
   });
@@ -61,7 +61,7 @@ function edit(doc: ProjectDocument, kind: number, pick: number, amount: number):
   const layers = doc.list('layer').filter((each) => each.parentId !== DEFS);
   const layer = layers[pick % Math.max(1, layers.length)];
   const board = doc.list('artboard')[pick % doc.list('artboard').length] as Artboard;
-  if (!layer) return { puts: [layerRecord.parse({ id: newId(), kind: 'layer', parentId: ROOT, order: 'b', tag: 'rect', attrs: { width: '5', height: '5' } })], removes: [] };
+  if (!layer) return { puts: [layerRecord.parse({ id: newId(), kind: 'layer', parentId: ROOT, order: 'b00', tag: 'rect', attrs: { width: '5', height: '5' } })], removes: [] };
   switch (kind) {
     case 0:
       return { puts: [{ ...layer, attrs: { ...layer.attrs, fill: `#0000${(amount % 90) + 10}` } }], removes: [] };
@@ -75,7 +75,16 @@ function edit(doc: ProjectDocument, kind: number, pick: number, amount: number):
     }
     case 4:
       return {
-        puts: [layerRecord.parse({ id: newId(), kind: 'layer', parentId: ROOT, order: `c${amount}`, tag: 'rect', attrs: { x: String(amount), y: '4', width: '6', height: '3' } })],
+        puts: [
+          layerRecord.parse({
+            id: newId(),
+            kind: 'layer',
+            parentId: ROOT,
+            order: `c${String(Math.abs(amount)).padStart(3, '0')}`,
+            tag: 'rect',
+            attrs: { x: String(amount), y: '4', width: '6', height: '3' },
+          }),
+        ],
         removes: [],
       };
     case 5: {

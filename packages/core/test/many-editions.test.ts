@@ -76,7 +76,7 @@ describe('from a table', () => {
 
   test('what cannot be used is told at its place, and the rest is read', () => {
     const { doc, board } = card();
-    doc.apply({ puts: [editionRecord.parse({ id: newId(), kind: 'edition', artboardId: board.id, order: 'a', name: 'taken' })], removes: [] });
+    doc.apply({ puts: [editionRecord.parse({ id: newId(), kind: 'edition', artboardId: board.id, order: 'a0', name: 'taken' })], removes: [] });
     const { drafts, trouble } = readEditionTable(doc, board, 'edition,season,moon,ground\none,autumn,x,#fff\nONE,winter,,\n,summer,,\ntaken,,,\ntwo,winter,,blurple');
     expect(drafts.map((draft) => draft.name)).toEqual(['one', 'two']);
     expect(trouble).toEqual([
@@ -189,7 +189,7 @@ describe('an edition is what the base would be', () => {
     fc.assert(
       fc.property(fc.array(change, { minLength: 1, maxLength: 4 }), (changes) => {
         const { doc, board, layer } = card();
-        let edition: Edition = editionRecord.parse({ id: newId(), kind: 'edition', artboardId: board.id, order: 'a', name: 'e', specIds: board.specIds });
+        let edition: Edition = editionRecord.parse({ id: newId(), kind: 'edition', artboardId: board.id, order: 'a0', name: 'e', specIds: board.specIds });
         for (const { name, words, ...fields } of changes) {
           const said = name === 'word' && words !== undefined ? { words } : {};
           edition = withOverrides(doc, edition, [layer(name).id], (before) => ({ ...before, ...Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== undefined)), ...said }));

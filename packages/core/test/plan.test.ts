@@ -212,7 +212,7 @@ test('picking by number and by text', () => {
 describe('one PDF with a page for each', () => {
   const made = () => {
     const m = project({ anchor: icon, boat: icon, crab: icon });
-    const output = outputRecord.parse({ ...m.outputs[0], id: 'pdf', order: 'b0', suffix: '-all', settings: { format: 'pdf', pages: 'together' } });
+    const output = outputRecord.parse({ ...m.outputs[0], id: 'pdf', order: 'b00', suffix: '-all', settings: { format: 'pdf', pages: 'together' } });
     m.doc.apply({ puts: [output], removes: [] });
     return m;
   };

@@ -37,7 +37,7 @@ function card(overrides: Record<string, LayerOverride> = {}) {
   const { doc, artboard } = project({ card: CARD, beside: svg('<rect id="far" width="9" height="9"/>') });
   measureTextWith(doc, fonts);
   const byId = Object.fromEntries(Object.entries(overrides).map(([name, override]) => [layerNamed(doc, name).id, override]));
-  const edition = editionRecord.parse({ id: newId(), kind: 'edition', artboardId: artboard('card').id, order: 'a', name: 'summer', specIds: [], overrides: byId });
+  const edition = editionRecord.parse({ id: newId(), kind: 'edition', artboardId: artboard('card').id, order: 'a0', name: 'summer', specIds: [], overrides: byId });
   doc.apply({ puts: [edition], removes: [] });
   return { doc, edition, board: artboard('card') };
 }

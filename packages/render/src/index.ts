@@ -3,6 +3,7 @@
 export { jfifDpi } from './formats/jpeg';
 export { measurePdf } from './formats/pdf';
 export { svgoConfig } from './formats/svg';
+export { guard } from './guard';
 export * from './job';
 export { encodePng, unpremultiply } from './png/encode';
 export { measurePng } from './png/measure';

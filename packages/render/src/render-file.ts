@@ -3,6 +3,7 @@ import { renderJpeg } from './formats/jpeg';
 import { renderPdf } from './formats/pdf';
 import { renderPng } from './formats/png';
 import { renderSvg } from './formats/svg';
+import { guard } from './guard';
 import type { Rendered, RenderJob } from './job';
 import { opaqueGround } from './seen';
 
@@ -11,6 +12,7 @@ import { opaqueGround } from './seen';
  * what came out is not what was asked: such a file has failed, it is never passed on.
  */
 export async function renderFile(job: RenderJob): Promise<Rendered> {
+  for (const { svg } of job.pages ?? [job]) guard(svg);
   const rendered = await byFormat(job);
   const { measured } = rendered;
   const { title, raster } = FORMATS[job.settings.format];

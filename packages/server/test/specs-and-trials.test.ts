@@ -67,7 +67,7 @@ describe('a PDF of all pieces', () => {
   test('one file in the plan, on the shelf and in the delivery; each page to look at by itself', async () => {
     const id = await brought({ 'anchor.svg': icon(), 'boat.svg': icon('<circle cx="12" cy="12" r="5"/>'), 'crab.svg': icon('<rect width="9" height="9"/>') });
     const [first] = await outputs(id);
-    const pdf = outputRecord.parse({ ...first, id: 'pdf', order: 'b0', suffix: '-book', settings: { format: 'pdf', pages: 'together' } });
+    const pdf = outputRecord.parse({ ...first, id: 'pdf', order: 'b00', suffix: '-book', settings: { format: 'pdf', pages: 'together' } });
     await api.edit(id, { puts: [pdf] });
     const { body: plan } = await api.get(`/projects/${id}/plan`);
     const [book] = plan.files.filter((file: { outputId: string }) => file.outputId === 'pdf');

@@ -87,7 +87,7 @@ function onceUndone(act: () => void, look: () => void): void {
   expect(records()).toEqual(before);
 }
 const addSlice = (fields: Partial<{ x: number; y: number; width: number; height: number; name: string }>) => {
-  const slice = sliceRecord.parse({ id: newId(), kind: 'slice', order: 'z0', name: fields.name ?? 'cut', source: { kind: 'region', x: 0, y: 0, width: 30, height: 20, ...fields }, specIds: [] });
+  const slice = sliceRecord.parse({ id: newId(), kind: 'slice', order: 'bzz', name: fields.name ?? 'cut', source: { kind: 'region', x: 0, y: 0, width: 30, height: 20, ...fields }, specIds: [] });
   session.doc.apply({ puts: [slice], removes: [] });
   return slice;
 };
@@ -95,7 +95,7 @@ const addSlice = (fields: Partial<{ x: number; y: number; width: number; height:
 describe('what lies under a point', () => {
   test('what lays paint there is found before what only has it in its box', () => {
     const { x, y } = board('buoy');
-    const frame = { ...layer('float'), id: newId(), order: 'zz', name: 'frame', attrs: { x: '0', y: '0', width: '40', height: '40', fill: 'none', stroke: '#d2452a' } };
+    const frame = { ...layer('float'), id: newId(), order: 'bzz', name: 'frame', attrs: { x: '0', y: '0', width: '40', height: '40', fill: 'none', stroke: '#d2452a' } };
     session.doc.apply({ puts: [frame], removes: [] });
     const front = (px: number, py: number) => layersAt(session.doc, ground.camera, x + px, y + py).at(-1)?.name;
     expect([front(20, 20), front(0.4, 20)]).toEqual(['float', 'frame']);

@@ -37,7 +37,7 @@ beforeEach(() => {
     id: newId(),
     kind: 'edition',
     artboardId: board.id,
-    order: 'a',
+    order: 'a0',
     name: 'summer',
     specIds: [],
     overrides: { [id('spring')]: { shown: false }, [id('summer')]: { shown: true }, [id('sun')]: { offset: { x: -30, y: 10 } } },
@@ -134,7 +134,7 @@ test('what is shown or hidden is so in the edition alone, until the switch says 
 });
 
 test('what is not on the artboard of the edition is the base’s, whatever the switch says', () => {
-  const far = layerRecord.parse({ id: newId(), kind: 'layer', parentId: ROOT, order: 'zz', name: 'far', tag: 'rect', attrs: { x: '500', y: '500', width: '9', height: '9' } });
+  const far = layerRecord.parse({ id: newId(), kind: 'layer', parentId: ROOT, order: 'bzz', name: 'far', tag: 'rect', attrs: { x: '500', y: '500', width: '9', height: '9' } });
   session.doc.apply({ puts: [far], removes: [] });
   showEdition();
   session.select([far.id]);

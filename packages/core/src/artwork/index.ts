@@ -1,4 +1,5 @@
 /** Artwork as SVG: reading and cleaning it, where it lies, its colours, its text as outlines. No pieces, no files. */
+export { ATTRIBUTES, DEFINITIONS, DRAWN, INSIDE_DEFINITIONS } from './allow-list';
 export * from './artwork-index';
 export * from './bounds';
 export * from './colours';
@@ -14,6 +15,7 @@ export * from './read-font';
 export * from './read-svg';
 export * from './shape-path';
 export * from './standing-out';
+export * from './values';
 export { parseLength } from './viewport';
 export * from './words';
 export { parseXml } from './xml';

@@ -1,3 +1,4 @@
+import { plainText } from './values';
 import { isElement, type XmlElement } from './xml';
 
 /** `_x31_23` and `_x0020_` as some tools write them in ids: back to the characters they stand for. */
@@ -24,8 +25,4 @@ export function nameOf(node: XmlElement): string {
   return id ? clean(unescapeId(id)) : '';
 }
 
-const clean = (text: string) =>
-  text
-    .replace(/\p{Cc}+/gu, ' ')
-    .trim()
-    .slice(0, 300);
+const clean = (text: string) => plainText(text.replace(/\p{Cc}+/gu, ' ').trim(), 300).trim();

@@ -1,5 +1,5 @@
 import { ProjectDocument, ROOT } from '../document/document';
-import type { Layer } from '../document/records';
+import { type Layer, MATRIX_LIMIT } from '../document/records';
 import { refuse } from '../problem';
 import { layerBounds } from './bounds';
 import { LIMITS } from './limits';
@@ -57,6 +57,7 @@ export function readSvg(input: Uint8Array | string, file: string): ReadArtwork {
   if (box && width && !height) height = (width * box.height) / box.width;
   else if (box && height && !width) width = (height * box.width) / box.height;
   else if (box && !width && !height) ({ width, height } = box);
+  for (const [side, value] of Object.entries({ width, height })) if (value !== undefined && !(value <= MAX_SIDE)) tooLarge(file, value, side);
   const view = box ?? { x: 0, y: 0, width: width ?? 100, height: height ?? 100 };
   const { artwork, definitions } = resolveTree(root, file, tell, view);
   const { layers, blobs, rootId } = toLayers(artwork, definitions, ROOT, tell);
@@ -64,6 +65,8 @@ export function readSvg(input: Uint8Array | string, file: string): ReadArtwork {
 
   if (box && width && height) {
     const transform = viewBoxTransform(box, width, height, root.attrs.preserveAspectRatio);
+    if (!transform.every((value) => Math.abs(value) <= MATRIX_LIMIT))
+      refuse('svg.size', `${file} has a viewBox that its size cannot show`, { where: file, accepted: 'a viewBox of about the size of the file' });
     if (!isIdentity(transform)) rootLayer.transform = transform;
   } else if (!width || !height) {
     const bounds = layerBounds(new ProjectDocument(layers), rootLayer.id);
@@ -71,6 +74,7 @@ export function readSvg(input: Uint8Array | string, file: string): ReadArtwork {
     const y = Math.floor(bounds?.minY ?? 0);
     width = width ?? Math.max(1, Math.ceil(bounds?.maxX ?? 100) - x);
     height = height ?? Math.max(1, Math.ceil(bounds?.maxY ?? 100) - y);
+    for (const [side, value] of Object.entries({ width, height })) if (!(value <= MAX_SIDE)) tooLarge(file, value, side);
     if (x || y) rootLayer.transform = [1, 0, 0, 1, -x, -y];
   }
   return { width, height, layers, rootId, blobs, dropped: [...dropped].map(([what, count]) => ({ what, count })) };
@@ -83,6 +87,8 @@ function sideOf(text: string | undefined, side: string, file: string): number | 
   if (value === undefined || value <= 0) {
     return refuse('svg.size', `${file} has a ${side} of "${text.slice(0, 40)}"`, { where: file, accepted: `a ${side} above 0, with a unit or without` });
   }
-  if (value > 100_000) refuse('svg.size', `${file} is ${value} px in ${side}`, { where: file, accepted: 'up to 100,000 px' });
   return value;
 }
+
+const MAX_SIDE = 100_000;
+const tooLarge = (file: string, value: number, side: string): never => refuse('svg.size', `${file} is ${value} px in ${side}`, { where: file, accepted: 'up to 100,000 px' });

@@ -4,6 +4,7 @@ import { LIMITS } from './limits';
 import { IDENTITY, multiply, printTransform, translate } from './matrix';
 import { nameOf } from './names';
 import { styleDeclarations } from './style-sheets';
+import { allowedValue, plainText } from './values';
 import { parseLength, parseViewBox, viewBoxTransform } from './viewport';
 import { isElement, type XmlElement } from './xml';
 
@@ -19,13 +20,15 @@ export type CleanElement = {
 
 export type Tell = (what: string) => void;
 
+/** What is told of a value that was left out. */
+const whyNot = (name: string, value: string): string =>
+  /script:/i.test(value) ? 'a script' : /[(:]/.test(value) ? 'a reference to something outside the file' : `a ${name} that cannot be read ("${plainText(value, 40)}")`;
+
 type Viewport = { width: number; height: number };
 
 const TEXT_CONTENT = new Set(['text', 'tspan']);
-const LOCAL_URL = /url\(\s*['"]?#([^'")\s]+)['"]?\s*\)/;
-
-/** Whether a value loads anything: only `url(#id)` and pictures held in the file itself do not. */
-const reachesOut = (value: string) => /url\(/i.test(value.replace(new RegExp(LOCAL_URL, 'gi'), ''));
+/** A reference as `allowedValue` writes it. */
+const LOCAL_URL = /url\(#([^)]+)\)/;
 
 const PICTURE_DATA = /^data:image\/(png|jpe?g|webp|gif);base64,([A-Za-z0-9+/=\s]+)$/i;
 
@@ -56,13 +59,12 @@ export function resolveTree(root: XmlElement, file: string, tell: Tell, viewport
   function attributes(node: XmlElement, view: Viewport): Record<string, string> {
     const attrs: Record<string, string> = {};
     const put = (name: string, raw: string) => {
-      let value = raw.trim();
+      const text = raw.trim();
       if (name === 'href' || name === 'xlink:href') return;
       if (/^on[a-z]/i.test(name)) return tell('an event attribute (script)');
       if (!ATTRIBUTES.has(name)) return;
-      if (reachesOut(value)) return tell('a reference to something outside the file');
-      if (/javascript:/i.test(value)) return tell('a script');
-      value = value.replace(/url\(\s*['"]?(#[^'")\s]+)['"]?\s*\)/g, 'url($1)');
+      const value = allowedValue(name, text);
+      if (value === null) return tell(whyNot(name, text));
       if (PRESENTATION.has(name) && (value === '' || value === 'inherit')) return;
       const isX = LENGTHS_X.has(name);
       const isY = LENGTHS_Y.has(name);

@@ -1,10 +1,11 @@
 import { DEFS } from '../document/document';
 import { newId } from '../document/ids';
 import { ordersAfter } from '../document/order';
-import { type Layer, layerRecord, type TextRun } from '../document/records';
+import { type Layer, layerRecord, MATRIX_LIMIT, MAX_TEXT, type TextRun } from '../document/records';
 import { isIdentity, parseTransform } from './matrix';
 import { type Blob, blobFromDataUri, pictureFacts } from './pictures';
 import type { CleanElement, Tell } from './resolve';
+import { plainText } from './values';
 
 const MAX_PICTURE_PIXELS = 200_000_000;
 
@@ -18,7 +19,7 @@ export function toLayers(artwork: CleanElement, definitions: readonly CleanEleme
   const ids = new Map<string, string>();
 
   for (const element of definitions) if (element.id) ids.set(element.id, fixedIds?.(element) ?? newId());
-  const rename = (value: string) => value.replace(/url\(#([^)]+)\)/g, (whole, id) => (ids.has(id) ? `url(#${ids.get(id)})` : whole));
+  const rename = (value: string) => value.replace(/url\(#([^)]+)\)/g, (_, id) => (ids.has(id) ? `url(#${ids.get(id)})` : 'none'));
 
   function attributesOf(element: CleanElement): Record<string, string> {
     const attrs: Record<string, string> = {};
@@ -42,10 +43,11 @@ export function toLayers(artwork: CleanElement, definitions: readonly CleanEleme
       blobs.set(blob.hash, blob);
       attrs.href = `blob:${blob.hash}`;
     }
-    const transform = element.attrs.transform === undefined ? undefined : parseTransform(element.attrs.transform);
+    const read = element.attrs.transform === undefined ? undefined : parseTransform(element.attrs.transform);
+    const transform = read?.every((value) => Math.abs(value) <= MATRIX_LIMIT) ? read : undefined;
     if (element.attrs.transform !== undefined && !transform) tell(`a transform that cannot be read ("${element.attrs.transform.slice(0, 40)}")`);
     const opacity = parseOpacity(element.attrs.opacity);
-    const text = element.tag === 'text' ? runsOf(element) : undefined;
+    const text = element.tag === 'text' ? runsOf(element, tell) : undefined;
     if (element.tag === 'text' && text?.length === 0) return;
     layers.push(
       layerRecord.parse({
@@ -57,11 +59,13 @@ export function toLayers(artwork: CleanElement, definitions: readonly CleanEleme
         name:
           element.name ||
           (text
-            ? text
-                .map((run) => run.text)
-                .join('')
-                .trim()
-                .slice(0, 60)
+            ? plainText(
+                text
+                  .map((run) => run.text)
+                  .join('')
+                  .trim(),
+                60,
+              )
             : ''),
         shown: element.attrs.display !== 'none',
         transform: isIdentity(transform) ? undefined : transform,
@@ -92,8 +96,28 @@ function parseOpacity(text: string | undefined): number {
   return Number.isFinite(value) ? Math.min(1, Math.max(0, value)) : 1;
 }
 
+/** Runs of one layer of text. */
+const MAX_RUNS = 1000;
+
+/** As many runs as a layer may have, with as many letters; what is cut off is told. */
+function bounded(runs: TextRun[], tell: Tell): TextRun[] {
+  const kept: TextRun[] = [];
+  let left = MAX_TEXT;
+  for (const run of runs) {
+    if (left <= 0 || kept.length === MAX_RUNS) {
+      tell(`text beyond ${MAX_TEXT.toLocaleString('en')} letters`);
+      break;
+    }
+    const words = plainText(run.text, left);
+    left -= run.text.length;
+    if (left < 0) tell(`text beyond ${MAX_TEXT.toLocaleString('en')} letters`);
+    kept.push({ ...run, text: words });
+  }
+  return kept;
+}
+
 /** Text content as runs, white space collapsed as SVG 2 §11.7 (`white-space: normal`) says. */
-function runsOf(element: CleanElement): TextRun[] {
+function runsOf(element: CleanElement, tell: Tell): TextRun[] {
   const runs: TextRun[] = [];
   const visit = (node: CleanElement, inherited: Record<string, string>) => {
     for (const child of node.children) {
@@ -113,7 +137,10 @@ function runsOf(element: CleanElement): TextRun[] {
   const kept = runs.filter((run) => run.text !== '');
   const last = kept.at(-1);
   if (last) last.text = last.text.replace(/ $/, '');
-  return kept.filter((run) => run.text !== '');
+  return bounded(
+    kept.filter((run) => run.text !== ''),
+    tell,
+  );
 }
 
 function withoutPosition({ x: _x, y: _y, dx: _dx, dy: _dy, ...rest }: Record<string, string>) {

@@ -48,8 +48,8 @@ export function composeBenchPiece(doc: ProjectDocument, piece: Piece, within: { 
   return composeFile(content, fileOf(region, widthPx, heightPx), groundOf(doc, piece, AS_IS), region);
 }
 
-const BENCH_SLICE = sliceRecord.parse({ id: 'bench', kind: 'slice', order: 'a', name: 'bench', source: { kind: 'everything' } });
-const AS_IS = outputRecord.parse({ id: 'view', kind: 'output', specId: 'view', order: 'a', size: { kind: 'factor', factor: 1 }, settings: { format: 'png' } });
+const BENCH_SLICE = sliceRecord.parse({ id: 'bench', kind: 'slice', order: 'a0', name: 'bench', source: { kind: 'everything' } });
+const AS_IS = outputRecord.parse({ id: 'view', kind: 'output', specId: 'view', order: 'a0', size: { kind: 'factor', factor: 1 }, settings: { format: 'png' } });
 
 const fileOf = (view: Region, widthPx: number, heightPx: number) => ({
   view,

@@ -4,7 +4,7 @@ import { eachLeaf, layerToPlane, pathDataOf } from '../artwork/bounds';
 import type { Fonts } from '../artwork/fonts';
 import { type Bounds, boundsOf, multiply, overlaps, printNumber, printTransform, translate } from '../artwork/matrix';
 import { sha256Hex } from '../artwork/pictures';
-import { SVG_NS, XLINK_NS } from '../artwork/xml';
+import { escapeAttribute, SVG_NS, XLINK_NS } from '../artwork/xml';
 import { byOrder, type ProjectDocument, ROOT } from '../document/document';
 import type { Artboard, Layer, LayerOverride, Output, RecolourRule, Slice } from '../document/records';
 import type { Piece } from '../pieces/pieces';
@@ -228,10 +228,10 @@ function sliceShapeMarkup(doc: ProjectDocument, { shape }: Slice, { x, y, width,
       const { attrs, tag } = layer;
       if (tag === 'rect' || tag === 'circle' || tag === 'ellipse') {
         const geometry = Object.entries(attrs).filter(([name]) => /^(x|y|cx|cy|r|rx|ry|width|height)$/.test(name));
-        return `<${tag}${geometry.map(([name, value]) => ` ${name}="${value}"`).join('')}${at}/>`;
+        return `<${tag}${geometry.map(([name, value]) => ` ${name}="${escapeAttribute(value)}"`).join('')}${at}/>`;
       }
       const d = pathDataOf(tag, attrs);
-      return d ? `<path d="${d}"${at}/>` : '';
+      return d ? `<path d="${escapeAttribute(d)}"${at}/>` : '';
     }
   }
 }

@@ -9,7 +9,7 @@ import { withPictures } from './write-layers';
 export const COVER = { width: 376, height: 196, ground: '#ffffff' };
 const MAX_SHOWN = 32;
 
-const asIs = outputRecord.parse({ id: 'cover', kind: 'output', specId: 'cover', order: 'a', size: { kind: 'factor', factor: 1 }, settings: { format: 'png' } });
+const asIs = outputRecord.parse({ id: 'cover', kind: 'output', specId: 'cover', order: 'a0', size: { kind: 'factor', factor: 1 }, settings: { format: 'png' } });
 
 /** A contact sheet of a project's first pieces, as SVG of `COVER` size; pieces with a ground fill their cell with it. */
 export function composeCover(composer: Composer): string {

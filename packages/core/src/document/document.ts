@@ -1,8 +1,7 @@
 import type { Edit } from './edits';
 import { DEFAULT_SETTINGS, type Layer, type ProjectRecord, type RecordKind, type RecordOf, SETTINGS_ID, type Settings } from './records';
 
-export const ROOT = 'root';
-export const DEFS = 'defs';
+export { DEFS, ROOT } from './records';
 
 /** Back to front; ids settle equal keys, so that everyone sorts alike. */
 export const byOrder = (a: { order: string; id: string }, b: { order: string; id: string }) => (a.order < b.order ? -1 : a.order > b.order ? 1 : a.id < b.id ? -1 : 1);

@@ -1,7 +1,11 @@
 import { z } from 'zod';
+import { plainText } from '../artwork/values';
 import type { ProjectDocument } from './document';
 import { newId } from './ids';
 import { anyRecord, type ProjectRecord, recordId } from './records';
+
+/** Letters of an edit's label; what is longer is cut, since a label is only for reading. */
+export const MAX_LABEL = 200;
 
 /** More than this in one act is sent as several edits. */
 export const MAX_RECORDS_PER_EDIT = 50_000;
@@ -15,7 +19,10 @@ export const edit = z.object({
   id: recordId,
   baseVersion: z.number().int().min(0),
   /** For people: "rename artboard", shown as "Undo: rename artboard". */
-  label: z.string().max(200).default('edit'),
+  label: z
+    .string()
+    .default('edit')
+    .transform((label) => plainText(label, MAX_LABEL)),
   puts: z.array(anyRecord).max(MAX_RECORDS_PER_EDIT),
   removes: z.array(recordId).max(MAX_RECORDS_PER_EDIT),
 });

@@ -1,29 +1,64 @@
 import { z } from 'zod';
+import { DEFINITIONS, DRAWN, INSIDE_DEFINITIONS } from '../artwork/allow-list';
+import { attributeTrouble, isPlainText } from '../artwork/values';
 import { outputSettings } from '../outputs';
 import { sizeRule } from '../plan/sizes';
+import { isOrderKey } from './order';
+
+/** Names that every JavaScript object answers to; as ids they would be found where nothing was put. */
+const OBJECT_NAMES = new Set(Object.getOwnPropertyNames(Object.prototype));
 
 /** Records carry ids that are XML names, so that a layer's id can be what `url(#…)` refers to. */
-export const recordId = z.string().regex(/^[A-Za-z_][A-Za-z0-9_-]{0,63}$/, 'an id of letters, digits, - and _');
+export const recordId = z
+  .string()
+  .regex(/^[A-Za-z_][A-Za-z0-9_-]{0,63}$/, 'an id of letters, digits, - and _')
+  .refine((id) => !OBJECT_NAMES.has(id), 'an id that is not a word of the language');
+
+/** Where layers without a parent are: the artwork, and what it refers to. */
+export const ROOT = 'root';
+export const DEFS = 'defs';
+export const SETTINGS_ID = 'settings';
+const RESERVED = new Set([ROOT, DEFS, SETTINGS_ID]);
+/** The id of a record itself: none that means something else. */
+const ownId = recordId.refine((id) => !RESERVED.has(id), 'an id that is not "root", "defs" or "settings"');
 
 /** Fractional index: sorts by plain string comparison. */
-const order = z.string().min(1).max(200);
+const order = z.string().max(200).refine(isOrderKey, 'an order key such as "a0"');
+
+/** Text that can be written into every file: no control characters, no halves of characters. */
+const text = (most: number) => z.string().max(most).refine(isPlainText, 'text without control characters');
 
 /** Where things may lie, in px from the origin; beyond it float steps show in files. */
 export const COORDINATE_LIMIT = 1_000_000;
 const coordinate = z.number().min(-COORDINATE_LIMIT).max(COORDINATE_LIMIT);
 const extent = z.number().positive().max(COORDINATE_LIMIT);
 
-export const recordName = z.string().trim().min(1, 'a name of at least one character').max(300);
+export const recordName = z.string().trim().min(1, 'a name of at least one character').max(300).refine(isPlainText, 'text without control characters');
 
 /** `#rgb`, `#rrggbb` or with alpha (CSS Color 4 §5.2). */
 export const hexColour = z.string().regex(/^#([0-9a-f]{3}|[0-9a-f]{4}|[0-9a-f]{6}|[0-9a-f]{8})$/i, 'a colour like #0c6a53');
 
+/** What an entry of a matrix may be at the most; far beyond what draws anything. */
+export const MATRIX_LIMIT = 1e9;
+const entry = z.number().min(-MATRIX_LIMIT).max(MATRIX_LIMIT);
+
 /** `a b c d e f` of SVG 2 §8.5: x' = a·x + c·y + e, y' = b·x + d·y + f. */
-export const matrix = z.tuple([z.number(), z.number(), z.number(), z.number(), z.number(), z.number()]);
+export const matrix = z.tuple([entry, entry, entry, entry, entry, entry]);
 export type Matrix = z.infer<typeof matrix>;
 
+/** Letters of one layer of text, all its runs together; a page of a book has about 3,000. */
+export const MAX_TEXT = 10_000;
+
+/** Attributes of SVG (SVG 2) as the allow-list has them: names, and values taken apart. */
+const attributes = z.record(z.string().max(60), z.string().max(4_000_000)).superRefine((attrs, context) => {
+  for (const [name, value] of Object.entries(attrs)) {
+    const message = attributeTrouble(name, value);
+    if (message) context.addIssue({ code: 'custom', message, path: [name] });
+  }
+});
+
 /** One stretch of text with its own attributes; runs follow each other as `tspan`s do. */
-export const textRun = z.object({ text: z.string().max(100_000), attrs: z.record(z.string(), z.string()) });
+export const textRun = z.object({ text: text(MAX_TEXT), attrs: attributes });
 export type TextRun = z.infer<typeof textRun>;
 
 /** What a layer keeps its distance to when its artboard is resized; `both` stretches it. */
@@ -31,20 +66,24 @@ export const layerHold = z.object({ x: z.enum(['left', 'centre', 'right', 'both'
 export type LayerHold = z.infer<typeof layerHold>;
 
 export const layerRecord = z.object({
-  id: recordId,
+  id: ownId,
   kind: z.literal('layer'),
   /** Another layer, `root` for the artwork, `defs` for paint servers, clips, masks and filters. */
   parentId: recordId,
   order,
-  tag: z.string().regex(/^[a-zA-Z]{1,40}$/),
-  name: z.string().max(300).default(''),
+  tag: z.enum([...DRAWN, ...DEFINITIONS, ...INSIDE_DEFINITIONS]),
+  name: text(300).default(''),
   shown: z.boolean().default(true),
   locked: z.boolean().default(false),
   benchOnly: z.boolean().default(false),
   transform: matrix.optional(),
   opacity: z.number().min(0).max(1).default(1),
-  attrs: z.record(z.string().max(60), z.string().max(4_000_000)).default({}),
-  text: z.array(textRun).max(10_000).optional(),
+  attrs: attributes.default({}),
+  text: z
+    .array(textRun)
+    .max(1000)
+    .refine((runs) => runs.reduce((sum, run) => sum + run.text.length, 0) <= MAX_TEXT, `text of up to ${MAX_TEXT.toLocaleString('en')} letters`)
+    .optional(),
   hold: layerHold.optional(),
 });
 export type Layer = z.infer<typeof layerRecord>;
@@ -89,7 +128,7 @@ export const lockupRule = z.object({
 export type LockupRule = z.infer<typeof lockupRule>;
 
 export const artboardRecord = z.object({
-  id: recordId,
+  id: ownId,
   kind: z.literal('artboard'),
   order,
   name: recordName,
@@ -116,7 +155,7 @@ export const sliceShape = z.discriminatedUnion('kind', [
 ]);
 
 export const sliceRecord = z.object({
-  id: recordId,
+  id: ownId,
   kind: z.literal('slice'),
   order,
   name: recordName,
@@ -134,12 +173,12 @@ export const layerOverride = z.object({
   tint: hexColour.optional(),
   opacity: z.number().min(0).max(1).optional(),
   /** Words of a text layer, lines apart by line feeds. */
-  words: z.string().max(10_000).optional(),
+  words: text(MAX_TEXT).optional(),
 });
 export type LayerOverride = z.infer<typeof layerOverride>;
 
 export const editionRecord = z.object({
-  id: recordId,
+  id: ownId,
   kind: z.literal('edition'),
   artboardId: recordId,
   order,
@@ -150,11 +189,11 @@ export const editionRecord = z.object({
 export type Edition = z.infer<typeof editionRecord>;
 
 export const specRecord = z.object({
-  id: recordId,
+  id: ownId,
   kind: z.literal('spec'),
   order,
   name: recordName,
-  about: z.string().max(500).default(''),
+  about: text(500).default(''),
   /** The scale the artwork was drawn at; every factor of the spec is divided by it. */
   drawnAtScale: z.number().min(0.25).max(64).default(1),
   /** Letters of its file names, where they are not the project's. */
@@ -163,7 +202,7 @@ export const specRecord = z.object({
 export type Spec = z.infer<typeof specRecord>;
 
 export const outputRecord = z.object({
-  id: recordId,
+  id: ownId,
   kind: z.literal('output'),
   specId: recordId,
   order,
@@ -171,8 +210,8 @@ export const outputRecord = z.object({
   size: sizeRule,
   /** `piece`: as the artboard has it; `none`: transparent; or a colour. */
   background: z.union([z.enum(['piece', 'none']), hexColour]).default('piece'),
-  suffix: z.string().max(100).default(''),
-  folder: z.string().max(300).default(''),
+  suffix: text(100).default(''),
+  folder: text(300).default(''),
   recolour: recolourRule.default({ kind: 'asDrawn' }),
   settings: outputSettings,
 });
@@ -180,22 +219,22 @@ export type Output = z.infer<typeof outputRecord>;
 
 /** A finding that somebody looked at and found all right, with the reason; it holds while the finding says the same. */
 export const acceptanceRecord = z.object({
-  id: recordId,
+  id: ownId,
   kind: z.literal('acceptance'),
   check: z.string().max(60),
   pieceId: z.string().max(64),
   outputId: recordId.optional(),
-  message: z.string().max(500),
-  reason: z.string().trim().min(1).max(300),
+  message: text(500),
+  reason: z.string().trim().min(1).max(300).refine(isPlainText, 'text without control characters'),
 });
 export type Acceptance = z.infer<typeof acceptanceRecord>;
 
 /** A font that was added to the project; its bytes are a blob. */
 export const fontRecord = z.object({
-  id: recordId,
+  id: ownId,
   kind: z.literal('font'),
   order,
-  family: z.string().trim().min(1).max(100),
+  family: z.string().trim().min(1).max(100).refine(isPlainText, 'text without control characters'),
   /** 1 to 1000 (CSS Fonts 4 §2.2). */
   weight: z.number().int().min(1).max(1000),
   italic: z.boolean(),
@@ -204,14 +243,13 @@ export const fontRecord = z.object({
 });
 export type FontRecord = z.infer<typeof fontRecord>;
 
-export const SETTINGS_ID = 'settings';
 export const settingsRecord = z.object({
   id: z.literal(SETTINGS_ID),
   kind: z.literal('settings'),
   /** Name template, see `plan/names.ts` for its words. */
-  naming: z.string().min(1).max(300).default('{piece}{suffix}'),
+  naming: text(300).min(1).default('{piece}{suffix}'),
   /** Template of the folders above each output's own. */
-  folders: z.string().max(300).default(''),
+  folders: text(300).default(''),
   letterCase: z.enum(['asTyped', 'lower', 'kebab', 'snake']).default('asTyped'),
   numberDigits: z.number().int().min(1).max(6).default(2),
   defaultSpecId: recordId.nullable().default(null),

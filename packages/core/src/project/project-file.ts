@@ -7,7 +7,8 @@ import { toLayers } from '../artwork/to-layers';
 import { escapeAttribute, escapeText, isElement, SVG_NS, TOLVIK_NS, XLINK_NS, type XmlElement } from '../artwork/xml';
 import type { Pictures } from '../compose/write-layers';
 import { DEFS, ProjectDocument, ROOT } from '../document/document';
-import { anyRecord, type Layer, layerRecord, type ProjectRecord } from '../document/records';
+import { ordersAfter } from '../document/order';
+import { anyRecord, type Layer, layerRecord, type ProjectRecord, recordId } from '../document/records';
 import { pieces } from '../pieces/pieces';
 import { refuse } from '../problem';
 import { writeLiveLayer } from './live-svg';
@@ -112,14 +113,28 @@ export function readProjectFile(input: Uint8Array | string, file: string): ReadP
   const { records, layers: marks, name } = parsed.data;
   const wrapped: XmlElement = { ...root, children: root.children.filter((child) => !isElement(child) || !['view', 'metadata', 'title'].includes(child.tag)) };
   const { artwork, definitions } = resolveTree(wrapped, file, tell, { width: 100, height: 100 });
-  const made = toLayers(artwork, [...definitions, ...unusedDefinitions(wrapped, definitions, file, tell)], ROOT, tell, (element) => (element.id && marks[element.id] ? element.id : undefined));
-  const layers = made.layers
-    .filter((layer) => layer.id !== made.rootId)
-    .map((layer): Layer => {
-      const mark = marks[layer.id];
-      const parentId = layer.parentId === made.rootId ? ROOT : layer.parentId;
-      return mark ? layerRecord.parse({ ...layer, parentId, ...mark, name: mark.name ?? '' }) : { ...layer, parentId, order: `zz${layer.order}` };
-    });
+  // An id counts once; whoever has it next is somebody else.
+  const taken = new Set<string>(records.map((record) => record.id));
+  const marked = ({ id }: { id?: string }) => (id && Object.hasOwn(marks, id) && recordId.safeParse(id).success && !taken.has(id) ? (taken.add(id), id) : undefined);
+  const made = toLayers(artwork, [...definitions, ...unusedDefinitions(wrapped, definitions, file, tell)], ROOT, tell, marked);
+  const inside = made.layers.filter((layer) => layer.id !== made.rootId);
+  const parentOf = (layer: Layer) => (layer.parentId === made.rootId ? ROOT : layer.parentId);
+  const markOf = ({ id }: Layer) => (Object.hasOwn(marks, id) ? marks[id] : undefined);
+  /** What another editor added comes in front of all it lies beside. */
+  const lastIn = new Map<string, string>();
+  for (const layer of inside) {
+    const { order } = markOf(layer) ?? {};
+    const parent = parentOf(layer);
+    if (order && order > (lastIn.get(parent) ?? '')) lastIn.set(parent, order);
+  }
+  const layers = inside.map((layer): Layer => {
+    const mark = markOf(layer);
+    const parentId = parentOf(layer);
+    if (mark) return layerRecord.parse({ ...layer, parentId, ...mark, name: mark.name ?? '', text: layer.tag === 'text' ? (mark.text ?? layer.text) : undefined });
+    const [order] = ordersAfter(lastIn.get(parentId) ?? null, 1);
+    lastIn.set(parentId, order);
+    return { ...layer, parentId, order };
+  });
   const doc = new ProjectDocument([...records.filter((record) => record.kind !== 'layer'), ...layers]);
   return { name, records: [...doc.all()], blobs: [...made.blobs, ...fontBlobs(parsed.data.fonts ?? {}, tell)], dropped: [...dropped].map(([what, count]) => ({ what, count })) };
 }

@@ -1,4 +1,5 @@
 import { constants, setPriority } from 'node:os';
+import { Worker } from 'node:worker_threads';
 import sharp from 'sharp';
 import { renderFile } from '../render-file';
 import type { FromChild, Result, ToChild } from './messages';
@@ -10,6 +11,10 @@ import type { FromChild, Result, ToChild } from './messages';
 
 // Whoever looks at a window on this machine comes first.
 setPriority(constants.priority.PRIORITY_BELOW_NORMAL);
+
+// Who drew for a server that is gone ends too, even in the middle of a drawing: a thread of its own looks.
+const parent = Number(process.env.TOLVIK_PARENT ?? process.ppid);
+new Worker(`setInterval(() => process.ppid !== ${parent} && process.kill(process.pid, 'SIGKILL'), 500)`, { eval: true }).unref();
 
 // One file at a time on one core: more threads would only take turns.
 sharp.concurrency(1);

@@ -1,6 +1,7 @@
 import { type ChildProcess, fork } from 'node:child_process';
-import { readFileSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
+import { dirname } from 'node:path';
 import type { Rendered, RenderJob } from '../job';
 import type { FromChild } from './messages';
 
@@ -64,11 +65,13 @@ export class RenderPool {
   private nextId = 1;
   private closed = false;
   private readonly watch: NodeJS.Timeout;
+  private readonly confined: readonly string[];
 
   constructor(private readonly options: PoolOptions) {
     this.size = options.size ?? availableParallelism();
     this.timeoutMs = options.timeoutMs ?? 20_000;
     this.memoryMb = options.memoryMb ?? 1536;
+    this.confined = confinement(options.childPath);
     this.watch = setInterval(() => this.check(), WATCH_MS);
     this.watch.unref();
   }
@@ -145,9 +148,9 @@ export class RenderPool {
   private start(): Worker {
     const child = fork(this.options.childPath, [], {
       serialization: 'advanced',
-      execArgv: ['--max-old-space-size=1024'],
+      execArgv: ['--max-old-space-size=1024', ...this.confined],
       stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
-      env: { PATH: process.env.PATH ?? '', NODE_ENV: 'production', UV_THREADPOOL_SIZE: '1' },
+      env: { PATH: process.env.PATH ?? '', NODE_ENV: 'production', UV_THREADPOOL_SIZE: '1', TOLVIK_PARENT: String(process.pid) },
     });
     const worker: Worker = { child, tasks: [], startedAt: null, idleSince: Date.now(), retired: false };
     this.workers.push(worker);
@@ -174,8 +177,8 @@ export class RenderPool {
   }
 
   /**
-   * A process is gone with what it had. A single file is to blame; of several nobody knows which, so
-   * each is made again by itself, before all others.
+   * A process is gone with what it had. A single file that took too much is to blame; else nobody knows which
+   * was, or whether any, so each is made again by itself, before all others.
    */
   private lost(worker: Worker, error: RenderError): void {
     if (worker.retired) return;
@@ -183,7 +186,9 @@ export class RenderPool {
     const at = this.workers.indexOf(worker);
     if (at >= 0) this.workers.splice(at, 1);
     const tasks = worker.tasks.splice(0);
-    if (tasks.length === 1) tasks[0].reject(error);
+    // One that ended by itself with a single file may have been ended from outside, so that is tried once more.
+    const known = tasks.length === 1 && (tasks[0].alone || error.code !== 'crashed');
+    if (known) tasks[0].reject(error);
     else this.waiting.high.unshift(...tasks.map((task) => ({ ...task, alone: true })));
     this.dispatch();
   }
@@ -200,6 +205,22 @@ export class RenderPool {
       worker.child.kill('SIGKILL');
     }
   }
+}
+
+/**
+ * What Node.js lets a render process do with its permission model: read the code it runs, and nothing else; write
+ * nothing, start nothing. The libraries written in other languages are not held by it; `guard` is for them.
+ */
+function confinement(childPath: string): string[] {
+  const known = process.allowedNodeEnvironmentFlags;
+  const flag = ['--permission', '--experimental-permission'].find((each) => known.has(each));
+  if (!flag || !known.has('--allow-addons')) return [];
+  const readable = [`${dirname(childPath)}/`];
+  for (let folder = dirname(dirname(childPath)); ; folder = dirname(folder)) {
+    for (const path of [`${folder}/node_modules/`, `${folder}/package.json`]) if (existsSync(path)) readable.push(path);
+    if (folder === dirname(folder)) break;
+  }
+  return [flag, '--allow-addons', '--allow-worker', ...readable.map((path) => `--allow-fs-read=${path}`)];
 }
 
 /** Resident memory of a process in MB; 0 where it cannot be read. */
