@@ -14,6 +14,7 @@ export const nodeBuild = () => ({
   entryPoints: {
     server: 'packages/server/src/main.ts',
     'read-worker': 'packages/server/src/bring-in/read-worker.ts',
+    'project-worker': 'packages/server/src/projects/project-worker.ts',
     'render-child': 'packages/render/src/pool/child.ts',
     cli: 'packages/cli/src/main.ts',
     demo: 'demo/load.ts',

@@ -1,7 +1,7 @@
 import { mkdirSync, renameSync, writeFileSync } from 'node:fs';
 import { dirname, join, resolve, sep } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { Composer, documentFonts, groundOf, type Output, type Piece } from '@tolvik/core';
+import { Composer, documentFonts } from '@tolvik/core';
 import { RenderPool, shippedFonts } from '@tolvik/render';
 import { open, type Selection } from './source';
 
@@ -12,7 +12,7 @@ const AHEAD = 64;
 export async function exportFiles(selection: Selection, out: string, jobs?: number): Promise<number> {
   const { doc, pictures, files, plan, refused } = open(selection);
   for (const { message } of refused) process.stderr.write(`! ${message}\n`);
-  const troubled = files.filter((file) => file.problem || file.clashes.length > 0);
+  const troubled = files.filter((file) => file.problem || file.clashCount > 0);
   if (troubled.length > 0) {
     const nameOf = new Map(plan.pieces.map((piece) => [piece.id, piece.name]));
     for (const file of troubled) process.stderr.write(`! ${nameOf.get(file.pieceId)}: ${file.problem ?? `${file.path} is taken by another file`}\n`);
@@ -29,19 +29,9 @@ export async function exportFiles(selection: Selection, out: string, jobs?: numb
   const worker = async () => {
     while (next < files.length) {
       const file = files[next++];
-      const output = doc.find('output', file.outputId) as Output;
-      const piece = composer.piece(file.pieceId) as Piece;
-      const { svg, pages } = composer.compose(file);
       try {
-        const { bytes } = await pool.render({
-          svg,
-          pages,
-          settings: output.settings,
-          widthPx: file.widthPx,
-          heightPx: file.heightPx,
-          dpi: file.dpi,
-          ground: groundOf(doc, piece, output),
-        });
+        const { pictures: shown, ...job } = composer.job(file);
+        const { bytes } = await pool.render({ ...job, pictures: shown.flatMap((hash) => pictures.get(hash) ?? []) });
         write(folder, file.path, bytes);
         done++;
         if (terminal) process.stderr.write(`\r${done} of ${files.length}  ${file.path.slice(0, 60).padEnd(60)}`);

@@ -6,10 +6,10 @@ export function list(selection: Selection): number {
   const { files, plan, refused } = open(selection);
   for (const file of files) {
     const size = FORMATS[file.format].raster ? `${file.widthPx} x ${file.heightPx} px` : `${+file.widthPt.toFixed(2)} x ${+file.heightPt.toFixed(2)} pt`;
-    const trouble = file.problem ?? (file.clashes.length > 0 ? 'its path is taken by another file' : '');
+    const trouble = file.problem ?? (file.clashCount > 0 ? 'its path is taken by another file' : '');
     process.stdout.write(`${file.path}\t${size}${trouble ? `\t! ${trouble}` : ''}\n`);
   }
   for (const { message } of refused) process.stderr.write(`! ${message}\n`);
   process.stderr.write(`${plan.pieces.length} pieces, ${files.length} files\n`);
-  return refused.length > 0 || files.some((file) => file.problem || file.clashes.length > 0) ? 1 : 0;
+  return refused.length > 0 || files.some((file) => file.problem || file.clashCount > 0) ? 1 : 0;
 }

@@ -1,3 +1,5 @@
+import type { ZodError } from 'zod';
+
 /**
  * Errors as data: a code for programs, a sentence for people, where it is, and what would be accepted.
  * Thrown as `Refusal` at the doors; inside core, functions return `Problem[]` where the rest can go on.
@@ -23,3 +25,10 @@ export class Refusal extends Error {
 export const refuse = (code: string, message: string, rest: Omit<Problem, 'code' | 'message'> = {}): never => {
   throw new Refusal({ code, message, ...rest });
 };
+
+/** The first thing that is off with what came in, as a problem that says where. */
+export function inputProblem(error: ZodError): Problem {
+  const [issue] = error.issues;
+  const where = issue.path.map(String).join('.').slice(0, 200);
+  return { code: 'input', message: `${where || 'the request'}: ${issue.message}`, where, accepted: issue.message };
+}

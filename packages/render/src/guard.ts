@@ -16,6 +16,7 @@ const ROOT_ATTRIBUTES: Record<string, RegExp> = {
 const TAGS = new Set(['defs', ...DRAWN, ...DEFINITIONS, ...INSIDE_DEFINITIONS]);
 const FRAGMENT = /^#[^\s<>"]+$/;
 const PICTURE = /^data:image\/(?:png|jpeg|webp|gif);base64,[A-Za-z0-9+/=]*$/;
+const NAMED = /^blob:[0-9a-f]{64}$/;
 const ENTITY = /&(?:amp|lt|gt|quot|#\d+);/g;
 const CHARACTERS: Record<string, string> = { '&amp;': '&', '&lt;': '<', '&gt;': '>', '&quot;': '"' };
 
@@ -25,8 +26,11 @@ const ATTRIBUTE = /\s+([A-Za-z][\w:-]*)="([^"<]*)"/y;
 const END = /\/?>/y;
 const BLANK = /\s*/y;
 
-/** Refuses a composed SVG that holds any element, attribute, value or reference the composer would not write. Throws an `Error`. */
-export function guard(svg: string): void {
+/**
+ * Refuses a composed SVG that holds any element, attribute, value or reference the composer would not write, or a
+ * picture by the name of one that is not here. Throws an `Error`.
+ */
+export function guard(svg: string, isHere: (hash: string) => boolean = () => false): void {
   let at = 0;
   const take = (what: RegExp): RegExpExecArray | null => {
     what.lastIndex = at;
@@ -40,7 +44,7 @@ export function guard(svg: string): void {
     const tag = take(OPEN)?.[1];
     if (tag === undefined || (first ? tag !== 'svg' : !TAGS.has(tag))) throw refused(svg, at);
     for (let attribute = take(ATTRIBUTE); attribute; attribute = take(ATTRIBUTE)) {
-      if (!(first ? ROOT_ATTRIBUTES[attribute[1]]?.test(attribute[2]) : isAllowed(tag, attribute[1], attribute[2]))) throw refused(svg, at - attribute[0].length);
+      if (!(first ? ROOT_ATTRIBUTES[attribute[1]]?.test(attribute[2]) : isAllowed(tag, attribute[1], attribute[2], isHere))) throw refused(svg, at - attribute[0].length);
     }
     if (!take(END)) throw refused(svg, at);
     first = false;
@@ -48,9 +52,9 @@ export function guard(svg: string): void {
   if (first) throw refused(svg, 0);
 }
 
-function isAllowed(tag: string, name: string, written: string): boolean {
+function isAllowed(tag: string, name: string, written: string, isHere: (hash: string) => boolean): boolean {
   if (name === 'id') return true;
-  if (name === 'xlink:href') return FRAGMENT.test(written) || (tag === 'image' && PICTURE.test(written));
+  if (name === 'xlink:href') return FRAGMENT.test(written) || (tag === 'image' && (PICTURE.test(written) || (NAMED.test(written) && isHere(written.slice('blob:'.length)))));
   const value = written.includes('&') ? written.replace(ENTITY, (entity) => CHARACTERS[entity] ?? String.fromCharCode(Number(entity.slice(2, -1)))) : written;
   return ATTRIBUTES.has(name) && (name === 'd' ? allowedValue(name, value) === value : allowedValue(name, value) !== null);
 }

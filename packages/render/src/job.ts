@@ -1,4 +1,4 @@
-import type { OutputSettings, Seen } from '@tolvik/core';
+import type { Blob, OutputSettings, Seen } from '@tolvik/core';
 
 /** One file to be made: a stand-alone SVG and what to turn it into. Sizes in px of the file. */
 export type RenderJob = {
@@ -12,6 +12,8 @@ export type RenderJob = {
   ground: string | null;
   /** PDF only: a page for each in place of `svg`. */
   pages?: readonly { svg: string; widthPx: number; heightPx: number; title: string }[];
+  /** The pictures that stand in the SVG by their names (`blob:` and hash). */
+  pictures?: readonly Blob[];
 };
 
 /** What decoding the finished bytes found. */

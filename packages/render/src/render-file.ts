@@ -1,4 +1,4 @@
-import { FORMATS } from '@tolvik/core';
+import { FORMATS, withPictures } from '@tolvik/core';
 import { renderJpeg } from './formats/jpeg';
 import { renderPdf } from './formats/pdf';
 import { renderPng } from './formats/png';
@@ -12,8 +12,7 @@ import { opaqueGround } from './seen';
  * what came out is not what was asked: such a file has failed, it is never passed on.
  */
 export async function renderFile(job: RenderJob): Promise<Rendered> {
-  for (const { svg } of job.pages ?? [job]) guard(svg);
-  const rendered = await byFormat(job);
+  const rendered = await byFormat(withItsPictures(job));
   const { measured } = rendered;
   const { title, raster } = FORMATS[job.settings.format];
   if (Math.abs(measured.widthPx - job.widthPx) > 0.01 || Math.abs(measured.heightPx - job.heightPx) > 0.01) {
@@ -24,6 +23,17 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
   const pages = job.pages?.length ?? 1;
   if (measured.pages !== undefined && measured.pages !== pages) throw new Error(`the PDF has ${measured.pages} pages instead of ${pages}`);
   return rendered;
+}
+
+/** The job with its pictures in place of their names, once it is known to hold nothing else from outside. */
+function withItsPictures(job: RenderJob): RenderJob {
+  const byHash = new Map((job.pictures ?? []).map((picture) => [picture.hash, picture]));
+  const embed = (svg: string): string => {
+    guard(svg, (hash) => byHash.has(hash));
+    return byHash.size > 0 ? withPictures(svg, (hash) => byHash.get(hash)) : svg;
+  };
+  const pages = job.pages?.map((page) => ({ ...page, svg: embed(page.svg) }));
+  return { ...job, svg: pages ? pages[0].svg : embed(job.svg), pages };
 }
 
 function byFormat(job: RenderJob): Rendered | Promise<Rendered> {

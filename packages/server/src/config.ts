@@ -12,6 +12,9 @@ const environment = z.object({
   TOLVIK_WORKERS: z.coerce.number().int().min(1).max(64).optional(),
   /** How long one file may take to draw. */
   TOLVIK_FILE_SECONDS: z.coerce.number().min(0.5).max(600).default(20),
+  /** How long one answer about a project may take to work out, and how much memory one project may hold. */
+  TOLVIK_PROJECT_SECONDS: z.coerce.number().min(0.5).max(600).default(20),
+  TOLVIK_PROJECT_MB: z.coerce.number().int().min(64).max(16_384).default(1024),
   TOLVIK_CACHE_MB: z.coerce.number().min(16).default(2048),
 });
 
@@ -23,6 +26,9 @@ export type Config = {
   databaseUrl: string;
   childPath: string;
   readWorkerPath: string;
+  projectWorkerPath: string;
+  projectSeconds: number;
+  projectMb: number;
   webRoot: string;
   workers?: number;
   fileSeconds: number;
@@ -44,6 +50,9 @@ export function readConfig(env: Record<string, string | undefined>): Config {
     databaseUrl: e.DATABASE_URL,
     childPath: join(e.TOLVIK_DIST, 'render-child.mjs'),
     readWorkerPath: join(e.TOLVIK_DIST, 'read-worker.mjs'),
+    projectWorkerPath: join(e.TOLVIK_DIST, 'project-worker.mjs'),
+    projectSeconds: e.TOLVIK_PROJECT_SECONDS,
+    projectMb: e.TOLVIK_PROJECT_MB,
     webRoot: join(e.TOLVIK_DIST, 'web'),
     workers: e.TOLVIK_WORKERS,
     fileSeconds: e.TOLVIK_FILE_SECONDS,

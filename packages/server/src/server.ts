@@ -1,6 +1,6 @@
 import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { RenderPool, shippedFonts } from '@tolvik/render';
+import { RenderPool } from '@tolvik/render';
 import { pino } from 'pino';
 import { Reader } from './bring-in/reader';
 import type { Config } from './config';
@@ -12,12 +12,16 @@ import { makeApp } from './http/app';
 import type { Context } from './http/context';
 import { FileMaker } from './projects/file-maker';
 import { OpenProjects } from './projects/open-projects';
+import { Pictures } from './projects/pictures';
 import { Renders } from './projects/renders';
+import { Turns } from './turns';
 
 export type Running = { port: number; context: Context; close(): Promise<void> };
 
 const EVICT_EVERY_MS = 10 * 60_000;
 const KEEP_ALIVE_MS = 75_000;
+const UPLOADS_AT_ONCE = 3;
+const UPLOADS_WAITING = 30;
 
 /** Starts a server with everything it needs; `close` ends all of it. */
 export async function startServer(config: Config, modulePath: string): Promise<Running> {
@@ -26,16 +30,19 @@ export async function startServer(config: Config, modulePath: string): Promise<R
   const onError = (error: Error & { code?: string }) => log.warn({ code: error.code }, error.message);
   const db = connect(config.databaseUrl, onError);
   await migrate(db);
-  const fonts = shippedFonts(modulePath);
   const pool = new RenderPool({ childPath: config.childPath, size: config.workers, timeoutMs: config.fileSeconds * 1000 });
   pool.warmUp();
-  const projects = new OpenProjects(db, fonts);
+  const pictures = new Pictures(db);
+  const limits = { workerPath: config.projectWorkerPath, modulePath, seconds: config.projectSeconds, memoryMb: config.projectMb };
+  const projects = new OpenProjects(db, pictures, limits);
   const renders = new Renders(db, onError);
-  const maker = new FileMaker(renders, pool, onError);
+  const maker = new FileMaker(renders, pool, pictures, onError);
   const hub = new EventHub(config.databaseUrl, onError);
-  const reader = new Reader(config.readWorkerPath);
-  const deliveries = new Deliveries(db, config.databaseUrl, projects, maker, fonts, onError);
-  const context: Context = { config, db, projects, pool, renders, maker, deliveries, hub, reader, log };
+  const reader = new Reader(config.readWorkerPath, 2);
+  const editReader = new Reader(config.readWorkerPath, 1);
+  const uploads = new Turns(UPLOADS_AT_ONCE, UPLOADS_WAITING);
+  const deliveries = new Deliveries(db, projects, maker, onError);
+  const context: Context = { config, db, projects, pool, pictures, renders, maker, deliveries, hub, reader, editReader, uploads, log };
   await hub.start();
   await deliveries.start(config.role);
   const evict = setInterval(() => void evictRenders(db, config.cacheBytes).catch(onError), EVICT_EVERY_MS);
@@ -64,6 +71,8 @@ export async function startServer(config: Config, modulePath: string): Promise<R
       await deliveries.stop();
       await hub.close();
       await reader.close();
+      await editReader.close();
+      await projects.close();
       await renders.close();
       await db.end();
     },

@@ -1,9 +1,11 @@
 import { isIdentity } from '../artwork/matrix';
 import type { ReadArtwork } from '../artwork/read-svg';
+import { plainText } from '../artwork/values';
 import type { ProjectDocument } from '../document/document';
 import { newId } from '../document/ids';
 import { lastOrder, ordersAfter } from '../document/order';
-import { type Artboard, artboardRecord, type Layer, type Matrix, type ProjectRecord } from '../document/records';
+import { type Artboard, artboardRecord, COORDINATE_LIMIT, type Layer, type Matrix, type ProjectRecord } from '../document/records';
+import type { Problem } from '../problem';
 
 export type NamedArtwork = { name: string; artwork: ReadArtwork };
 
@@ -11,11 +13,13 @@ const GAP = 16;
 
 /** A file name without folders and extension; spaces trimmed; never empty. */
 export const nameFromFile = (path: string): string =>
-  (path.split(/[/\\]/).at(-1) ?? '')
-    .replace(/\.[A-Za-z0-9]{1,5}$/, '')
-    .replace(/\p{Cc}/gu, '')
-    .trim()
-    .slice(0, 300) || 'unnamed';
+  plainText(
+    (path.split(/[/\\]/).at(-1) ?? '')
+      .replace(/\.[A-Za-z0-9]{1,5}$/, '')
+      .replace(/\p{Cc}/gu, '')
+      .trim(),
+    300,
+  ).trim() || 'unnamed';
 
 /** Where the next row of artboards starts: below everything there is. */
 function startBelow(doc: ProjectDocument): number {
@@ -30,23 +34,38 @@ function startBelow(doc: ProjectDocument): number {
 
 /**
  * Puts files on the Bench: one artboard a file, of the file's own size, named after it, in rows about
- * as wide as they are high altogether, on whole pixels. Answers the new records.
+ * as wide as they are high altogether, on whole pixels. Answers the new records; a file for which the plane has no
+ * room left is told and left out.
  */
-export function placeFiles(doc: ProjectDocument, files: readonly NamedArtwork[], specIds: readonly string[]): ProjectRecord[] {
-  const area = files.reduce((sum, { artwork }) => sum + (artwork.width + GAP) * (artwork.height + GAP), 0);
-  const widest = Math.max(0, ...files.map(({ artwork }) => artwork.width));
-  const rowWidth = Math.max(widest, Math.sqrt(area * 1.6));
+export function placeFiles(doc: ProjectDocument, files: readonly NamedArtwork[], specIds: readonly string[], refused: (file: NamedArtwork, problem: Problem) => void = () => {}): ProjectRecord[] {
+  let area = 0;
+  let widest = 0;
+  for (const { artwork } of files) {
+    area += (artwork.width + GAP) * (artwork.height + GAP);
+    widest = Math.max(widest, artwork.width);
+  }
+  const rowWidth = Math.min(Math.max(widest, Math.sqrt(area * 1.6)), COORDINATE_LIMIT);
   const artboardOrders = ordersAfter(lastOrder(doc.list('artboard')), files.length);
   const layerOrders = ordersAfter(lastOrder(doc.children('root')), files.length);
   const records: ProjectRecord[] = [];
   let x = 0;
   let y = startBelow(doc);
   let rowHeight = 0;
-  files.forEach(({ name, artwork }, i) => {
+  files.forEach((file, i) => {
+    const { name, artwork } = file;
     if (x > 0 && x + artwork.width > rowWidth) {
       x = 0;
       y += Math.ceil(rowHeight) + gapFor(rowHeight);
       rowHeight = 0;
+    }
+    if (y + artwork.height > COORDINATE_LIMIT) {
+      refused(file, {
+        code: 'bench.full',
+        message: `there is no room left on the Bench for ${name}`,
+        where: name,
+        accepted: `artwork within ${COORDINATE_LIMIT.toLocaleString('en')} px of the origin`,
+      });
+      return;
     }
     for (const layer of artwork.layers) records.push(layer.id === artwork.rootId ? moved(layer, x, y, layerOrders[i], name) : layer);
     records.push(artboardRecord.parse({ id: newId(), kind: 'artboard', order: artboardOrders[i], name, x, y, width: artwork.width, height: artwork.height, specIds: [...specIds] }) satisfies Artboard);

@@ -34,10 +34,15 @@ export function documentFonts(doc: ProjectDocument, shipped: Fonts, bytesOf: (ha
 
 function faceOf(font: FontRecord, bytesOf: (hash: string) => Uint8Array | undefined): FontFace | null {
   const known = read.get(font);
-  if (known) return known;
+  if (known !== undefined) return known;
   const bytes = bytesOf(font.hash);
   if (!bytes) return null;
-  const face = readFont(bytes, font.family, font.weight, font.italic);
+  let face: FontFace | null = null;
+  try {
+    face = readFont(bytes, font.family, font.weight, font.italic);
+  } catch {
+    // A record may name anything; what is no font is a font that is missing.
+  }
   read.set(font, face);
   return face;
 }

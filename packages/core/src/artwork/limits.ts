@@ -3,6 +3,8 @@ export const LIMITS = {
   fileBytes: 32 * 1024 * 1024,
   elements: 200_000,
   depth: 200,
+  /** Of layers in a project: what a file may nest, in a group or two of its own. */
+  nesting: 250,
   attributesPerElement: 200,
   attributeLength: 4_000_000,
   /** Elements after `use` has been resolved into copies. */

@@ -2,6 +2,8 @@ import { DEFS } from '../document/document';
 import { newId } from '../document/ids';
 import { ordersAfter } from '../document/order';
 import { type Layer, layerRecord, MATRIX_LIMIT, MAX_TEXT, type TextRun } from '../document/records';
+import { refuse } from '../problem';
+import { LIMITS } from './limits';
 import { isIdentity, parseTransform } from './matrix';
 import { type Blob, blobFromDataUri, pictureFacts } from './pictures';
 import type { CleanElement, Tell } from './resolve';
@@ -33,7 +35,8 @@ export function toLayers(artwork: CleanElement, definitions: readonly CleanEleme
     return attrs;
   }
 
-  function add(element: CleanElement, parent: string, order: string, id: string): void {
+  function add(element: CleanElement, parent: string, order: string, id: string, depth = 1): void {
+    if (depth > LIMITS.depth + 20) refuse('svg.depth', `its groups are more than ${LIMITS.depth} deep once parts used again are in their places`, { accepted: `groups up to ${LIMITS.depth} deep` });
     const attrs = attributesOf(element);
     if (element.tag === 'image') {
       const blob = blobFromDataUri(attrs.href ?? '');
@@ -77,7 +80,7 @@ export function toLayers(artwork: CleanElement, definitions: readonly CleanEleme
     if (text) return;
     const children = element.children.filter((child): child is CleanElement => typeof child !== 'string');
     const orders = ordersAfter(null, children.length);
-    for (let i = 0; i < children.length; i++) add(children[i], id, orders[i], fixedIds?.(children[i]) ?? newId());
+    for (let i = 0; i < children.length; i++) add(children[i], id, orders[i], fixedIds?.(children[i]) ?? newId(), depth + 1);
   }
 
   const orders = ordersAfter(null, definitions.length);

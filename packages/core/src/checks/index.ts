@@ -95,6 +95,7 @@ const sameFile = (a: PlannedFile, b: PlannedFile) =>
     a.widthPx === b.widthPx &&
     a.scale === b.scale &&
     a.problem === b.problem &&
+    a.clashCount === b.clashCount &&
     a.clashes.length === b.clashes.length &&
     a.clashes.every((clash, i) => clash.pieceId === b.clashes[i].pieceId));
 const sameSeen = (a: Seen | undefined, b: Seen | undefined) => a === b || (!!a && !!b && a.contrast === b.contrast && String(a.box) === String(b.box));

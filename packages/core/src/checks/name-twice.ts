@@ -7,7 +7,7 @@ export const nameTwice: Check = {
   about: 'Two pieces have one name, so their files would take one path.',
   example: 'Two artboards called "tide-high" and "Tide-High".',
   look({ piece, files }, { plan }) {
-    const clash = files.find((file) => file.clashes.length > 0);
+    const clash = files.find((file) => file.clashCount > 0);
     if (!clash) return [];
     const other = plan.pieces.find((each) => each.id === clash.clashes[0].pieceId && each.id !== piece.id);
     // The first to have the name keeps it; the mend is offered on the others.

@@ -6,6 +6,7 @@ import { type Layer, outputRecord, sliceRecord } from '../document/records';
 import type { Piece } from '../pieces/pieces';
 import type { Region } from '../plan/sizes';
 import { type ComposeSources, composeContent, composeFile, groundOf } from './compose';
+import { withPictures } from './write-layers';
 
 /** What the Bench draws as one: a layer with all that is in it, and the box it paints in. */
 export type BenchItem = { layerId: string; bounds: Bounds /** The layer and the groups around it: moving any of them moves it. */; path: readonly string[] };
@@ -36,7 +37,7 @@ export function composeBenchItem(doc: ProjectDocument, layerId: string, crop: Re
   const record = { ...BENCH_SLICE, source: { kind: 'layer' as const, layerId } };
   const piece = { id: 'bench', kind: 'slice' as const, number: 1, name: 'bench', on: true, specIds: [], offOutputIds: [], region: crop, record };
   const content = composeContent(doc, piece, { purpose: 'flat', keepNames: false, recolour: { kind: 'asDrawn' }, grounds: false, withBenchOnly: true }, sources);
-  return composeFile(content, fileOf(crop, widthPx, heightPx), null, crop);
+  return withPictures(composeFile(content, fileOf(crop, widthPx, heightPx), null, crop), sources.pictures);
 }
 
 /** A piece as it comes out in its own colours and on its own ground, as an SVG of the largest size within a box. */
@@ -45,7 +46,7 @@ export function composeBenchPiece(doc: ProjectDocument, piece: Piece, within: { 
   const content = composeContent(doc, piece, { purpose: 'flat', keepNames: false, recolour: { kind: 'asDrawn' }, grounds: true }, sources);
   const scale = Math.min(within.widthPx / region.width, within.heightPx / region.height);
   const [widthPx, heightPx] = [Math.max(1, Math.round(region.width * scale)), Math.max(1, Math.round(region.height * scale))];
-  return composeFile(content, fileOf(region, widthPx, heightPx), groundOf(doc, piece, AS_IS), region);
+  return withPictures(composeFile(content, fileOf(region, widthPx, heightPx), groundOf(doc, piece, AS_IS), region), sources.pictures);
 }
 
 const BENCH_SLICE = sliceRecord.parse({ id: 'bench', kind: 'slice', order: 'a0', name: 'bench', source: { kind: 'everything' } });

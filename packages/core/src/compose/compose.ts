@@ -9,12 +9,12 @@ import { byOrder, type ProjectDocument, ROOT } from '../document/document';
 import type { Artboard, Layer, LayerOverride, Output, RecolourRule, Slice } from '../document/records';
 import type { Piece } from '../pieces/pieces';
 import { type FollowedLayout, followedLayout } from '../pieces/placements';
-import type { PlannedFile } from '../plan/plan';
+import type { FileToMake } from '../plan/plan';
 import type { Region } from '../plan/sizes';
 import { guideMarkup } from './guide';
 import { type FileIds, fileIds } from './ids';
 import { AS_DRAWN, type Recolouring, withInitialFill, withRule } from './paint';
-import { layerWriter, type Noticed, type Pictures, withPictures } from './write-layers';
+import { layerWriter, type Noticed, type Pictures } from './write-layers';
 
 export type ComposeSources = { fonts: Fonts; pictures: Pictures };
 
@@ -30,7 +30,7 @@ export type ContentLook = {
 };
 
 /** The drawing of one piece in px from the upper left corner of its region, before it has a size; its hash is made when asked for. */
-export type PieceContent = { defs: string; body: string; ids: FileIds; noticed: Noticed; readonly hash: string; pictures: Pictures };
+export type PieceContent = { defs: string; body: string; ids: FileIds; noticed: Noticed; readonly hash: string };
 
 /** How far overrides move a layer, with the groups around it, in px of the plane. */
 export function offsetIn(doc: ProjectDocument, overrides: Readonly<Record<string, LayerOverride>>, layer: Layer): { x: number; y: number } {
@@ -183,7 +183,6 @@ export function composeContent(doc: ProjectDocument, piece: Piece, look: Content
     body,
     ids,
     noticed,
-    pictures,
     get hash() {
       hash ??= sha256Hex(`${defs}\n${body}`);
       return hash;
@@ -259,24 +258,26 @@ export const lookKey = (look: ContentLook): string => `${look.purpose} ${look.ke
 export const RENDERER_VERSION = 3;
 
 export type ComposedFile = {
-  /** A stand-alone SVG: no script, no style sheet, no reference outside itself. */
+  /** A stand-alone SVG: no script, no style sheet, no reference outside itself but pictures by their names, `blob:` and hash. */
   svg: string;
   /** SHA-256 of all that decides the bytes; equal keys mean equal files. */
   key: string;
   /** Set for a file of several pages: each with its size in px and what its bookmark says. */
   pages?: readonly { svg: string; widthPx: number; heightPx: number; title: string }[];
+  /** Hashes of the pictures it shows. */
+  pictures: readonly string[];
 };
 
 /** The key of a file whose content is known, without building its SVG. */
-export function renderKey(content: PieceContent, file: Omit<PlannedFile, 'clashes'>, output: Output, ground: string | null, region: Region): string {
+export function renderKey(content: PieceContent, file: FileToMake, output: Output, ground: string | null, region: Region): string {
   const { view, widthPx, heightPx, dpi } = file;
   const offset = [view.x - region.x, view.y - region.y, view.width, view.height].map((value) => printNumber(value));
   const vector = file.format === 'svg' || file.format === 'pdf';
   return sha256Hex(JSON.stringify([RENDERER_VERSION, content.hash, output.settings, widthPx, heightPx, vector ? 0 : dpi, ground, offset, region.width, region.height]));
 }
 
-/** One file as a stand-alone, fully resolved SVG of exactly its planned size. */
-export function composeFile(content: PieceContent, file: Omit<PlannedFile, 'clashes'>, ground: string | null, region: Region): string {
+/** One file as a stand-alone, fully resolved SVG of exactly its planned size; pictures stand in it by their names, see `withPictures`. */
+export function composeFile(content: PieceContent, file: FileToMake, ground: string | null, region: Region): string {
   const { view, widthPx, heightPx } = file;
   const x = view.x - region.x;
   const y = view.y - region.y;
@@ -292,6 +293,5 @@ export function composeFile(content: PieceContent, file: Omit<PlannedFile, 'clas
     ? `<rect${x ? ` x="${printNumber(x)}"` : ''}${y ? ` y="${printNumber(y)}"` : ''} width="${printNumber(view.width)}" height="${printNumber(view.height)}" fill="${ground}"/>`
     : '';
   const xlink = body.includes('xlink:') || defs.includes('xlink:') ? ` xmlns:xlink="${XLINK_NS}"` : '';
-  const svg = `<svg xmlns="${SVG_NS}"${xlink} width="${widthPx}" height="${heightPx}" viewBox="${viewBox}">${defs}${paint}${body}</svg>`;
-  return content.noticed.blobHashes.size > 0 ? withPictures(svg, content.pictures) : svg;
+  return `<svg xmlns="${SVG_NS}"${xlink} width="${widthPx}" height="${heightPx}" viewBox="${viewBox}">${defs}${paint}${body}</svg>`;
 }

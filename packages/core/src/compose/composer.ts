@@ -6,8 +6,9 @@ import type { ProjectDocument } from '../document/document';
 import type { Output, ProjectRecord } from '../document/records';
 import { type Piece, pieces } from '../pieces/pieces';
 import { sourcesOf } from '../pieces/placements';
-import type { PlannedFile } from '../plan/plan';
+import type { FileToMake } from '../plan/plan';
 import type { Region } from '../plan/sizes';
+import { refuse } from '../problem';
 import { type ComposedFile, type ComposeSources, composeContent, composeFile, groundOf, lookFor, lookKey, type PieceContent, renderKey } from './compose';
 
 /** The content of a piece with what it was composed from. */
@@ -67,32 +68,37 @@ export class Composer {
     return kept.content;
   }
 
-  /** The render key of a planned file. */
-  key(file: Omit<PlannedFile, 'clashes'>): string {
-    if (file.pages) return sha256Hex(JSON.stringify(['pages', ...file.pages.map((page) => [this.key(page), page.title])]));
+  /** The render key of a planned file. Throws a `Refusal` when a picture it shows is not here. */
+  key(file: FileToMake): string {
+    if (file.pages) return pagesKey(file.pages.map((page) => [this.key(page), page.title]));
     const { piece, output } = this.parts(file);
-    return renderKey(this.content(piece, output), file, output, groundOf(this.doc, piece, output), piece.region);
+    return renderKey(whole(this.content(piece, output)), file, output, groundOf(this.doc, piece, output), piece.region);
   }
 
-  /** A planned file as SVG, with its key; one of several pages as the SVG of each. */
-  compose(file: Omit<PlannedFile, 'clashes'>): ComposedFile {
-    if (file.pages) {
-      const pages = file.pages.map((page) => ({ svg: this.compose(page).svg, widthPx: page.widthPx, heightPx: page.heightPx, title: page.title }));
-      return { svg: pages[0].svg, key: this.key(file), pages };
-    }
-    const { piece, output } = this.parts(file);
-    const content = this.content(piece, output);
-    const ground = groundOf(this.doc, piece, output);
-    return { svg: composeFile(content, file, ground, piece.region), key: renderKey(content, file, output, ground, piece.region) };
+  /** A planned file as SVG, with its key; one of several pages as the SVG of each. Throws as `key` does. */
+  compose(file: FileToMake): ComposedFile {
+    if (!file.pages) return this.composeAs(file);
+    const composed = file.pages.map((page) => this.composeAs(page));
+    const pages = file.pages.map(({ widthPx, heightPx, title }, i) => ({ svg: composed[i].svg, widthPx, heightPx, title }));
+    const pictures = [...new Set(composed.flatMap((page) => page.pictures))];
+    return { svg: pages[0].svg, key: pagesKey(file.pages.map((page, i) => [composed[i].key, page.title])), pages, pictures };
   }
 
-  /** A planned file as it would be with other settings of the same output. */
-  composeAs(file: Omit<PlannedFile, 'clashes'>, settings: Output['settings']): ComposedFile {
+  /** A planned file of one page, as it would be with other settings of the same output when some are given. */
+  composeAs(file: FileToMake, settings?: Output['settings']): ComposedFile {
     const parts = this.parts(file);
-    const output = { ...parts.output, settings };
-    const content = this.content(parts.piece, output);
+    const output = settings ? { ...parts.output, settings } : parts.output;
+    const content = whole(this.content(parts.piece, output));
     const ground = groundOf(this.doc, parts.piece, output);
-    return { svg: composeFile(content, file, ground, parts.piece.region), key: renderKey(content, file, output, ground, parts.piece.region) };
+    const { region } = parts.piece;
+    return { svg: composeFile(content, file, ground, region), key: renderKey(content, file, output, ground, region), pictures: [...content.noticed.blobHashes] };
+  }
+
+  /** All a renderer needs to make a planned file, but the bytes of its pictures. */
+  job(file: FileToMake, settings?: Output['settings']): FileJob {
+    const { piece, output } = this.parts(file);
+    const { widthPx, heightPx, dpi } = file;
+    return { ...(settings ? this.composeAs(file, settings) : this.compose(file)), settings: settings ?? output.settings, widthPx, heightPx, dpi, ground: groundOf(this.doc, piece, output) };
   }
 
   private parts(file: { pieceId: string; outputId: string }): { piece: Piece; output: Output } {
@@ -101,6 +107,17 @@ export class Composer {
     if (!piece || !output) throw new Error(`no piece ${file.pieceId} with output ${file.outputId}`);
     return { piece, output };
   }
+}
+
+/** A planned file, composed: what goes to a renderer, with the key that the result is kept under. */
+export type FileJob = ComposedFile & { settings: Output['settings']; widthPx: number; heightPx: number; dpi: number; ground: string | null };
+
+const pagesKey = (pages: readonly (readonly [key: string, title: string])[]): string => sha256Hex(JSON.stringify(['pages', ...pages]));
+
+/** Content is never made into a file without what it shows. */
+function whole(content: PieceContent): PieceContent {
+  if (content.noticed.missingPictures) refuse('file.picture', 'a picture that it shows is not here', { accepted: 'artwork whose pictures were brought in with it' });
+  return content;
 }
 
 /** The records beside artwork that decide what a piece shows; a slice may show any artboard. */

@@ -1,8 +1,12 @@
 import { z } from 'zod';
 import { plainText } from '../artwork/values';
+import { refuse } from '../problem';
 import type { ProjectDocument } from './document';
 import { newId } from './ids';
 import { anyRecord, type ProjectRecord, recordId } from './records';
+
+/** Versions are counted in a 32-bit integer. */
+export const MAX_VERSION = 2_147_483_647;
 
 /** Letters of an edit's label; what is longer is cut, since a label is only for reading. */
 export const MAX_LABEL = 200;
@@ -15,17 +19,25 @@ export const MAX_RECORDS_PER_EDIT = 50_000;
  * `baseVersion` is the project version the author had seen; a record changed since then by someone
  * else makes the edit a clash.
  */
-export const edit = z.object({
-  id: recordId,
-  baseVersion: z.number().int().min(0),
-  /** For people: "rename artboard", shown as "Undo: rename artboard". */
-  label: z
-    .string()
-    .default('edit')
-    .transform((label) => plainText(label, MAX_LABEL)),
-  puts: z.array(anyRecord).max(MAX_RECORDS_PER_EDIT),
-  removes: z.array(recordId).max(MAX_RECORDS_PER_EDIT),
-});
+export const edit = z
+  .object({
+    id: recordId,
+    baseVersion: z.number().int().min(0).max(MAX_VERSION),
+    /** For people: "rename artboard", shown as "Undo: rename artboard". */
+    label: z
+      .string()
+      .default('edit')
+      .transform((label) => plainText(label, MAX_LABEL)),
+    puts: z.array(anyRecord).max(MAX_RECORDS_PER_EDIT),
+    removes: z.array(recordId).max(MAX_RECORDS_PER_EDIT),
+  })
+  .superRefine(({ puts }, context) => {
+    const ids = new Set<string>();
+    for (const [i, { id }] of puts.entries()) {
+      if (ids.has(id)) return context.addIssue({ code: 'custom', message: `each record once, and "${id}" is there twice`, path: ['puts', i, 'id'] });
+      ids.add(id);
+    }
+  });
 export type Edit = z.infer<typeof edit>;
 
 export type Change = { label: string; puts: ProjectRecord[]; removes: string[] };
@@ -42,4 +54,15 @@ export function withDescendants(doc: ProjectDocument, layerId: string): string[]
   const ids = [layerId];
   for (let i = 0; i < ids.length; i++) for (const child of doc.children(ids[i])) ids.push(child.id);
   return ids;
+}
+
+/** An edit from JSON text. Throws a `Refusal` when the text is no JSON, a `ZodError` when it is no edit. */
+export function parseEdit(text: string): Edit {
+  let json: unknown;
+  try {
+    json = JSON.parse(text);
+  } catch {
+    return refuse('input.json', 'the request is not JSON', { accepted: 'an edit as JSON' });
+  }
+  return edit.parse(json);
 }

@@ -16,14 +16,19 @@ export type PlannedFile = PlannedSize & {
   path: string;
   widthPt: number;
   heightPt: number;
-  /** Other files that would take the same path; empty when none would. */
+  /** Other files that would take the same path, the first `MAX_CLASHES_LISTED` of them; empty when none would. */
   clashes: readonly { pieceId: string; outputId: string }[];
+  /** How many others there are in all. */
+  clashCount: number;
   /** Set when one file holds a page for each of several pieces; `pieceId` is then the first of them. */
   pages?: readonly PlannedPage[];
 };
 
+/** A planned file without what it shares its path with, which nothing it is made of depends on. */
+export type FileToMake = Omit<PlannedFile, 'clashes' | 'clashCount'>;
+
 /** One piece as a page of a file that holds several; `path` is that file's. */
-export type PlannedPage = Omit<PlannedFile, 'clashes' | 'pages'> & { /** From 1. */ page: number; title: string };
+export type PlannedPage = Omit<PlannedFile, 'clashes' | 'clashCount' | 'pages'> & { /** From 1. */ page: number; title: string };
 
 export type Plan = {
   pieces: readonly Piece[];
@@ -36,6 +41,8 @@ export type Plan = {
   pages: readonly PlannedPage[];
   /** Files that hold the export up: two for one path, or one that cannot be made. */
   troubled: readonly PlannedFile[];
+  /** Files that are more than a project may make; they are not listed and not made. */
+  beyond: number;
   /** Cells of the matrix that are off: pieces follow the output's spec but do not make it. */
   offCount: number;
 };
@@ -56,7 +63,7 @@ export function allOutputs(doc: ProjectDocument): Output[] {
 }
 
 /** Where and how large one piece through one output becomes. */
-export function planFile(doc: ProjectDocument, projectName: string, piece: Piece, output: Output): Omit<PlannedFile, 'clashes'> {
+export function planFile(doc: ProjectDocument, projectName: string, piece: Piece, output: Output): FileToMake {
   const { settings } = doc;
   const spec = doc.find('spec', output.specId);
   const size = sizeOf(piece.region, output.size, spec?.drawnAtScale);
@@ -105,6 +112,11 @@ export function planFile(doc: ProjectDocument, projectName: string, piece: Piece
   };
 }
 
+/** Files of one project; what would be more is counted. */
+export const MAX_PLANNED_FILES = 100_000;
+/** Files of the same path that each of them names. */
+export const MAX_CLASHES_LISTED = 20;
+
 const NO_CLASHES: PlannedFile['clashes'] = [];
 
 type Remembered = { spec: Spec | undefined; settings: Settings; projectName: string; number: number; region: Region; problem?: string; file: PlannedFile };
@@ -119,7 +131,7 @@ function planFileAgain(doc: ProjectDocument, projectName: string, piece: Piece, 
   const { region, number, problem } = piece;
   if (known && known.spec === spec && known.settings === settings && known.projectName === projectName && known.number === number && known.problem === problem && sameRegion(known.region, region))
     return known.file;
-  const file = { ...planFile(doc, projectName, piece, output), clashes: NO_CLASHES };
+  const file = { ...planFile(doc, projectName, piece, output), clashes: NO_CLASHES, clashCount: 0 };
   if (byOutput.size > MAX_REMEMBERED) byOutput.clear();
   byOutput.set(output, { spec, settings, projectName, number, region, problem, file });
   return file;
@@ -139,6 +151,8 @@ export function planFiles(doc: ProjectDocument, projectName: string): Plan {
   const byPath = new Map<string, PlannedFile[]>();
   const together = new Map<string, PlannedPage[]>();
   let offCount = 0;
+  let beyond = 0;
+  let planned = 0;
   const take = (file: PlannedFile) => {
     taken.push(file);
     const key = foldPath(file.path);
@@ -154,6 +168,11 @@ export function planFiles(doc: ProjectDocument, projectName: string): Plan {
           offCount++;
           continue;
         }
+        if (planned === MAX_PLANNED_FILES) {
+          beyond++;
+          continue;
+        }
+        planned++;
         const file = planFileAgain(doc, projectName, piece, output, spec);
         if (output.settings.format === 'pdf' && output.settings.pages === 'together') {
           const pages = together.get(output.id) ?? [];
@@ -168,14 +187,19 @@ export function planFiles(doc: ProjectDocument, projectName: string): Plan {
     const { path } = planFile(doc, projectName, { ...(pieceOf.get(list[0].pieceId) as Piece), name: projectName }, doc.find('output', outputId) as Output);
     const pages = list.map((page) => ({ ...page, path }));
     const problem = pages.find((page) => page.problem)?.problem ?? (pages.length > MAX_PDF_PAGES ? `a PDF of ${pages.length} pages is more than one file may have (${MAX_PDF_PAGES})` : undefined);
-    take({ ...pages[0], problem, pages, clashes: NO_CLASHES });
+    take({ ...pages[0], problem, pages, clashes: NO_CLASHES, clashCount: 0 });
   }
   // A file is the same object in every plan until something about it changes, so those that clash are told apart by copies.
   const clashing = new Map<PlannedFile, PlannedFile>();
   for (const same of byPath.values()) {
     if (same.length < 2) continue;
-    for (const file of same) clashing.set(file, { ...file, clashes: same.filter((other) => other !== file).map(({ pieceId, outputId }) => ({ pieceId, outputId })) });
+    // A hundred pieces of one name are told by their number; the list of each would be as long as the project.
+    const listed = same.slice(0, MAX_CLASHES_LISTED + 1).map(({ pieceId, outputId }) => ({ pieceId, outputId }));
+    const others = listed.slice(1);
+    same.forEach((file, i) =>
+      clashing.set(file, { ...file, clashes: i === 0 ? others : i <= MAX_CLASHES_LISTED ? listed.filter((_, at) => at !== i) : listed.slice(0, MAX_CLASHES_LISTED), clashCount: same.length - 1 }),
+    );
   }
   const files = clashing.size > 0 ? taken.map((file) => clashing.get(file) ?? file) : taken;
-  return { pieces: list, specs, outputs, files, pages: files.flatMap((file) => file.pages ?? []), troubled: files.filter((file) => file.problem || file.clashes.length > 0), offCount };
+  return { pieces: list, specs, outputs, files, pages: files.flatMap((file) => file.pages ?? []), troubled: files.filter((file) => file.problem || file.clashCount > 0), beyond, offCount };
 }

@@ -1,70 +1,57 @@
-import {
-  type Artboard,
-  artboardsNamed,
-  type Blob,
-  type Change,
-  layerRecord,
-  type NamedArtwork,
-  nameFromFile,
-  newId,
-  ordersAfter,
-  type PictureFacts,
-  type Problem,
-  type ProjectDocument,
-  pictureFacts,
-  placeArtwork,
-  placeFiles,
-  type ReadArtwork,
-  Refusal,
-  recordsOfLibrarySpec,
-  refuse,
-  replaceArtwork,
-  SETTINGS_ID,
-  sha256Hex,
-} from '@tolvik/core';
+import { createHash } from 'node:crypto';
+import { type Blob, layerRecord, nameFromFile, newId, ordersAfter, type PictureFacts, type Problem, pictureFacts, type ReadArtwork, Refusal, refuse } from '@tolvik/core';
 import type { Upload } from './multipart';
+import { type PackedArtwork, packed } from './read-worker';
 import type { Reader } from './reader';
 import { unzip } from './unzip';
 
-/** What became of each file: brought in (with what was left out of it), or refused and why. */
-export type BroughtIn = {
-  change: Change | null;
+export type FileReport = { file: string; dropped: { what: string; count: number }[]; problem?: Problem };
+
+/** What was read of each file, and what became of it: brought in (with what was left out of it), or refused and why. */
+export type ReadFiles = {
+  read: { name: string; artwork: Uint8Array; report: FileReport }[];
   blobs: Blob[];
-  report: { file: string; dropped: { what: string; count: number }[]; problem?: Problem }[];
+  report: FileReport[];
 };
 
 const MAX_PICTURE_SIDE = 16_384;
 const MAX_PICTURE_PIXELS = 100_000_000;
+const MAX_PICTURE_BYTES = 64 * 1_048_576;
+/** Layers that come in at once, all files together. */
+const MAX_LAYERS = 250_000;
 const isZip = ({ bytes }: Upload) => bytes.length > 3 && bytes.readUInt32LE(0) === 0x04034b50;
 
-export type BringInOptions = {
-  /** An artboard for each file; the artwork alone around a point; or in place of the artwork of artboards of the same name, the rest an artboard each. */
-  as: 'artboards' | 'artwork' | 'replace';
-  /** In px of the plane, for artwork alone. */
-  at: { x: number; y: number };
+export type ReadOptions = {
   /** Told after each file; `of` grows while zips are opened. */
   onRead?(done: number, of: number): void;
   signal?: AbortSignal;
 };
 
-/** Uploaded files as one edit that puts them on the Bench. A bad file never disturbs the others. */
-export async function bringIn(uploads: readonly Upload[], doc: ProjectDocument, reader: Reader, options: BringInOptions): Promise<BroughtIn> {
-  const report: BroughtIn['report'] = [];
-  const read: NamedArtwork[] = [];
+/** Reads uploaded files one after the other. A bad file never disturbs the others: its trouble is its own, and told. */
+export async function readFiles(uploads: readonly Upload[], reader: Reader, options: ReadOptions): Promise<ReadFiles> {
+  const report: FileReport[] = [];
+  const read: ReadFiles['read'] = [];
   const blobs: Blob[] = [];
+  let layers = 0;
   let of = uploads.length;
 
   const take = async (upload: Upload) => {
     options.signal?.throwIfAborted();
-    const file = upload.name.split(/[/\\]/).at(-1) || 'unnamed';
+    const file = nameOfUpload(upload);
+    const told: FileReport = { file, dropped: [] };
+    report.push(told);
     try {
       const artwork = await readOne({ name: file, bytes: upload.bytes }, reader);
-      read.push({ name: nameFromFile(file), artwork });
-      blobs.push(...artwork.blobs);
-      report.push({ file, dropped: artwork.dropped });
+      layers += artwork.layers;
+      if (layers > MAX_LAYERS) {
+        layers -= artwork.layers;
+        refuse('bring-in.layers', `${file} would make it more than ${MAX_LAYERS.toLocaleString('en')} layers at once`, { where: file, accepted: 'fewer files at a time' });
+      }
+      read.push({ name: nameFromFile(file), artwork: artwork.text, report: told });
+      for (const blob of artwork.blobs) blobs.push(blob);
+      told.dropped = artwork.dropped;
     } catch (error) {
-      if (!(error instanceof Refusal)) throw error;
-      report.push({ file, dropped: [], problem: error.problem });
+      told.problem = problemOf(error, file);
     }
     options.onRead?.(report.length, Math.max(of, report.length));
   };
@@ -76,48 +63,33 @@ export async function bringIn(uploads: readonly Upload[], doc: ProjectDocument, 
     }
     of--;
     try {
-      for await (const entry of unzip(upload.bytes, upload.name)) await take(entry);
+      for await (const entry of unzip(upload.bytes, nameOfUpload(upload))) {
+        if ('problem' in entry) report.push({ file: entry.name, dropped: [], problem: entry.problem });
+        else await take(entry);
+      }
     } catch (error) {
-      if (!(error instanceof Refusal)) throw error;
-      report.push({ file: upload.name, dropped: [], problem: error.problem });
+      if (options.signal?.aborted) throw error;
+      report.push({ file: nameOfUpload(upload), dropped: [], problem: problemOf(error, nameOfUpload(upload)) });
     }
   }
-  if (read.length === 0) return { change: null, blobs, report };
-  const label = read.length === 1 ? `bring in ${read[0].name}` : `bring in ${read.length} files`;
-  return { change: { label, ...placed(read, doc, options) }, blobs, report };
+  return { read, blobs, report };
 }
 
-/** What was read as records: where it goes, and what goes for it. */
-function placed(read: readonly NamedArtwork[], doc: ProjectDocument, { as, at }: BringInOptions): Pick<Change, 'puts' | 'removes'> {
-  if (as === 'artwork') return { puts: placeArtwork(doc, read, at).records, removes: [] };
-  const replaced = new Map<string, { artboard: Artboard; file: NamedArtwork }>();
-  if (as === 'replace') for (const file of read) for (const artboard of artboardsNamed(doc, [file.name])) replaced.set(artboard.id, { artboard, file });
-  const taken = new Set([...replaced.values()].map(({ file }) => file));
-  const changes = [...replaced.values()].map(({ artboard, file }) => replaceArtwork(doc, artboard, file.artwork));
-  const rest = read.filter((file) => !taken.has(file));
-  const puts = changes.flatMap((change) => change.puts);
-  if (rest.length > 0) {
-    const starting = defaultSpec(doc);
-    puts.push(...starting.puts, ...placeFiles(doc, rest, [starting.specId]));
-  }
-  return { puts, removes: changes.flatMap((change) => change.removes) };
+const nameOfUpload = ({ name }: Upload) => name.split(/[/\\]/).at(-1)?.slice(0, 300) || 'unnamed';
+
+/** Whatever went wrong with a file is told of that file; only a call that was given up is not. */
+function problemOf(error: unknown, file: string): Problem {
+  if (error instanceof Refusal) return error.problem;
+  if (error instanceof Error && error.name === 'AbortError') throw error;
+  return { code: 'read.failed', message: `${file} could not be read: ${error instanceof Error ? error.message : String(error)}`, where: file };
 }
 
-/** The spec new pieces follow; a project without one gets the ready-made one for the web. */
-function defaultSpec(doc: ProjectDocument): { specId: string; puts: Change['puts'] } {
-  const { settings } = doc;
-  const known = settings.defaultSpecId && doc.find('spec', settings.defaultSpecId) ? settings.defaultSpecId : doc.list('spec')[0]?.id;
-  if (known) return { specId: known, puts: [] };
-  const { spec, outputs } = recordsOfLibrarySpec('web', doc);
-  return { specId: spec.id, puts: [spec, ...outputs, { ...settings, id: SETTINGS_ID, kind: 'settings', defaultSpecId: spec.id }] };
-}
-
-async function readOne({ name, bytes }: Upload, reader: Reader): Promise<ReadArtwork> {
+async function readOne({ name, bytes }: Upload, reader: Reader): Promise<PackedArtwork & Pick<ReadArtwork, 'blobs' | 'dropped'>> {
   if (bytes.length === 0) refuse('file.empty', `${name} is empty`, { where: name, accepted: 'SVG, PNG, JPEG or WebP' });
   const facts = pictureFacts(bytes);
-  if (facts) return pictureArtwork(name, bytes, facts);
-  const answer = await reader.read({ kind: 'artwork', name, bytes });
-  return (answer as { artwork: ReadArtwork }).artwork;
+  if (!facts) return reader.read({ kind: 'artwork', name, bytes });
+  const artwork = pictureArtwork(name, bytes, facts);
+  return { ...packed(artwork), blobs: artwork.blobs, dropped: artwork.dropped };
 }
 
 /** A picture as artwork: one image layer at one px a pixel. */
@@ -126,7 +98,9 @@ export function pictureArtwork(name: string, bytes: Uint8Array, { mediaType, wid
   if (width > MAX_PICTURE_SIDE || height > MAX_PICTURE_SIDE || width * height > MAX_PICTURE_PIXELS) {
     refuse('picture.size', `${name} has ${width} × ${height} px`, { where: name, accepted: `pictures up to ${MAX_PICTURE_SIDE} px a side and ${MAX_PICTURE_PIXELS / 1e6} million px` });
   }
-  const hash = sha256Hex(bytes);
+  if (bytes.length > MAX_PICTURE_BYTES)
+    refuse('picture.bytes', `${name} is ${(bytes.length / 1_048_576).toFixed(0)} MB`, { where: name, accepted: `pictures up to ${MAX_PICTURE_BYTES / 1_048_576} MB` });
+  const hash = createHash('sha256').update(bytes).digest('hex');
   const group = newId();
   const [order] = ordersAfter(null, 1);
   const layers = [

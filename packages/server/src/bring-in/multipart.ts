@@ -1,51 +1,67 @@
-import { refuse } from '@tolvik/core';
+import { type Problem, Refusal } from '@tolvik/core';
 import busboy from 'busboy';
 import type { Request } from 'express';
 
-export const UPLOAD_LIMITS = { files: 2000, fileBytes: 200 * 1_048_576, totalBytes: 512 * 1_048_576 };
+export const UPLOAD_LIMITS = { files: 2000, fileBytes: 200 * 1_048_576, totalBytes: 512 * 1_048_576, fields: 10 };
 
 export type Upload = { name: string; bytes: Buffer };
 
-/** The files of a multipart/form-data request (RFC 7578), in order; refuses more than `UPLOAD_LIMITS`. */
+/**
+ * The files of a multipart/form-data request (RFC 7578), in order; refuses more than `UPLOAD_LIMITS`, and what breaks
+ * off anywhere. After a refusal the rest of the request is neither parsed nor kept.
+ */
 export function readUploads(req: Request): Promise<Upload[]> {
   return new Promise((resolve, reject) => {
     const fail = (code: string, message: string, accepted?: string) => {
-      try {
-        refuse(code, message, { accepted });
-      } catch (error) {
-        req.unpipe(form);
-        req.resume();
-        reject(error);
+      req.off('data', feed);
+      // What still comes runs into nothing, so that whoever sends it gets to read the answer.
+      req.resume();
+      form?.removeAllListeners();
+      form?.on('error', () => {});
+      reject(new Refusal({ code, message, ...(accepted && { accepted }) } satisfies Problem));
+    };
+    let form: busboy.Busboy | undefined;
+    const feed = (chunk: Buffer) => {
+      if (form && !form.write(chunk)) {
+        req.pause();
+        form.once('drain', () => req.resume());
       }
     };
-    let form: busboy.Busboy;
     try {
-      form = busboy({ headers: req.headers, preservePath: false, defParamCharset: 'utf8', limits: { files: UPLOAD_LIMITS.files, fileSize: UPLOAD_LIMITS.fileBytes, fields: 10, fieldSize: 1000 } });
+      form = busboy({
+        headers: req.headers,
+        preservePath: false,
+        defParamCharset: 'utf8',
+        limits: { files: UPLOAD_LIMITS.files, fileSize: UPLOAD_LIMITS.fileBytes, fields: UPLOAD_LIMITS.fields, fieldSize: 1000, parts: UPLOAD_LIMITS.files + UPLOAD_LIMITS.fields, headerPairs: 50 },
+      });
     } catch {
-      try {
-        refuse('upload.form', 'the request is not a multipart form with files', { accepted: 'multipart/form-data' });
-      } catch (error) {
-        reject(error);
-      }
-      return;
+      return fail('upload.form', 'the request is not a multipart form with files', 'multipart/form-data');
     }
+    const broken = () => fail('upload.broken', 'the upload broke off', 'the same again, whole');
     const uploads: Upload[] = [];
     let total = 0;
     form.on('file', (_field, stream, { filename }) => {
-      const at = uploads.push({ name: filename ?? 'unnamed', bytes: Buffer.alloc(0) }) - 1;
+      const name = filename || 'unnamed';
+      const at = uploads.push({ name, bytes: Buffer.alloc(0) }) - 1;
       const chunks: Buffer[] = [];
       stream.on('data', (chunk: Buffer) => {
         total += chunk.length;
         if (total > UPLOAD_LIMITS.totalBytes) fail('upload.size', `more than ${UPLOAD_LIMITS.totalBytes / 1_048_576} MB at once`, 'fewer files at a time');
         else chunks.push(chunk);
       });
-      stream.on('limit', () => fail('upload.size', `${filename} is larger than ${UPLOAD_LIMITS.fileBytes / 1_048_576} MB`));
+      stream.on('limit', () => fail('upload.size', `${name.slice(0, 100)} is larger than ${UPLOAD_LIMITS.fileBytes / 1_048_576} MB`, `files up to ${UPLOAD_LIMITS.fileBytes / 1_048_576} MB`));
       stream.on('end', () => void (uploads[at].bytes = Buffer.concat(chunks)));
+      stream.on('error', broken);
     });
     form.on('filesLimit', () => fail('upload.files', `more than ${UPLOAD_LIMITS.files} files at once`, 'a zip, or fewer files at a time'));
-    form.on('error', () => fail('upload.broken', 'the upload broke off'));
+    form.on('partsLimit', () => fail('upload.files', 'more parts than a form of files has', `up to ${UPLOAD_LIMITS.files} files`));
+    form.on('fieldsLimit', () => fail('upload.fields', `more than ${UPLOAD_LIMITS.fields} fields beside the files`, 'files only'));
+    form.on('error', broken);
     form.on('close', () => resolve(uploads));
-    req.on('aborted', () => fail('upload.broken', 'the upload broke off'));
-    req.pipe(form);
+    req.on('data', feed);
+    req.on('end', () => form?.end());
+    req.on('aborted', broken);
+    req.on('error', broken);
+    req.on('close', () => !req.complete && broken());
   });
 }

@@ -1,16 +1,18 @@
-import { refuse } from '@tolvik/core';
+import { crc32 } from 'node:zlib';
+import { type Problem, Refusal, refuse } from '@tolvik/core';
 import yauzl from 'yauzl';
 
 export const ZIP_LIMITS = { entries: 10_000, entryBytes: 32 * 1_048_576, totalBytes: 512 * 1_048_576, ratio: 1000 };
 
-export type ZipEntry = { name: string; bytes: Buffer };
+export type ZipEntry = { name: string; bytes: Buffer } | { name: string; problem: Problem };
 
 /** Files of no use to anyone: folders, resource forks, thumbnails. */
 const PASSED_OVER = /(^|\/)(__MACOSX\/|\.|Thumbs\.db$)|\/$/i;
 
 /**
- * The files in a zip (APPNOTE 6.3), one after the other, names for people only and never paths. Refuses archives
- * that are encrypted, climb out of their folder, or grow beyond `ZIP_LIMITS`.
+ * The files in a zip (APPNOTE 6.3), one after the other, names for people only and never paths; one that cannot be
+ * unpacked, or is not what its checksum says, is told by itself. Refuses archives that are encrypted, climb out of
+ * their folder, or grow beyond `ZIP_LIMITS`.
  */
 export async function* unzip(archive: Buffer, name: string): AsyncGenerator<ZipEntry> {
   const zip = await new Promise<yauzl.ZipFile>((resolve, reject) => {
@@ -47,7 +49,12 @@ export async function* unzip(archive: Buffer, name: string): AsyncGenerator<ZipE
   }
   for (const entry of entries) {
     if (PASSED_OVER.test(entry.fileName)) continue;
-    yield { name: entry.fileName, bytes: await readEntry(zip, entry, name) };
+    try {
+      yield { name: entry.fileName, bytes: await readEntry(zip, entry, name) };
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+      yield { name: entry.fileName.split('/').at(-1) ?? entry.fileName, problem: error.problem };
+    }
   }
 }
 
@@ -56,8 +63,12 @@ function readEntry(zip: yauzl.ZipFile, entry: yauzl.Entry, name: string): Promis
     zip.openReadStream(entry, (error, stream) => {
       if (error) return reject(error);
       const chunks: Buffer[] = [];
-      stream.on('data', (chunk: Buffer) => chunks.push(chunk));
-      stream.on('end', () => resolve(Buffer.concat(chunks)));
+      let sum = 0;
+      stream.on('data', (chunk: Buffer) => {
+        sum = crc32(chunk, sum);
+        chunks.push(chunk);
+      });
+      stream.on('end', () => (sum === entry.crc32 ? resolve(Buffer.concat(chunks)) : reject(new Error('its checksum is of other bytes'))));
       stream.on('error', reject);
     });
   }).catch((error: Error) => refuse('zip.broken', `${name}: ${entry.fileName} could not be unpacked: ${error.message}`, { where: name }));

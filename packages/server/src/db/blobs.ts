@@ -12,3 +12,8 @@ export async function readBlobs(db: Queryable, hashes: readonly string[]): Promi
   const { rows } = await db.query<{ hash: string; media_type: string; bytes: Buffer }>('SELECT hash, media_type, bytes FROM blobs WHERE hash = ANY($1)', [hashes]);
   return rows.map((row) => ({ hash: row.hash, mediaType: row.media_type as Blob['mediaType'], bytes: row.bytes }));
 }
+
+/** The beginnings of blobs, where a picture says its size. */
+export async function pictureHeads(db: Queryable, hashes: readonly string[]): Promise<{ hash: string; head: Uint8Array }[]> {
+  return (await db.query<{ hash: string; head: Buffer }>('SELECT hash, substring(bytes FROM 1 FOR 4096) AS head FROM blobs WHERE hash = ANY($1)', [hashes])).rows;
+}

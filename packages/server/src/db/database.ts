@@ -52,5 +52,11 @@ const UNREACHABLE = /ECONNREFUSED|ECONNRESET|ENOENT|EPIPE|timeout exceeded when 
 /** Whether an error means that the database cannot be had now, rather than that a query is wrong. */
 export function isUnreachable(error: unknown): boolean {
   const { code = '', message = '' } = (error ?? {}) as { code?: string; message?: string };
-  return /^(57P|08)/.test(code) || UNREACHABLE.test(`${code} ${message}`);
+  return /^(57P|08|53)/.test(code) || UNREACHABLE.test(`${code} ${message}`);
 }
+
+/** Whether the database could not write because there is no room on its disk, or because it may not write there (SQLSTATE 53100, 58030). */
+export const isDiskFull = (error: unknown): boolean => {
+  const { code = '', message = '' } = (error ?? {}) as { code?: string; message?: string };
+  return code === '53100' || /No space left on device|could not extend file/i.test(message);
+};

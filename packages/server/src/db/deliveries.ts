@@ -43,6 +43,10 @@ export const findDelivery = async (db: Queryable, id: string): Promise<DeliveryR
 export const newestDelivery = async (db: Queryable, projectId: string): Promise<DeliveryRow | undefined> =>
   (await db.query<DeliveryRow>('SELECT * FROM deliveries WHERE project_id = $1 ORDER BY number DESC LIMIT 1', [projectId])).rows[0];
 
+/** The newest delivery that came to its end. */
+export const lastDone = async (db: Queryable, projectId: string): Promise<DeliveryRow | undefined> =>
+  (await db.query<DeliveryRow>("SELECT * FROM deliveries WHERE project_id = $1 AND state = 'done' ORDER BY number DESC LIMIT 1", [projectId])).rows[0];
+
 export async function insertDelivery(db: Queryable, delivery: { id: string; projectId: string; version: number; snapshot: string; total: number }): Promise<number> {
   const { rows } = await db.query<{ number: number }>(
     `INSERT INTO deliveries (id, project_id, number, state, version, snapshot, total)
@@ -82,9 +86,8 @@ const FILES = `
 export const deliveryFiles = async (db: Queryable, deliveryId: string): Promise<DeliveryFileRow[]> =>
   (await db.query<DeliveryFileRow>(`${FILES} WHERE f.delivery_id = $1 ORDER BY f.position`, [deliveryId])).rows;
 
-export const waitingFiles = async (db: Queryable, deliveryId: string, positions?: readonly number[]): Promise<DeliveryFileRow[]> =>
-  (await db.query<DeliveryFileRow>(`${FILES} WHERE f.delivery_id = $1 AND f.state = 'waiting' AND ($2::int[] IS NULL OR f.position = ANY($2)) ORDER BY f.position`, [deliveryId, positions ?? null]))
-    .rows;
+export const deliveryFile = async (db: Queryable, deliveryId: string, position: number): Promise<DeliveryFileRow | undefined> =>
+  (await db.query<DeliveryFileRow>(`${FILES} WHERE f.delivery_id = $1 AND f.position = $2`, [deliveryId, position])).rows[0];
 
 export type FileResult = { position: number; error: string | null; bytes: number };
 
@@ -106,9 +109,14 @@ export async function markFiles(db: Queryable, deliveryId: string, results: read
 
 /** Ends a running delivery that has nothing left to make; answers whether it did. */
 export const finishIfComplete = async (db: Queryable, deliveryId: string): Promise<boolean> =>
-  ((await db.query("UPDATE deliveries SET state = 'done', finished_at = now() WHERE id = $1 AND state = 'running' AND made + failed >= total", [deliveryId])).rowCount ?? 0) > 0;
+  ((
+    await db.query(
+      "UPDATE deliveries d SET state = 'done', finished_at = now() WHERE id = $1 AND state = 'running' AND NOT EXISTS (SELECT 1 FROM delivery_files f WHERE f.delivery_id = d.id AND f.state = 'waiting')",
+      [deliveryId],
+    )
+  ).rowCount ?? 0) > 0;
 
 export const setDeliveryState = async (db: Queryable, deliveryId: string, from: DeliveryRow['state'], to: DeliveryRow['state']): Promise<boolean> =>
   ((await db.query("UPDATE deliveries SET state = $3, finished_at = CASE WHEN $3 = 'running' THEN NULL ELSE now() END WHERE id = $1 AND state = $2", [deliveryId, from, to])).rowCount ?? 0) > 0;
 
-export const runningDeliveries = async (db: Queryable): Promise<DeliveryRow[]> => (await db.query<DeliveryRow>("SELECT * FROM deliveries WHERE state = 'running'")).rows;
+export const runningDeliveries = async (db: Queryable): Promise<DeliveryRow[]> => (await db.query<DeliveryRow>("SELECT * FROM deliveries WHERE state = 'running' ORDER BY created_at LIMIT 100")).rows;

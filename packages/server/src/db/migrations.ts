@@ -85,4 +85,20 @@ export const MIGRATIONS: readonly string[] = [
     created_at timestamptz NOT NULL DEFAULT now()
   );
   `,
+  `
+  -- Who lies in a group is looked up with every edit that moves or removes one.
+  CREATE INDEX records_by_parent ON records (project_id, (body ->> 'parentId')) WHERE kind = 'layer';
+  -- Keys that nothing could be put behind: of layers that another editor had added to a project file.
+  UPDATE records SET body = jsonb_set(body, '{order}', to_jsonb(rpad(body ->> 'order', 27, '0') || 'V')) WHERE kind = 'layer' AND body ->> 'order' LIKE 'zz%' AND length(body ->> 'order') < 27;
+  `,
+  `
+  -- Rows are the queue: a worker that is alive owns what it makes.
+  CREATE TABLE workers (
+    id text PRIMARY KEY,
+    beat_at timestamptz NOT NULL DEFAULT now()
+  );
+  ALTER TABLE delivery_files ADD COLUMN worker_id text, ADD COLUMN tries smallint NOT NULL DEFAULT 0;
+  CREATE INDEX delivery_files_waiting ON delivery_files (delivery_id, position) WHERE state = 'waiting';
+  DROP SCHEMA IF EXISTS pgboss CASCADE;
+  `,
 ];

@@ -1,25 +1,24 @@
-import type { Edit, ProjectRecord } from '@tolvik/core';
+import { DEFS, LIMITS, type ProjectRecord, ROOT, refuse } from '@tolvik/core';
 import type pg from 'pg';
 import type { Queryable } from './database';
+import type { PreparedEdit } from './prepared-edit';
 
-/** Records put after `since`, and the ids removed after it; `since` 0 reads all. */
-export async function readChanges(db: Queryable, projectId: string, since: number): Promise<{ records: ProjectRecord[]; removed: string[] }> {
-  const { rows } = await db.query<{ body: ProjectRecord }>('SELECT body FROM records WHERE project_id = $1 AND version > $2', [projectId, since]);
-  if (since === 0) return { records: rows.map((row) => row.body), removed: [] };
-  const present = new Set(rows.map((row) => row.body.id));
-  return { records: rows.map((row) => row.body), removed: (await removedSince(db, projectId, since)).filter((id) => !present.has(id)) };
-}
-
-/** The same as JSON text, as the database has it: a whole project is not parsed only to be written again. */
+/**
+ * Records put after `since`, and the ids removed after it, as JSON text: a whole project is neither taken apart nor
+ * put together here. `since` 0 reads all.
+ */
 export async function changesAsJson(db: Queryable, projectId: string, since: number): Promise<{ records: string; removed: string }> {
-  const { rows } = await db.query<{ id: string; body: string }>('SELECT id, body::text AS body FROM records WHERE project_id = $1 AND version > $2', [projectId, since]);
-  const present = new Set(rows.map((row) => row.id));
-  const gone = since === 0 ? [] : await removedSince(db, projectId, since);
-  return { records: `[${rows.map((row) => row.body).join(',')}]`, removed: JSON.stringify(gone.filter((id) => !present.has(id))) };
+  const { rows } = await db.query<{ records: string | null }>("SELECT string_agg(body::text, ',') AS records FROM records WHERE project_id = $1 AND version > $2", [projectId, since]);
+  return { records: `[${rows[0].records ?? ''}]`, removed: JSON.stringify(since === 0 ? [] : await removedSince(db, projectId, since)) };
 }
 
+/** Ids that were removed after a version and have not come back. */
 async function removedSince(db: Queryable, projectId: string, since: number): Promise<string[]> {
-  const { rows } = await db.query<{ id: string }>('SELECT DISTINCT unnest(removes) AS id FROM edits WHERE project_id = $1 AND version > $2', [projectId, since]);
+  const { rows } = await db.query<{ id: string }>(
+    `SELECT DISTINCT gone.id FROM edits e CROSS JOIN LATERAL unnest(e.removes) AS gone (id)
+     WHERE e.project_id = $1 AND e.version > $2 AND NOT EXISTS (SELECT 1 FROM records r WHERE r.project_id = $1 AND r.id = gone.id)`,
+    [projectId, since],
+  );
   return rows.map((row) => row.id);
 }
 
@@ -28,18 +27,24 @@ export type EditOutcome = { version: number; repeated: boolean } | { clash: Clas
 
 /**
  * Carries out an edit inside a transaction, the project's row locked. An edit seen before answers
- * the version it made then. One that touches what changed after its base version is a clash.
+ * the version it made then. One that touches what changed after its base version is a clash. Refuses what would
+ * leave the tree of layers broken: here, where two windows cannot pass each other.
  */
-export async function applyEdit(client: pg.PoolClient, projectId: string, edit: Edit): Promise<EditOutcome | null> {
+export async function applyEdit(client: pg.PoolClient, projectId: string, edit: PreparedEdit): Promise<EditOutcome | null> {
   const project = await client.query<{ version: number }>('SELECT version FROM projects WHERE id = $1 AND deleted_at IS NULL FOR UPDATE', [projectId]);
   if (project.rows.length === 0) return null;
   const { version } = project.rows[0];
   const before = await client.query<{ version: number }>('SELECT version FROM edits WHERE project_id = $1 AND id = $2', [projectId, edit.id]);
   if (before.rows.length > 0) return { version: before.rows[0].version, repeated: true };
-  const touched = [...edit.puts.map((record) => record.id), ...edit.removes];
+  if (edit.baseVersion > version)
+    refuse('edit.version', `the edit builds on version ${edit.baseVersion}, and this project is at ${version}`, { where: 'baseVersion', accepted: `a version up to ${version}` });
+  const { putIds, removes } = edit;
   if (edit.baseVersion < version) {
-    const newer = await client.query<{ body: ProjectRecord }>('SELECT body FROM records WHERE project_id = $1 AND version > $2 AND id = ANY($3)', [projectId, edit.baseVersion, touched]);
-    const putIds = edit.puts.map((record) => record.id);
+    const newer = await client.query<{ body: ProjectRecord }>('SELECT body FROM records WHERE project_id = $1 AND version > $2 AND id = ANY($3)', [
+      projectId,
+      edit.baseVersion,
+      [...putIds, ...removes],
+    ]);
     const gone = await client.query<{ id: string }>(
       `SELECT DISTINCT gone.id FROM edits e CROSS JOIN LATERAL unnest(e.removes) AS gone (id)
        WHERE e.project_id = $1 AND e.version > $2 AND gone.id = ANY($3)
@@ -51,16 +56,94 @@ export async function applyEdit(client: pg.PoolClient, projectId: string, edit: 
     }
   }
   const next = version + 1;
-  if (edit.removes.length > 0) await client.query('DELETE FROM records WHERE project_id = $1 AND id = ANY($2)', [projectId, edit.removes]);
-  if (edit.puts.length > 0) {
+  const moved = await layersThatMove(client, projectId, edit);
+  if (removes.length > 0) await client.query('DELETE FROM records WHERE project_id = $1 AND id = ANY($2)', [projectId, removes]);
+  if (putIds.length > 0) {
     await client.query(
       `INSERT INTO records (project_id, id, kind, body, version)
-       SELECT $1, id, kind, body::jsonb, $2 FROM unnest($3::text[], $4::text[], $5::text[]) AS put (id, kind, body)
+       SELECT $1, record ->> 'id', record ->> 'kind', record, $2 FROM jsonb_array_elements($3::jsonb) AS record
        ON CONFLICT (project_id, id) DO UPDATE SET kind = excluded.kind, body = excluded.body, version = excluded.version`,
-      [projectId, next, edit.puts.map((r) => r.id), edit.puts.map((r) => r.kind), edit.puts.map((r) => JSON.stringify(r))],
+      [projectId, next, edit.puts],
     );
   }
-  await client.query('INSERT INTO edits (project_id, id, version, label, removes) VALUES ($1, $2, $3, $4, $5)', [projectId, edit.id, next, edit.label, edit.removes]);
+  await refuseBrokenTree(client, projectId, edit, moved);
+  await client.query('INSERT INTO edits (project_id, id, version, label, removes) VALUES ($1, $2, $3, $4, $5)', [projectId, edit.id, next, edit.label, removes]);
   await client.query('UPDATE projects SET version = $2, updated_at = now() WHERE id = $1', [projectId, next]);
   return { version: next, repeated: false };
+}
+
+/** Layers of an edit that are in the project under another parent, or are something else there. */
+async function layersThatMove(client: pg.PoolClient, projectId: string, { putIds, kinds, layers }: PreparedEdit): Promise<string[]> {
+  if (putIds.length === 0) return [];
+  const { rows } = await client.query<{ id: string; kind: string; parent: string | null }>("SELECT id, kind, body ->> 'parentId' AS parent FROM records WHERE project_id = $1 AND id = ANY($2)", [
+    projectId,
+    putIds,
+  ]);
+  if (rows.length === 0) return [];
+  const kindOf = new Map(putIds.map((id, i) => [id, kinds[i]]));
+  const parentOf = new Map(layers);
+  for (const { id, kind } of rows) if (kind !== kindOf.get(id)) refuse('edit.kind', `${id} is of the kind "${kind}", and no record becomes another kind`, { where: id, accepted: 'a new id' });
+  return rows.flatMap(({ id, parent }) => (parentOf.has(id) && parentOf.get(id) !== parent ? [id] : []));
+}
+
+/** Refuses layers whose parents are missing, are no groups of layers, contain themselves, or nest too deep. */
+async function refuseBrokenTree(client: pg.PoolClient, projectId: string, { layers, removes }: PreparedEdit, moved: readonly string[]): Promise<void> {
+  if (removes.length > 0) {
+    const { rows } = await client.query<{ id: string; name: string }>(
+      "SELECT id, body ->> 'name' AS name FROM records WHERE project_id = $1 AND kind = 'layer' AND body ->> 'parentId' = ANY($2) LIMIT 1",
+      [projectId, removes],
+    );
+    if (rows.length > 0)
+      refuse('edit.orphan', `${rows[0].name || 'a layer'} would be left without the group it is in, which this edit removes`, {
+        where: rows[0].id,
+        accepted: 'a group removed together with all that is in it',
+      });
+  }
+  const parents = [...new Set(layers.map(([, parentId]) => parentId))].filter((id) => id !== ROOT && id !== DEFS);
+  if (parents.length === 0) return;
+  const { rows } = await client.query<{ id: string; parent: string }>(
+    `WITH RECURSIVE up (id, parent) AS (
+       SELECT id, body ->> 'parentId' FROM records WHERE project_id = $1 AND kind = 'layer' AND id = ANY($2)
+       UNION
+       SELECT r.id, r.body ->> 'parentId' FROM up JOIN records r ON r.project_id = $1 AND r.kind = 'layer' AND r.id = up.parent
+     ) SELECT id, parent FROM up`,
+    [projectId, parents],
+  );
+  const parentOf = new Map(rows.map(({ id, parent }) => [id, parent]));
+  const heights = moved.length > 0 ? await heightsOf(client, projectId, moved) : new Map<string, number>();
+  const depths = new Map<string, number>();
+  for (const [id, parentId] of layers) {
+    const depth = depthOf(id, parentId, parentOf, depths);
+    if (depth + (heights.get(id) ?? 0) > LIMITS.nesting)
+      refuse('edit.depth', `layers would be nested more than ${LIMITS.nesting} deep`, { where: id, accepted: `groups up to ${LIMITS.nesting} deep` });
+  }
+}
+
+/** How many groups are around a layer. */
+function depthOf(id: string, parentId: string, parentOf: ReadonlyMap<string, string>, known: Map<string, number>): number {
+  const path: string[] = [];
+  let at = parentId;
+  while (at !== ROOT && at !== DEFS && !known.has(at)) {
+    const above = parentOf.get(at);
+    if (above === undefined) refuse('edit.parent', `the group that ${id} would be in is not there`, { where: id, accepted: 'a group of this project' });
+    if (at === id || path.length > LIMITS.nesting * 2) refuse('edit.ring', `${id} would be inside of itself`, { where: id, accepted: 'a group that it does not hold' });
+    path.push(at);
+    at = above as string;
+  }
+  let depth = known.get(at) ?? 0;
+  for (const each of path.reverse()) known.set(each, ++depth);
+  return depth + 1;
+}
+
+/** How many layers deep the things in these are; rings are cut off beyond what may be nested. */
+async function heightsOf(client: pg.PoolClient, projectId: string, ids: readonly string[]): Promise<Map<string, number>> {
+  const { rows } = await client.query<{ top: string; height: number }>(
+    `WITH RECURSIVE down (top, id, height) AS (
+       SELECT id, id, 0 FROM unnest($2::text[]) AS id
+       UNION ALL
+       SELECT down.top, r.id, down.height + 1 FROM down JOIN records r ON r.project_id = $1 AND r.kind = 'layer' AND r.body ->> 'parentId' = down.id WHERE down.height <= ${LIMITS.nesting}
+     ) SELECT top, max(height)::int AS height FROM down GROUP BY top`,
+    [projectId, ids],
+  );
+  return new Map(rows.map(({ top, height }) => [top, height]));
 }

@@ -1,7 +1,8 @@
-import { gunzipSync, gzipSync } from 'node:zlib';
-import { cellKey, type Fonts, newId, ProjectDocument, type ProjectRecord, refuse, sha256Hex } from '@tolvik/core';
+import { createHash } from 'node:crypto';
+import { promisify } from 'node:util';
+import { gunzip, gzip } from 'node:zlib';
+import { newId } from '@tolvik/core';
 import { type Measured, RenderError } from '@tolvik/render';
-import PgBoss from 'pg-boss';
 import { putBlobs, readBlobs } from '../db/blobs';
 import { type Database, isUnreachable, transaction } from '../db/database';
 import {
@@ -16,85 +17,84 @@ import {
   newestDelivery,
   runningDeliveries,
   setDeliveryState,
-  waitingFiles,
 } from '../db/deliveries';
 import { measuredOf, type NewRender, putRenders } from '../db/renders';
+import { beat, claimFiles, DEAD_AFTER_MS, forget, hopelessFiles } from '../db/workers';
 import { announce } from '../events/hub';
 import type { FileMaker } from '../projects/file-maker';
-import { type KeyedFile, OpenProject } from '../projects/open-project';
-import type { OpenProjects } from '../projects/open-projects';
+import { composedOf } from '../projects/file-maker';
+import type { Answered, ChosenFiles } from '../projects/open-project';
+import type { OpenProjects, ProjectHandle } from '../projects/open-projects';
 
-const QUEUE = 'delivery-chunks';
-/** Files in one job: large enough that the queue costs nothing, small enough that a death loses little. */
+const gzipped = promisify(gzip);
+const gunzipped = promisify(gunzip);
+
+/** Files taken at once: large enough that asking costs nothing, small enough that a death loses little. */
 const CHUNK = 50;
+/** Files composed at once, so that a project's thread answers others in between. */
+const COMPOSED_AT_ONCE = 10;
 const IDLE_MS = 400;
+const BEAT_MS = DEAD_AFTER_MS / 4;
+const LOOPS = 2;
 
-type ChunkJob = { deliveryId: string; positions: number[] };
+type Result = FileResult & { render?: NewRender };
 
-export type ChosenFiles = { pieceIds?: readonly string[]; outputIds?: readonly string[] };
+/** What will not be otherwise at the next try: the error is that of the files. */
+const isPassing = (error: unknown) => (error instanceof RenderError && error.code === 'stopped') || isUnreachable(error);
 
-/** Starts deliveries and works on them: chunks of files are jobs in PostgreSQL, and any worker may take any. */
+function failed(rows: readonly DeliveryFileRow[], error: unknown): Map<number, Result> {
+  if (isPassing(error)) throw error;
+  const message = error instanceof Error ? error.message : String(error);
+  return new Map(rows.map(({ position }) => [position, { position, error: message, bytes: 0 }]));
+}
+
+/**
+ * Starts deliveries and works on them. Rows are the queue: a worker takes some that wait and owns them as long as it
+ * is alive, which it says every two seconds; those of a dead one are taken by the next that looks.
+ */
 export class Deliveries {
-  private readonly boss: PgBoss;
   private working: Promise<void>[] = [];
   private stopped = false;
   private readonly sleepers = new Set<() => void>();
-  private snapshots = new Map<string, Promise<OpenProject>>();
+  /** Under which names this process owns files. A loop that stumbled takes a new one, and lets the old one die. */
+  private readonly owners = new Set<string>();
+  private beating: NodeJS.Timeout | undefined;
 
   constructor(
     private readonly db: Database,
-    databaseUrl: string,
     private readonly projects: OpenProjects,
     private readonly maker: FileMaker,
-    private readonly fonts: Fonts,
     private readonly onError: (error: Error) => void,
-  ) {
-    this.boss = new PgBoss({ connectionString: databaseUrl, schedule: false, max: 3, application_name: 'tolvik-queue' });
-    this.boss.on('error', onError);
-  }
+  ) {}
 
   async start(role: 'all' | 'web' | 'worker'): Promise<void> {
-    await this.boss.start();
-    await this.boss.createQueue(QUEUE, { name: QUEUE, policy: 'standard', retryLimit: 5, expireInSeconds: 900 });
     if (role === 'web') return;
-    await this.resume();
-    this.working = [this.work(), this.work()];
+    this.beating = setInterval(() => void beat(this.db, [...this.owners]).catch(() => {}), BEAT_MS);
+    this.working = Array.from({ length: LOOPS }, () => this.work());
   }
 
   async stop(): Promise<void> {
     this.stopped = true;
     this.wake();
     await Promise.allSettled(this.working);
-    await this.boss.stop({ graceful: false, close: true }).catch(() => {});
+    clearInterval(this.beating);
+    await forget(this.db, [...this.owners]).catch(() => {});
   }
 
   /**
-   * A new delivery of what the plan holds now. Refuses while the plan has trouble. Files that were
-   * made before are there at once.
+   * A new delivery of what the plan holds now, with the records it was planned from. Refuses while the plan has
+   * trouble. Files that were made before are there at once.
    */
-  async begin(project: OpenProject, chosen: ChosenFiles = {}): Promise<string> {
-    const { plan, files } = project.plan();
-    const pieces = chosen.pieceIds && new Set(chosen.pieceIds);
-    const outputs = chosen.outputIds && new Set(chosen.outputIds);
-    const wanted = files.filter((file) => (!pieces || pieces.has(file.pieceId)) && (!outputs || outputs.has(file.outputId)));
-    if (wanted.length === 0) refuse('delivery.empty', 'there are no files to export', { accepted: 'at least one piece and one output that are on' });
-    const troubled = wanted.filter((file) => file.problem || file.clashes.length > 0);
-    if (troubled.length > 0) {
-      const first = troubled[0];
-      const nameOf = (id: string) => plan.pieces.find((piece) => piece.id === id)?.name ?? id;
-      refuse('delivery.held', first.problem ? `${nameOf(first.pieceId)}: ${first.problem}` : `${troubled.length} files share a path with another, the first is ${first.path}`, {
-        where: first.path,
-        accepted: 'a plan in which every file has its own path and can be made',
-      });
-    }
-    const snapshot = await this.snapshot(project);
+  async begin(project: ProjectHandle, chosen: ChosenFiles = {}): Promise<string> {
+    const { version, files, records } = await project.ask('delivery', chosen);
+    const snapshot = await this.keepSnapshot(project.id, version, records);
     const id = newId();
     const waiting = await transaction(this.db, async (client) => {
-      const number = await insertDelivery(client, { id, projectId: project.id, version: project.version, snapshot, total: wanted.length });
+      const number = await insertDelivery(client, { id, projectId: project.id, version, snapshot, total: files.length });
       const rows = await insertDeliveryFiles(
         client,
         id,
-        wanted.map((file) => ({
+        files.map((file) => ({
           path: file.path,
           piece_id: file.pieceId,
           output_id: file.outputId,
@@ -106,33 +106,22 @@ export class Deliveries {
           error: null,
         })),
       );
-      await announce(client, project.id, { type: 'delivery', id, number, state: 'running', total: wanted.length, made: wanted.length - rows.length, failed: 0 });
+      await announce(client, project.id, { type: 'delivery', id, number, state: 'running', total: files.length, made: files.length - rows.length, failed: 0 });
       return rows;
     });
-    if (waiting.length > 0)
-      await this.enqueue(
-        id,
-        waiting.sort((a, b) => a - b),
-      );
+    if (waiting.length > 0) this.wake();
     else await this.finish(id);
     return id;
   }
 
-  /** The project's records as they are, kept by content; the newest delivery's snapshot serves again when nothing changed. */
-  private async snapshot(project: OpenProject): Promise<string> {
-    const last = await newestDelivery(this.db, project.id);
-    if (last?.version === project.version) return last.snapshot;
-    const bytes = gzipSync(JSON.stringify([...project.doc.all()]), { level: 1 });
-    const hash = sha256Hex(bytes);
+  /** The records kept by content; the newest delivery's snapshot serves again when nothing changed. */
+  private async keepSnapshot(projectId: string, version: number, records: string): Promise<string> {
+    const last = await newestDelivery(this.db, projectId);
+    if (last?.version === version) return last.snapshot;
+    const bytes = await gzipped(records, { level: 1 });
+    const hash = createHash('sha256').update(bytes).digest('hex');
     await putBlobs(this.db, [{ hash, mediaType: 'application/gzip', bytes }]);
     return hash;
-  }
-
-  private async enqueue(deliveryId: string, positions: readonly number[]): Promise<void> {
-    const jobs: { name: string; data: ChunkJob }[] = [];
-    for (let at = 0; at < positions.length; at += CHUNK) jobs.push({ name: QUEUE, data: { deliveryId, positions: positions.slice(at, at + CHUNK) } });
-    await this.boss.insert(jobs);
-    this.wake();
   }
 
   /** Lets what is left of a running delivery be; what was made stays. */
@@ -144,33 +133,19 @@ export class Deliveries {
   /** Goes on with a stopped delivery where it stopped. */
   async goOn(id: string): Promise<void> {
     if (!(await setDeliveryState(this.db, id, 'stopped', 'running'))) return;
-    await this.requeue(id);
-  }
-
-  private async requeue(id: string): Promise<void> {
-    const waiting = await waitingFiles(this.db, id);
-    if (waiting.length > 0)
-      await this.enqueue(
-        id,
-        waiting.map((file) => file.position),
-      );
-    else await this.finish(id);
-  }
-
-  /** After a start: deliveries that a dead server left half made go on. Files that are made are found made. */
-  private async resume(): Promise<void> {
-    for (const delivery of await runningDeliveries(this.db)) await this.requeue(delivery.id);
+    this.wake();
+    await this.tell(id);
   }
 
   /** Until there may be work: at once when it was put here, soon when another server put it. */
-  private sleep(): Promise<void> {
+  private sleep(ms: number): Promise<void> {
     return new Promise((resolve) => {
       const up = () => {
         clearTimeout(timer);
         this.sleepers.delete(up);
         resolve();
       };
-      const timer = setTimeout(up, IDLE_MS);
+      const timer = setTimeout(up, ms);
       this.sleepers.add(up);
     });
   }
@@ -180,91 +155,103 @@ export class Deliveries {
   }
 
   private async work(): Promise<void> {
+    let owner: string | null = null;
     while (!this.stopped) {
       try {
-        const [job] = (await this.boss.fetch<ChunkJob>(QUEUE)) ?? [];
-        if (!job) {
-          await this.sleep();
-          continue;
+        if (!owner) {
+          owner = newId();
+          await beat(this.db, [owner]);
+          this.owners.add(owner);
         }
-        try {
-          await this.chunk(job.data);
-          await this.boss.complete(QUEUE, job.id);
-        } catch (error) {
-          if (this.stopped) return;
-          this.onError(error as Error);
-          await this.boss.fail(QUEUE, job.id, { message: (error as Error).message });
-        }
+        if (!(await this.takeSome(owner))) await this.sleep(IDLE_MS);
       } catch (error) {
+        if (owner) this.owners.delete(owner);
+        owner = null;
         if (this.stopped) return;
         if (!isUnreachable(error)) this.onError(error as Error);
-        await new Promise((resolve) => setTimeout(resolve, 1000));
+        await this.sleep(1000);
       }
     }
   }
 
-  /** Makes the files of one chunk that are still waiting, stores them in one statement, marks their rows. */
-  private async chunk({ deliveryId, positions }: ChunkJob): Promise<void> {
-    const delivery = await findDelivery(this.db, deliveryId);
-    if (delivery?.state !== 'running') return;
-    const rows = await waitingFiles(this.db, deliveryId, positions);
-    if (rows.length > 0) {
-      const project = await this.projectOf(delivery);
-      const have = await measuredOf(
-        this.db,
-        rows.map((row) => row.render_key),
-      );
-      const { byCell } = project.plan();
-      const results = await Promise.all(rows.map((row) => this.makeOne(project, row, byCell.get(cellKey(row.piece_id, row.output_id)), have.get(row.render_key))));
-      await transaction(this.db, async (client) => {
-        await putRenders(
-          client,
-          results.flatMap(({ render }) => (render ? [render] : [])),
-        );
-        await markFiles(client, deliveryId, results);
-      });
+  /** Takes files of a running delivery that nobody makes, and makes them; answers whether there were any. */
+  private async takeSome(owner: string): Promise<boolean> {
+    for (const delivery of await runningDeliveries(this.db)) {
+      const rows = await claimFiles(this.db, delivery.id, owner, CHUNK);
+      if (rows.length === 0) {
+        const hopeless = await hopelessFiles(this.db, delivery.id);
+        if (hopeless.length > 0) {
+          const error = 'making it was begun 5 times, and each time ended whoever made it';
+          await transaction(this.db, (client) =>
+            markFiles(
+              client,
+              delivery.id,
+              hopeless.map((position) => ({ position, error, bytes: 0 })),
+            ),
+          );
+        }
+        // One whose last files were made by somebody who died before saying so.
+        if (await finishIfComplete(this.db, delivery.id)) await this.tell(delivery.id);
+        continue;
+      }
+      await this.chunk(delivery, rows);
+      return true;
     }
-    const finished = await finishIfComplete(this.db, deliveryId);
-    await this.tell(deliveryId, finished ? undefined : rows.at(-1)?.path);
+    return false;
   }
 
-  private async makeOne(project: OpenProject, row: DeliveryFileRow, file: KeyedFile | undefined, have: Measured | undefined): Promise<FileResult & { render?: NewRender }> {
-    const { position } = row;
-    if (have) return { position, error: null, bytes: have.bytes };
-    if (!file || file.key !== row.render_key) return { position, error: 'the snapshot composes to another file than it did', bytes: 0 };
+  /** Makes files, stores them in one statement, marks their rows. */
+  private async chunk(delivery: DeliveryRow, rows: readonly DeliveryFileRow[]): Promise<void> {
+    const have = await measuredOf(
+      this.db,
+      rows.map((row) => row.render_key),
+    );
+    const missing = rows.filter((row) => !have.has(row.render_key));
+    const made = missing.length > 0 ? await this.make(delivery, missing).catch((error) => failed(missing, error)) : new Map<number, Result>();
+    const results = rows.map((row): Result => made.get(row.position) ?? { position: row.position, error: null, bytes: (have.get(row.render_key) as Measured).bytes });
+    await transaction(this.db, async (client) => {
+      await putRenders(
+        client,
+        results.flatMap(({ render }) => (render ? [render] : [])),
+      );
+      await markFiles(client, delivery.id, results);
+    });
+    const finished = await finishIfComplete(this.db, delivery.id);
+    await this.tell(delivery.id, finished ? undefined : rows.at(-1)?.path);
+  }
+
+  private async make(delivery: DeliveryRow, rows: readonly DeliveryFileRow[]): Promise<Map<number, Result>> {
+    const project = await this.projectOf(delivery);
+    const results: Promise<Result>[] = [];
+    for (let at = 0; at < rows.length; at += COMPOSED_AT_ONCE) {
+      const some = rows.slice(at, at + COMPOSED_AT_ONCE);
+      const { answered } = await project.ask('jobs', { cells: some.map((row) => ({ pieceId: row.piece_id, outputId: row.output_id })), whole: true });
+      for (const [i, row] of some.entries()) results.push(this.makeOne(row, answered[i]));
+    }
+    return new Map((await Promise.all(results)).map((result) => [result.position, result]));
+  }
+
+  private async makeOne({ position, render_key }: DeliveryFileRow, answered: Answered): Promise<Result> {
     try {
-      const render = await this.maker.render(project, file, 'normal');
+      const composed = composedOf(answered);
+      if (composed.job.key !== render_key) return { position, error: 'the snapshot composes to another file than it did', bytes: 0 };
+      const render = await this.maker.render(composed, 'normal');
       return { position, error: null, bytes: render.bytes.length, render };
     } catch (error) {
-      if (error instanceof RenderError && error.code === 'stopped') throw error;
+      if (isPassing(error)) throw error;
       return { position, error: error instanceof Error ? error.message : String(error), bytes: 0 };
     }
   }
 
   /** The project as it was when the delivery began. */
-  private async projectOf(delivery: DeliveryRow): Promise<OpenProject> {
-    const current = await this.projects.get(delivery.project_id);
-    if (current?.version === delivery.version) return current;
-    const { snapshot } = delivery;
-    let read = this.snapshots.get(snapshot);
-    if (!read) {
-      read = this.readSnapshot(delivery, current?.name ?? '');
-      this.snapshots.set(snapshot, read);
-      read.catch(() => this.snapshots.delete(snapshot));
-      for (const key of this.snapshots.keys()) {
-        if (this.snapshots.size <= 2) break;
-        this.snapshots.delete(key);
-      }
-    }
-    return read;
-  }
-
-  private async readSnapshot(delivery: DeliveryRow, name: string): Promise<OpenProject> {
-    const [blob] = await readBlobs(this.db, [delivery.snapshot]);
-    const records = JSON.parse(gunzipSync(blob.bytes).toString('utf8')) as ProjectRecord[];
-    const project = new OpenProject(delivery.project_id, name, delivery.version, new ProjectDocument(records), this.fonts);
-    await project.loadPictures(this.db);
-    return project;
+  private async projectOf(delivery: DeliveryRow): Promise<ProjectHandle> {
+    const { snapshot, project_id, version } = delivery;
+    const current = await this.projects.get(project_id);
+    if (current?.version === version) return current;
+    return this.projects.snapshot(snapshot, project_id, current?.name ?? '', version, async () => {
+      const [blob] = await readBlobs(this.db, [snapshot]);
+      return (await gunzipped(blob.bytes)).toString('utf8');
+    });
   }
 
   private async finish(id: string): Promise<void> {

@@ -13,15 +13,21 @@ import { openApi } from './schemas';
 import { ownHostOnly, securityHeaders, withNonce } from './security';
 import { specRoutes } from './spec-routes';
 
+const EDITS = /^\/projects\/[^/]+\/edits\/?$/;
+const json = express.json({ limit: '1mb' });
+
 /** The whole HTTP face: API under /api, the web app for everything else. */
 export function makeApp(context: Context): Express {
   const { config, db, log } = context;
   const app = express();
   app.disable('x-powered-by');
+  // Hashing every answer would cost as much as making it; what has a key has it as its ETag.
+  app.set('etag', false);
   app.use(ownHostOnly(config.hosts), withNonce, securityHeaders);
   // Most is sent over loopback or a studio's network: a little larger and much sooner is better.
   app.use(compression({ level: 3, filter: (req, res) => !req.path.endsWith('/events') && compression.filter(req, res) }));
-  app.use('/api', express.json({ limit: '64mb' }));
+  // Edits may be larger, and are read by their route.
+  app.use('/api', (req, res, next) => (EDITS.test(req.path) ? next() : json(req, res, next)));
 
   app.get('/api/health', async (_req, res) => {
     const projects = await countProjects(db).catch(() => null);

@@ -1,4 +1,4 @@
-import { refuse } from '@tolvik/core';
+import { recordId, refuse } from '@tolvik/core';
 import type { RenderPool } from '@tolvik/render';
 import type { Logger } from 'pino';
 import type { Reader } from '../bring-in/reader';
@@ -7,9 +7,10 @@ import type { Database } from '../db/database';
 import type { Deliveries } from '../deliveries/deliveries';
 import type { EventHub } from '../events/hub';
 import type { FileMaker } from '../projects/file-maker';
-import type { OpenProject } from '../projects/open-project';
-import type { OpenProjects } from '../projects/open-projects';
+import type { OpenProjects, ProjectHandle } from '../projects/open-projects';
+import type { Pictures } from '../projects/pictures';
 import type { Renders } from '../projects/renders';
+import type { Turns } from '../turns';
 
 /** What every route works with. */
 export type Context = {
@@ -17,14 +18,20 @@ export type Context = {
   db: Database;
   projects: OpenProjects;
   pool: RenderPool;
+  pictures: Pictures;
   renders: Renders;
   maker: FileMaker;
   deliveries: Deliveries;
   hub: EventHub;
+  /** Reads files. */
   reader: Reader;
+  /** Reads edits that are too large to be read where others wait. */
+  editReader: Reader;
+  /** Uploads that are read at once. */
+  uploads: Turns;
   log: Logger;
 };
 
-export async function openProject({ projects }: Context, id: string): Promise<OpenProject> {
-  return (await projects.get(id)) ?? refuse('not.found', 'there is no such project');
+export async function openProject({ projects }: Context, id: string): Promise<ProjectHandle> {
+  return (recordId.safeParse(id).success ? await projects.get(id) : undefined) ?? refuse('not.found', 'there is no such project');
 }

@@ -1,12 +1,12 @@
-import { FORMATS, type Format, refuse } from '@tolvik/core';
+import { FORMATS, type Format, recordId, refuse } from '@tolvik/core';
 import { Router } from 'express';
-import { type DeliveryFileRow, type DeliveryRow, deliveryFiles, findDelivery, listDeliveries } from '../db/deliveries';
+import { type DeliveryFileRow, type DeliveryRow, deliveryFile, deliveryFiles, findDelivery, listDeliveries } from '../db/deliveries';
 import { findProject } from '../db/projects';
 import { readRender } from '../db/renders';
 import { streamArchive } from '../deliveries/archive';
 import { compareDeliveries } from '../deliveries/compare';
 import { type Context, openProject } from './context';
-import { newDelivery } from './schemas';
+import { newDelivery, position } from './schemas';
 import { INERT } from './security';
 
 const asJson = (d: DeliveryRow) => ({
@@ -41,11 +41,12 @@ const fileJson = (f: DeliveryFileRow | undefined) =>
 export function deliveryRoutes(context: Context): Router {
   const { db, deliveries } = context;
   const router = Router();
-  const find = async (id: unknown) => (await findDelivery(db, String(id))) ?? refuse('not.found', 'there is no such delivery');
+  const find = async (id: unknown) => (recordId.safeParse(id).success ? await findDelivery(db, String(id)) : undefined) ?? refuse('not.found', 'there is no such delivery');
 
   router.get('/projects/:id/deliveries', async (req, res) => {
-    const project = await openProject(context, String(req.params.id));
-    res.json({ deliveries: (await listDeliveries(db, project.id)).map(asJson) });
+    const id = String(req.params.id);
+    if (!recordId.safeParse(id).success || !(await findProject(db, id))) refuse('not.found', 'there is no such project');
+    res.json({ deliveries: (await listDeliveries(db, id)).map(asJson) });
   });
 
   router.post('/projects/:id/deliveries', async (req, res) => {
@@ -86,7 +87,7 @@ export function deliveryRoutes(context: Context): Router {
 
   router.get('/deliveries/:id/files/:position', async (req, res) => {
     const delivery = await find(req.params.id);
-    const file = (await deliveryFiles(db, delivery.id)).find((each) => each.position === Number(req.params.position));
+    const file = await deliveryFile(db, delivery.id, position.parse(req.params.position));
     const render = file && (await readRender(db, file.render_key));
     if (!file || !render) return refuse('not.found', 'that file was not made');
     res
@@ -96,12 +97,12 @@ export function deliveryRoutes(context: Context): Router {
   });
 
   router.post('/deliveries/:id/stop', async (req, res) => {
-    await deliveries.halt(String(req.params.id));
+    await deliveries.halt((await find(req.params.id)).id);
     res.json(asJson(await find(req.params.id)));
   });
 
   router.post('/deliveries/:id/go-on', async (req, res) => {
-    await deliveries.goOn(String(req.params.id));
+    await deliveries.goOn((await find(req.params.id)).id);
     res.json(asJson(await find(req.params.id)));
   });
 

@@ -1,8 +1,8 @@
-import { type Problem, Refusal } from '@tolvik/core';
+import { inputProblem, type Problem, Refusal } from '@tolvik/core';
 import { RenderError } from '@tolvik/render';
 import type { ErrorRequestHandler, Response } from 'express';
 import { ZodError } from 'zod';
-import { isUnreachable } from '../db/database';
+import { isDiskFull, isUnreachable } from '../db/database';
 
 /** Statuses of refusals that are not plain bad input. */
 const STATUS: Record<string, number> = {
@@ -12,6 +12,11 @@ const STATUS: Record<string, number> = {
   'delivery.empty': 409,
   'upload.size': 413,
   'upload.files': 413,
+  'upload.fields': 413,
+  'upload.broken': 400,
+  'input.json': 400,
+  busy: 503,
+  'edit.version': 409,
   'host.foreign': 403,
   'origin.foreign': 403,
 };
@@ -30,14 +35,18 @@ export const problemHandler =
   (error, _req, res, next) => {
     if (res.headersSent) return next(error);
     if (error instanceof Refusal) return sendProblem(res, STATUS[error.problem.code] ?? 422, error.problem);
-    if (error instanceof ZodError) {
-      const issue = error.issues[0];
-      return sendProblem(res, 422, { code: 'input', message: `${issue.path.join('.') || 'the request'}: ${issue.message}`, where: issue.path.join('.'), accepted: issue.message });
-    }
+    if (error instanceof ZodError) return sendProblem(res, 422, inputProblem(error));
     if (error instanceof RenderError) return sendProblem(res, error.code === 'stopped' ? 503 : 422, { code: `render.${error.code}`, message: error.message });
+    if (isDiskFull(error))
+      return sendProblem(res, 507, { code: 'disk.full', message: 'the disk that the database is on is full; what was saved before is safe, and saving goes on once there is room' });
     if (isUnreachable(error)) return sendProblem(res, 503, { code: 'database.away', message: 'the database cannot be reached at the moment; nothing was lost, try again' });
-    if (error?.type === 'entity.too.large') return sendProblem(res, 413, { code: 'input.size', message: 'the request is larger than 64 MB' });
+    if (error?.type === 'entity.too.large') return sendProblem(res, 413, { code: 'input.size', message: 'the request is larger than what is taken here', accepted: 'up to 1 MB, for an edit 64 MB' });
     if (error?.type === 'entity.parse.failed') return sendProblem(res, 400, { code: 'input.json', message: 'the request is not JSON' });
+    // What the framework itself found wrong with a request: bad percent-encoding, a charset nobody knows, a length that lies.
+    const status = Number(error?.status ?? error?.statusCode);
+    if (status >= 400 && status < 500) return sendProblem(res, status, { code: 'input.request', message: 'the request cannot be read', accepted: 'a well-formed HTTP request' });
+    // Values that no column takes (SQLSTATE class 22) came from outside; what is stored was checked before.
+    if (/^22/.test(String(error?.code))) return sendProblem(res, 422, { code: 'input', message: 'the request holds a value that cannot be stored' });
     log(error);
     sendProblem(res, 500, { code: 'internal', message: 'something went wrong here; it has been noted' });
   };

@@ -1,15 +1,19 @@
-import { asEdit, type Change, COVER, composeCover, type FontFacts, type FontRecord, lastOrder, newId, ordersAfter, type ReadProject, Refusal, refuse, sha256Hex, writeProjectFile } from '@tolvik/core';
-import { type Request, Router } from 'express';
-import { bringIn } from '../bring-in/bring-in';
-import { readUploads } from '../bring-in/multipart';
+import { type Change, type FontRecord, fontRecord, lastOrder, newId, ordersAfter, parseEdit, plainText, Refusal, recordId, recordName, refuse } from '@tolvik/core';
+import express, { type Request, Router } from 'express';
+import type pg from 'pg';
+import { type ReadOptions, readFiles } from '../bring-in/bring-in';
+import { readUploads, type Upload } from '../bring-in/multipart';
+import type { PlaceOptions } from '../bring-in/placed';
 import { putBlobs, readBlobs } from '../db/blobs';
 import { transaction } from '../db/database';
+import { type PreparedEdit, preparedOf, prepareEdit } from '../db/prepared-edit';
 import { copyRecords, findProject, insertProject, listProjects, renameProject, setDeleted } from '../db/projects';
 import { applyEdit, changesAsJson } from '../db/records';
 import { announce } from '../events/hub';
+import type { ProjectHandle } from '../projects/open-projects';
 import { type Context, openProject } from './context';
 import { sendProblem } from './problem';
-import { blobHash, bringInQuery, edit, newProject, projectPatch, sinceVersion } from './schemas';
+import { blobHash, bringInQuery, newProject, projectPatch, sinceVersion } from './schemas';
 import { INERT } from './security';
 
 const NDJSON = 'application/x-ndjson';
@@ -17,23 +21,30 @@ const PROGRESS_EVERY_MS = 100;
 const MAX_FONTS = 100;
 
 /** Carries out a change the server itself makes, on top of whatever the project has become. */
-export async function commit(context: Context, projectId: string, change: Change): Promise<number> {
-  const { db } = context;
-  return transaction(db, async (client) => {
-    const row = await findProject(client, projectId);
-    if (!row) return refuse('not.found', 'there is no such project');
-    const made = asEdit(change, row.version);
-    const outcome = await applyEdit(client, projectId, made);
-    if (!outcome || 'clash' in outcome) return refuse('edit.clash', 'the project changed at the same moment; try again');
-    await announce(client, projectId, { type: 'edited', version: outcome.version, editId: made.id });
-    return outcome.version;
-  });
+export async function commit(client: pg.PoolClient, projectId: string, made: PreparedEdit): Promise<number> {
+  const row = await findProject(client, projectId);
+  if (!row) return refuse('not.found', 'there is no such project');
+  const outcome = await applyEdit(client, projectId, { ...made, baseVersion: row.version });
+  if (!outcome || 'clash' in outcome) return refuse('edit.clash', 'the project changed at the same moment; try again');
+  await announce(client, projectId, { type: 'edited', version: outcome.version, editId: made.id });
+  return outcome.version;
 }
 
-const idOf = (req: Request) => String(req.params.id);
+/** The project a request is about; what can be no id is no project. */
+const idOf = (req: Request): string => {
+  const { success, data } = recordId.safeParse(req.params.id);
+  return success ? data : refuse('not.found', 'there is no such project');
+};
+
+/** Read where others wait, which a larger edit is not. */
+const SMALL_EDIT_BYTES = 128 * 1024;
+const MAX_EDIT = '64mb';
+
+/** A change as JSON text, its records as they are. */
+const changeAsJson = ({ label, puts, removes }: PreparedEdit): string => `{"label":${JSON.stringify(label)},"puts":${puts},"removes":${JSON.stringify(removes)}}`;
 
 export function projectRoutes(context: Context): Router {
-  const { db, reader, pool, renders, log } = context;
+  const { db, reader, editReader, uploads, maker, pictures } = context;
   const router = Router();
 
   router.get('/projects', async (_req, res) => {
@@ -52,19 +63,23 @@ export function projectRoutes(context: Context): Router {
   });
 
   router.post('/projects/open', async (req, res) => {
-    const [upload] = await readUploads(req);
-    if (!upload) refuse('upload.empty', 'no file came', { accepted: 'a project file' });
-    const { project } = (await reader.read({ kind: 'project', name: upload.name, bytes: upload.bytes })) as { project: ReadProject };
-    const id = newId();
-    await putBlobs(db, project.blobs);
-    await insertProject(db, id, project.name || 'Opened project');
-    await commit(context, id, { label: 'open project file', puts: project.records, removes: [] });
-    res.status(201).json({ ...(await findProject(db, id)), dropped: project.dropped });
+    const answer = await uploads.take(async () => {
+      const [upload] = await readUploads(req);
+      if (!upload) refuse('upload.empty', 'no file came', { accepted: 'a project file' });
+      const { name, edit, blobs, dropped } = await reader.read({ kind: 'project', name: upload.name, bytes: upload.bytes });
+      const id = newId();
+      await putBlobs(db, blobs);
+      await transaction(db, async (client) => {
+        await insertProject(client, id, recordName.catch('Opened project').parse(name));
+        await commit(client, id, edit);
+      });
+      return { ...(await findProject(db, id)), dropped };
+    });
+    res.status(201).json(answer);
   });
 
   router.get('/projects/:id', async (req, res) => {
-    const project = await openProject(context, idOf(req));
-    res.json(await findProject(db, project.id));
+    res.json((await findProject(db, idOf(req))) ?? refuse('not.found', 'there is no such project'));
   });
 
   router.patch('/projects/:id', async (req, res) => {
@@ -72,7 +87,7 @@ export function projectRoutes(context: Context): Router {
     const id = idOf(req);
     if (deleted !== undefined && !(await setDeleted(db, id, deleted))) refuse('not.found', 'there is no such project');
     if (name !== undefined) {
-      await openProject(context, id);
+      if (!(await findProject(db, id))) refuse('not.found', 'there is no such project');
       await renameProject(db, id, name);
       await announce(db, id, { type: 'renamed', name });
     }
@@ -92,12 +107,14 @@ export function projectRoutes(context: Context): Router {
     res.type('json').send(`{"version":${row.version},"name":${JSON.stringify(row.name)},"records":${records},"removed":${removed}}`);
   });
 
-  router.post('/projects/:id/edits', async (req, res) => {
+  router.post('/projects/:id/edits', express.raw({ type: 'application/json', limit: MAX_EDIT }), async (req, res) => {
     const id = idOf(req);
-    const parsed = edit.parse(req.body);
+    const body: unknown = req.body;
+    if (!Buffer.isBuffer(body)) return void refuse('input.json', 'the request is not JSON', { accepted: 'an edit as JSON' });
+    const edit = body.length <= SMALL_EDIT_BYTES ? preparedOf(parseEdit(body.toString('utf8'))) : await editReader.read({ kind: 'edit', name: 'the edit', bytes: body });
     const outcome = await transaction(db, async (client) => {
-      const result = await applyEdit(client, id, parsed);
-      if (result && 'version' in result && !result.repeated) await announce(client, id, { type: 'edited', version: result.version, editId: parsed.id });
+      const result = await applyEdit(client, id, edit);
+      if (result && 'version' in result && !result.repeated) await announce(client, id, { type: 'edited', version: result.version, editId: edit.id });
       return result;
     });
     if (!outcome) return refuse('not.found', 'there is no such project');
@@ -108,12 +125,9 @@ export function projectRoutes(context: Context): Router {
   router.post('/projects/:id/bring-in', async (req, res) => {
     const { as, x, y } = bringInQuery.parse(req.query);
     const project = await openProject(context, idOf(req));
-    const uploads = await readUploads(req);
-    if (uploads.length === 0) refuse('upload.empty', 'no file came', { accepted: 'SVG files, pictures or a zip of them' });
     const gone = new AbortController();
     res.on('close', () => !res.writableFinished && gone.abort());
     const lines = req.accepts(['application/json', NDJSON]) === NDJSON;
-    if (lines) res.type(NDJSON);
     let told = 0;
     const onRead = (done: number, of: number) => {
       if (!lines || (done < of && performance.now() - told < PROGRESS_EVERY_MS)) return;
@@ -121,46 +135,50 @@ export function projectRoutes(context: Context): Router {
       res.write(`${JSON.stringify({ read: done, of })}\n`);
     };
     try {
-      const { change, blobs, report } = await bringIn(uploads, project.doc, reader, { as, at: { x, y }, onRead, signal: gone.signal });
+      const answer = await uploads.take(async () => {
+        const files = await readUploads(req);
+        if (files.length === 0) refuse('upload.empty', 'no file came', { accepted: 'SVG files, pictures or a zip of them' });
+        if (lines) res.type(NDJSON);
+        return bringIn(context, project, files, { as, at: { x, y } }, { onRead, signal: gone.signal });
+      });
       // Whoever stopped it, or left, wants nothing of it.
-      if (gone.signal.aborted) return;
-      await putBlobs(db, blobs);
-      const version = change ? await commit(context, project.id, change) : project.version;
-      const answer = { version, change, report };
-      if (lines) res.end(`${JSON.stringify(answer)}\n`);
-      else res.json(answer);
+      if (answer === null) return;
+      if (lines) res.end(`${answer}\n`);
+      else res.type('json').send(answer);
     } catch (error) {
       if (gone.signal.aborted) return;
-      if (!lines || !(error instanceof Refusal)) throw error;
+      if (!lines || !res.headersSent || !(error instanceof Refusal)) throw error;
       res.end(`${JSON.stringify({ problem: error.problem })}\n`);
     }
   });
 
   router.post('/projects/:id/fonts', async (req, res) => {
     const project = await openProject(context, idOf(req));
-    const uploads = await readUploads(req);
-    if (uploads.length === 0) refuse('upload.empty', 'no file came', { accepted: 'fonts: OpenType, TrueType, WOFF or WOFF2' });
-    const fonts = project.doc.list('font');
-    if (fonts.length + uploads.length > MAX_FONTS) refuse('font.many', `a project holds up to ${MAX_FONTS} fonts`, { accepted: 'fewer fonts' });
-    const orders = ordersAfter(lastOrder(fonts), uploads.length);
-    const puts: FontRecord[] = [];
-    const blobs = [];
-    for (const [i, upload] of uploads.entries()) {
-      const answer = await reader.read({ kind: 'font', name: upload.name, bytes: upload.bytes });
-      const { family, weight, italic, mediaType } = (answer as { font: FontFacts }).font;
-      const hash = sha256Hex(upload.bytes);
-      blobs.push({ hash, mediaType, bytes: upload.bytes });
-      if (!fonts.some((font) => font.hash === hash)) puts.push({ id: newId(), kind: 'font', order: orders[i], family, weight, italic, hash });
-    }
-    await putBlobs(db, blobs);
-    const change: Change = { label: puts.length === 1 ? `add the font ${puts[0].family}` : `add ${puts.length} fonts`, puts, removes: [] };
-    const version = puts.length > 0 ? await commit(context, project.id, change) : project.version;
-    res.json({ version, change: puts.length > 0 ? change : null });
+    const answer = await uploads.take(async () => {
+      const files = await readUploads(req);
+      if (files.length === 0) refuse('upload.empty', 'no file came', { accepted: 'fonts: OpenType, TrueType, WOFF or WOFF2' });
+      const fonts = await project.ask('fonts', null);
+      if (fonts.length + files.length > MAX_FONTS) refuse('font.many', `a project holds up to ${MAX_FONTS} fonts`, { accepted: 'fewer fonts' });
+      const orders = ordersAfter(lastOrder(fonts), files.length);
+      const puts: FontRecord[] = [];
+      const blobs = [];
+      for (const [i, { name, bytes }] of files.entries()) {
+        const { family, weight, italic, mediaType, hash } = await reader.read({ kind: 'font', name, bytes });
+        blobs.push({ hash, mediaType, bytes });
+        if (![...fonts, ...puts].some((font) => font.hash === hash)) puts.push(fontRecord.parse({ id: newId(), kind: 'font', order: orders[i], family: plainText(family, 100), weight, italic, hash }));
+      }
+      await putBlobs(db, blobs);
+      if (puts.length === 0) return { version: project.version, change: null };
+      const change: Change = { label: puts.length === 1 ? `add the font ${puts[0].family}` : `add ${puts.length} fonts`, puts, removes: [] };
+      return { version: await transaction(db, (client) => commit(client, project.id, prepareEdit(change, 0))), change };
+    });
+    res.json(answer);
   });
 
   router.get('/projects/:id/project.svg', async (req, res) => {
     const project = await openProject(context, idOf(req));
-    const text = writeProjectFile(project.doc, project.name, project.picture);
+    const blobs = await pictures.read(await project.ask('pictureHashes', null));
+    const text = await project.ask('projectFile', { pictures: blobs });
     res
       .set('Content-Security-Policy', INERT)
       .attachment(`${project.name.replace(/[^\p{L}\p{N} ._-]+/gu, '-') || 'project'}.svg`)
@@ -170,18 +188,10 @@ export function projectRoutes(context: Context): Router {
 
   router.get('/projects/:id/cover.png', async (req, res) => {
     const project = await openProject(context, idOf(req));
-    const svg = composeCover(project.composer);
-    const key = sha256Hex(`cover ${svg}`);
-    res.set('ETag', `"${key}"`).set('Cache-Control', 'private, no-cache').type('image/png');
-    if (req.headers['if-none-match'] === `"${key}"`) return void res.status(304).end();
-    let bytes = (await renders.read(key))?.bytes;
-    if (!bytes) {
-      const job = { svg, settings: { format: 'png', effort: 'faster' } as const, widthPx: COVER.width * 2, heightPx: COVER.height * 2, dpi: 192, ground: COVER.ground };
-      const made = await pool.render(job, 'high');
-      bytes = made.bytes;
-      await renders.put([{ key, mediaType: 'image/png', ...made }]).catch((error) => log.warn(error));
-    }
-    res.send(bytes);
+    const job = await project.ask('cover', null);
+    res.set('ETag', `"${job.key}"`).set('Cache-Control', 'private, no-cache').type('image/png');
+    if (req.headers['if-none-match'] === `"${job.key}"`) return void res.status(304).end();
+    res.send((await maker.made({ cell: { pieceId: '', outputId: '' }, job, format: 'png', path: 'cover.png' })).bytes);
   });
 
   router.get('/blobs/:hash', async (req, res) => {
@@ -191,4 +201,22 @@ export function projectRoutes(context: Context): Router {
   });
 
   return router;
+}
+
+/** Reads files and puts them on the Bench as one edit; the answer as JSON text, or null when whoever asked left meanwhile. */
+async function bringIn({ db, reader }: Context, project: ProjectHandle, files: readonly Upload[], place: PlaceOptions, options: ReadOptions): Promise<string | null> {
+  const { read, blobs, report } = await readFiles(files, reader, options);
+  let version = project.version;
+  let edit: PreparedEdit | null = null;
+  if (read.length > 0 && !options.signal?.aborted) {
+    const label = read.length === 1 ? `bring in ${read[0].name}` : `bring in ${read.length} files`;
+    const placed = await project.ask('place', { read: read.map(({ name, artwork }) => ({ name, artwork })), options: place, label: plainText(label, 200) });
+    for (const { index, problem } of placed.refused) read[index].report.problem = problem;
+    edit = placed.edit;
+  }
+  if (options.signal?.aborted) return null;
+  await putBlobs(db, blobs);
+  const made = edit;
+  if (made) version = await transaction(db, (client) => commit(client, project.id, made));
+  return `{"version":${version},"change":${made ? changeAsJson(made) : 'null'},"report":${JSON.stringify(report)}}`;
 }

@@ -1,4 +1,4 @@
-import { edit, outputSettings, recordId, recordName, specFile } from '@tolvik/core';
+import { edit, MAX_VERSION, outputSettings, recordId, recordName, specFile } from '@tolvik/core';
 import { z } from 'zod';
 
 export const newProject = z.object({ name: recordName, copyOf: recordId.optional() });
@@ -6,15 +6,16 @@ export const projectPatch = z.object({ name: recordName.optional(), deleted: z.b
 export const newDelivery = z.object({ pieceIds: z.array(recordId).max(20_000).optional(), outputIds: z.array(recordId).max(1000).optional() });
 /** One file with other settings than its output has, to look at. */
 export const trial = z.object({ pieceId: recordId, outputId: recordId, settings: outputSettings });
-export const sinceVersion = z.object({ since: z.coerce.number().int().min(0).default(0) });
+export const sinceVersion = z.object({ since: z.coerce.number().int().min(0).max(MAX_VERSION).default(0) });
 /** How files are brought in; see `BringInOptions`. */
 export const bringInQuery = z.object({
   as: z.enum(['artboards', 'artwork', 'replace']).default('artboards'),
   x: z.coerce.number().min(-1_000_000).max(1_000_000).default(0),
   y: z.coerce.number().min(-1_000_000).max(1_000_000).default(0),
 });
+/** The place of a file in its delivery. */
+export const position = z.coerce.number().int().min(0).max(MAX_VERSION);
 export const blobHash = z.string().regex(/^[0-9a-f]{64}$/);
-export { edit };
 
 const path = (name: string) => ({ name, in: 'path', required: true, schema: { type: 'string' } });
 const json = (schema: z.ZodType) => ({ content: { 'application/json': { schema: z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' }) } } });

@@ -1,10 +1,19 @@
-import { FORMATS, groundOf, type Output, type Piece } from '@tolvik/core';
+import { FORMATS, refuse } from '@tolvik/core';
 import type { Priority, RenderPool } from '@tolvik/render';
 import type { NewRender, RenderRow } from '../db/renders';
-import type { KeyedFile, OpenProject } from './open-project';
+import type { Answered, Cell, Composed, KeyedFile } from './open-project';
+import type { ProjectHandle } from './open-projects';
+import type { Pictures } from './pictures';
 import type { Renders } from './renders';
 
-/** Makes planned files, or takes them from what was made before. One file asked for twice is made once. */
+/** Files asked of a project's thread at once: it answers others in between. */
+const COMPOSED_AT_ONCE = 8;
+const WARMED_AT_ONCE = 48;
+
+/**
+ * Makes planned files, or takes them from what was made before. What is made is kept under the key of what was
+ * composed, never under the one that was asked for. One file asked for twice is made once.
+ */
 export class FileMaker {
   private readonly underWay = new Map<string, Promise<NewRender>>();
   private warming: { what: string; control: AbortController } | null = null;
@@ -12,65 +21,88 @@ export class FileMaker {
   constructor(
     private readonly renders: Renders,
     private readonly pool: RenderPool,
+    private readonly pictures: Pictures,
     private readonly onError: (error: Error) => void,
   ) {}
 
-  /** Renders a file without storing it. */
-  render(project: OpenProject, file: KeyedFile, priority: Priority, signal?: AbortSignal): Promise<NewRender> {
-    const known = this.underWay.get(file.key);
+  /** Renders what was composed, without storing it. */
+  async render({ job, format, path }: Composed, priority: Priority, signal?: AbortSignal): Promise<NewRender> {
+    const { key, pictures: shown, ...rest } = job;
+    const known = this.underWay.get(key);
     if (known) return known;
     const shared = priority !== 'low';
-    const output = project.doc.find('output', file.outputId) as Output;
-    const piece = project.composer.piece(file.pieceId) as Piece;
-    const { svg, pages } = project.composer.compose(file);
-    const job = { svg, pages, settings: output.settings, widthPx: file.widthPx, heightPx: file.heightPx, dpi: file.dpi, ground: groundOf(project.doc, piece, output) };
-    const made = this.pool
-      .render(job, priority, signal)
-      .then(({ bytes, measured }): NewRender => ({ key: file.key, mediaType: FORMATS[file.format].mediaType, bytes, measured }))
-      .finally(() => shared && this.underWay.delete(file.key));
+    const make = async (): Promise<NewRender> => {
+      const pictures = shown.length > 0 ? await this.pictures.read(shown) : [];
+      if (pictures.length < shown.length) refuse('file.picture', 'a picture that it shows is not here', { where: path });
+      const { bytes, measured } = await this.pool.render({ ...rest, pictures }, priority, signal);
+      return { key, mediaType: FORMATS[format].mediaType, bytes, measured };
+    };
+    const made = make().finally(() => shared && this.underWay.delete(key));
     // What is made ahead of need may be called off, so nobody else waits for it.
-    if (shared) this.underWay.set(file.key, made);
+    if (shared) this.underWay.set(key, made);
     return made;
   }
 
-  /** The bytes of a file, from the cache or made now and kept. */
-  async file(project: OpenProject, file: KeyedFile): Promise<RenderRow> {
-    const cached = await this.renders.read(file.key);
+  /** Files composed and rendered, each or why not; in the order of the cells. */
+  async renderAll(project: ProjectHandle, cells: readonly Cell[], priority: Priority, signal?: AbortSignal): Promise<PromiseSettledResult<NewRender>[]> {
+    const results: Promise<PromiseSettledResult<NewRender>[]>[] = [];
+    for (let at = 0; at < cells.length; at += COMPOSED_AT_ONCE) {
+      if (signal?.aborted) break;
+      const { answered } = await project.ask('jobs', { cells: cells.slice(at, at + COMPOSED_AT_ONCE), whole: true });
+      results.push(Promise.allSettled(answered.map((each) => this.render(composedOf(each), priority, signal))));
+    }
+    return (await Promise.all(results)).flat();
+  }
+
+  /** The bytes of something composed, from the cache or made now and kept. */
+  async made(composed: Composed): Promise<RenderRow> {
+    const cached = await this.renders.read(composed.job.key);
     if (cached) return cached;
-    const made = await this.render(project, file, 'high');
+    const made = await this.render(composed, 'high');
     await this.renders.put([made]);
     return { key: made.key, media_type: made.mediaType, bytes: made.bytes, measured: made.measured };
+  }
+
+  /** The bytes of a planned file; should the project have moved on meanwhile, those of what it is now. */
+  async file(project: ProjectHandle, file: KeyedFile, whole: boolean): Promise<RenderRow> {
+    const cached = await this.renders.read(file.key);
+    if (cached) return cached;
+    const { pieceId, outputId } = file;
+    const { answered } = await project.ask('jobs', { cells: [{ pieceId, outputId }], whole });
+    return this.made(composedOf(answered[0]));
   }
 
   /**
    * Makes what the plan lacks while nobody waits for it, so that weights become known and an export
    * finds its files made. Asked again for the same version it goes on; for another one, that takes its place.
    */
-  warm(project: OpenProject, files: readonly KeyedFile[], onMade: () => void): void {
-    const what = `${project.id} ${project.version}`;
+  warm(project: ProjectHandle, version: number, files: readonly KeyedFile[]): void {
+    const what = `${project.id} ${version}`;
     if (this.warming?.what === what) return;
     this.warming?.control.abort();
     const control = new AbortController();
     this.warming = { what, control };
-    void this.warmAll(project, files, control.signal, onMade)
-      .catch(this.onError)
+    void this.warmAll(project, version, files, control.signal)
+      .catch((error) => !control.signal.aborted && this.onError(error))
       .finally(() => {
         if (this.warming?.control === control) this.warming = null;
       });
   }
 
-  private async warmAll(project: OpenProject, files: readonly KeyedFile[], signal: AbortSignal, onMade: () => void): Promise<void> {
-    const { version } = project;
-    for (let at = 0; at < files.length; at += 48) {
-      const chunk = files.slice(at, at + 48).filter((file) => file.key);
+  private async warmAll(project: ProjectHandle, version: number, files: readonly KeyedFile[], signal: AbortSignal): Promise<void> {
+    for (let at = 0; at < files.length; at += WARMED_AT_ONCE) {
+      const chunk = files.slice(at, at + WARMED_AT_ONCE).filter((file) => file.key);
       const have = await this.renders.weightsOf(chunk.map((file) => file.key));
       const missing = chunk.filter((file) => !have.has(file.key));
       if (missing.length === 0) continue;
       if (signal.aborted || project.version !== version) return;
-      const results = await Promise.allSettled(missing.map((file) => this.render(project, file, 'low', signal)));
-      const made = results.flatMap((result) => (result.status === 'fulfilled' ? [result.value] : []));
-      await this.renders.put(made);
-      if (made.length > 0) onMade();
+      const results = await this.renderAll(
+        project,
+        missing.map(({ pieceId, outputId }) => ({ pieceId, outputId })),
+        'low',
+        signal,
+      );
+      await this.renders.put(results.flatMap((result) => (result.status === 'fulfilled' ? [result.value] : [])));
       if (signal.aborted || project.version !== version) return;
     }
   }
@@ -78,4 +110,11 @@ export class FileMaker {
   stop(): void {
     this.warming?.control.abort();
   }
+}
+
+/** What was composed; refuses with why it could not be. */
+export function composedOf(answered: Answered): Composed {
+  if (!('problem' in answered)) return answered;
+  const { code, message, ...rest } = answered.problem;
+  return refuse(code, message, rest);
 }

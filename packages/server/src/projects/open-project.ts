@@ -1,9 +1,51 @@
-import { type Blob, Composer, cellKey, documentFonts, type Fonts, type Plan, type PlannedFile, type PlannedPage, ProjectDocument, planFiles } from '@tolvik/core';
-import { readBlobs } from '../db/blobs';
-import type { Queryable } from '../db/database';
+import {
+  type Blob,
+  type Change,
+  COVER,
+  Composer,
+  cellKey,
+  composeCover,
+  documentFonts,
+  type FileJob,
+  type Finding,
+  FORMATS,
+  type FontRecord,
+  type Fonts,
+  type Format,
+  findTrouble,
+  type NamedArtwork,
+  type OutputSettings,
+  type Plan,
+  type PlannedFile,
+  type PlannedPage,
+  type Problem,
+  ProjectDocument,
+  type ProjectRecord,
+  planFiles,
+  Refusal,
+  refuse,
+  type Seen,
+  sha256Hex,
+  writeProjectFile,
+} from '@tolvik/core';
+import { resized } from '@tolvik/render';
+import { type PlaceOptions, placed } from '../bring-in/placed';
 
+export type Cell = { pieceId: string; outputId: string };
 export type KeyedFile = PlannedFile & { key: string };
 export type KeyedPage = PlannedPage & { key: string };
+/** What a picture of the project is, without its bytes. */
+export type PictureInfo = { hash: string; width: number; height: number };
+
+/** A file composed at one version: what to render, and the key under which what comes out is kept. */
+export type Composed = { cell: Cell; job: FileJob; format: Format; path: string };
+export type Answered = Composed | { cell: Cell; problem: Problem };
+
+export type PlanAnswer = { version: number; offCount: number; files: readonly KeyedFile[]; pages: readonly KeyedPage[]; formats: Record<string, Format> };
+
+export type ChosenFiles = { pieceIds?: readonly string[]; outputIds?: readonly string[] };
+/** What a delivery begins with, all of one version: its files, and the records they were planned from. */
+export type DeliveryStart = { version: number; files: readonly KeyedFile[]; records: string };
 
 type Planned = {
   plan: Plan;
@@ -14,48 +56,177 @@ type Planned = {
   pageByCell: ReadonlyMap<string, KeyedPage>;
 };
 
-/** A project in memory at one version: its document, what it composes to, its plan with render keys. */
-export class OpenProject {
-  readonly composer: Composer;
-  private readonly pictures = new Map<string, Blob>();
-  /** A picture or font by its hash, once it was fetched. */
-  readonly picture = (hash: string): Blob | undefined => this.pictures.get(hash);
-  private planned: (Planned & { revision: number; name: string }) | null = null;
+/** How large the picture of a vector file is drawn for the Proof, at the most. */
+const PICTURE_SIDE = 512;
+export const pictureKey = (key: string): string => `${key}-picture`;
+const NO_PICTURE = new Uint8Array();
 
-  constructor(
-    readonly id: string,
-    public name: string,
-    public version: number,
-    readonly doc: ProjectDocument,
-    fonts: Fonts,
-  ) {
-    this.composer = new Composer(doc, { fonts: documentFonts(doc, fonts, (hash) => this.pictures.get(hash)?.bytes), pictures: this.picture });
+/**
+ * A project in memory at one version: its document, what it composes to, its plan with render keys. Lives in a
+ * thread of its own, since all it does takes as long as the drawing wants; every answer is of the version it says.
+ */
+export class OpenProject {
+  readonly doc = new ProjectDocument();
+  version = 0;
+  name = '';
+  private readonly composer: Composer;
+  private readonly fonts = new Map<string, Uint8Array>();
+  private readonly pictures = new Map<string, PictureInfo>();
+  /** Hashes that records named, those that are not here yet among them. */
+  private readonly wanted = { pictures: new Set<string>(), fonts: new Set<string>() };
+  private planned: (Planned & { revision: number; name: string }) | null = null;
+  private staged: { name: string; version: number; puts: ProjectRecord[]; removes: string[] } | null = null;
+
+  constructor(shipped: Fonts) {
+    const pictures = (hash: string): Blob | undefined => (this.pictures.has(hash) ? { hash, mediaType: 'image/png', bytes: NO_PICTURE } : undefined);
+    this.composer = new Composer(this.doc, { fonts: documentFonts(this.doc, shipped, (hash) => this.fonts.get(hash)), pictures });
   }
 
-  /** Fetches the pictures and fonts that the artwork refers to and that are not here yet. */
-  async loadPictures(db: Queryable): Promise<void> {
-    const missing = new Set<string>();
-    for (const layer of this.doc.each('layer')) {
-      const hash = layer.tag === 'image' ? layer.attrs.href?.slice('blob:'.length) : undefined;
-      if (hash && !this.pictures.has(hash)) missing.add(hash);
+  /** Takes records that changed, as JSON text; answers the pictures and fonts that have to be here before they count. */
+  stage(name: string, version: number, records: string, removes: string[]): { pictures: string[]; fonts: string[] } {
+    const puts = JSON.parse(records) as ProjectRecord[];
+    this.staged = { name, version, puts, removes };
+    for (const record of puts) {
+      if (record.kind === 'font') this.wanted.fonts.add(record.hash);
+      if (record.kind === 'layer' && record.tag === 'image' && record.attrs.href) this.wanted.pictures.add(record.attrs.href.slice('blob:'.length));
     }
-    for (const { hash } of this.doc.list('font')) if (!this.pictures.has(hash)) missing.add(hash);
-    for (const blob of await readBlobs(db, [...missing])) this.pictures.set(blob.hash, blob);
+    return { pictures: [...this.wanted.pictures].filter((hash) => !this.pictures.has(hash)), fonts: [...this.wanted.fonts].filter((hash) => !this.fonts.has(hash)) };
+  }
+
+  /** What was staged becomes the project. */
+  apply(pictures: readonly PictureInfo[], fonts: readonly Blob[]): void {
+    const { staged } = this;
+    if (!staged) return;
+    for (const picture of pictures) this.pictures.set(picture.hash, picture);
+    for (const { hash, bytes } of fonts) this.fonts.set(hash, bytes);
+    this.doc.apply(staged);
+    this.version = staged.version;
+    this.name = staged.name;
+    this.staged = null;
   }
 
   /** The plan, with the render key of every file. */
-  plan(): Planned {
+  private plan(): Planned {
     const { doc, name } = this;
     if (this.planned?.revision !== doc.revision || this.planned.name !== name) {
       const plan = planFiles(doc, name);
-      const files = plan.files.map((file) => ({ ...file, key: file.problem ? '' : this.composer.key(file) }));
-      const pages = plan.pages.map((page) => ({ ...page, key: page.problem ? '' : this.composer.key(page) }));
+      const files = plan.files.map((file) => this.keyed(file));
+      const pages = plan.pages.map((page) => this.keyed(page));
       const byCell = new Map(files.map((file) => [cellKey(file.pieceId, file.outputId), file]));
       const pageByCell = new Map(pages.map((page) => [cellKey(page.pieceId, page.outputId), page]));
       this.planned = { revision: doc.revision, name, plan, files, byCell, pages, pageByCell };
     }
     return this.planned;
   }
-}
 
-export const emptyProject = (id: string, name: string, fonts: Fonts): OpenProject => new OpenProject(id, name, 0, new ProjectDocument(), fonts);
+  private keyed<T extends PlannedFile | PlannedPage>(file: T): T & { key: string } {
+    if (file.problem) return { ...file, key: '' };
+    try {
+      return { ...file, key: this.composer.key(file) };
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+      return { ...file, problem: error.problem.message, key: '' } as unknown as T & { key: string };
+    }
+  }
+
+  planAnswer(): PlanAnswer {
+    const { plan, files, pages } = this.plan();
+    // Pages of a file are told by themselves.
+    const formats = Object.fromEntries(this.doc.list('output').map(({ id, settings }) => [id, settings.format]));
+    return { version: this.version, offCount: plan.offCount, files, pages, formats };
+  }
+
+  /** A planned file; a page of one that holds several by itself, unless the whole is asked for. Refuses one that cannot be made. */
+  file({ pieceId, outputId }: Cell, whole: boolean): KeyedFile {
+    const cell = cellKey(pieceId, outputId);
+    const page = whole ? undefined : this.plan().pageByCell.get(cell);
+    const file = page ? { ...page, clashes: [], clashCount: 0 } : this.plan().byCell.get(cell);
+    if (!file) return refuse('not.found', 'there is no such file in the plan');
+    if (file.problem) return refuse('file.problem', file.problem, { where: file.path });
+    return file;
+  }
+
+  private composed(cell: Cell, file: KeyedFile, settings?: OutputSettings): Composed {
+    return { cell, job: this.composer.job(file, settings), format: file.format, path: file.path };
+  }
+
+  /** Files composed, each or why it cannot be. */
+  jobs(cells: readonly Cell[], whole: boolean): Answered[] {
+    return cells.map((cell): Answered => {
+      try {
+        return this.composed(cell, this.file(cell, whole));
+      } catch (error) {
+        if (!(error instanceof Refusal)) throw error;
+        return { cell, problem: error.problem };
+      }
+    });
+  }
+
+  /** A file with other settings of its format. */
+  trial(cell: Cell, settings: OutputSettings): Composed {
+    const file = this.file(cell, false);
+    if (settings.format !== file.format) refuse('trial.format', `this output makes ${FORMATS[file.format].title}`, { accepted: `settings of ${file.format}` });
+    return this.composed(cell, file, settings);
+  }
+
+  /** What a file of vectors looks like: the same composed SVG, as a small PNG. */
+  picture(cell: Cell): Composed {
+    const file = this.file(cell, false);
+    const made = this.composed(cell, file);
+    const scale = Math.min(PICTURE_SIDE / Math.max(file.widthPx, file.heightPx), 4);
+    const [widthPx, heightPx] = [Math.max(1, Math.round(file.widthPx * scale)), Math.max(1, Math.round(file.heightPx * scale))];
+    const svg = resized(made.job.svg, widthPx, heightPx);
+    return { ...made, format: 'png', job: { ...made.job, svg, pages: undefined, key: pictureKey(made.job.key), settings: { format: 'png', effort: 'faster' }, widthPx, heightPx, dpi: 96 } };
+  }
+
+  /** The contact sheet of the Shelf. */
+  cover(): FileJob {
+    const { svg, pictures } = composeCover(this.composer);
+    return { svg, pictures, key: sha256Hex(`cover ${svg}`), settings: { format: 'png', effort: 'faster' }, widthPx: COVER.width * 2, heightPx: COVER.height * 2, dpi: 192, ground: COVER.ground };
+  }
+
+  projectFile(pictures: readonly Blob[]): string {
+    const byHash = new Map(pictures.map((picture) => [picture.hash, picture]));
+    const font = (hash: string): Blob | undefined => {
+      const bytes = this.fonts.get(hash);
+      return bytes && { hash, mediaType: 'font/ttf', bytes };
+    };
+    return writeProjectFile(this.doc, this.name, (hash) => byHash.get(hash) ?? font(hash));
+  }
+
+  pictureHashes = (): string[] => [...this.pictures.keys()];
+
+  findings(seen: ReadonlyMap<string, Seen>, lastDelivery?: { number: number; paths: string[] }): Finding[] {
+    const { plan, byCell } = this.plan();
+    const seenOf = (pieceId: string, outputId: string) => seen.get(byCell.get(cellKey(pieceId, outputId))?.key ?? '');
+    return findTrouble({ doc: this.doc, plan, fonts: this.composer.sources.fonts, pictureSize: (hash) => this.pictures.get(hash), lastDelivery, seenOf });
+  }
+
+  /** The files that were chosen and the records as they are; refuses while any of them has trouble. */
+  delivery({ pieceIds, outputIds }: ChosenFiles): DeliveryStart {
+    const { plan, files } = this.plan();
+    const pieces = pieceIds && new Set(pieceIds);
+    const outputs = outputIds && new Set(outputIds);
+    const wanted = files.filter((file) => (!pieces || pieces.has(file.pieceId)) && (!outputs || outputs.has(file.outputId)));
+    if (plan.beyond > 0)
+      refuse('plan.files', `this project would make ${(plan.files.length + plan.beyond).toLocaleString('en')} files`, { accepted: `up to ${plan.files.length.toLocaleString('en')} files at once` });
+    if (wanted.length === 0) refuse('delivery.empty', 'there are no files to export', { accepted: 'at least one piece and one output that are on' });
+    const troubled = wanted.filter((file) => file.problem || file.clashCount > 0);
+    if (troubled.length > 0) {
+      const first = troubled[0];
+      const nameOf = (id: string) => plan.pieces.find((piece) => piece.id === id)?.name ?? id;
+      refuse('delivery.held', first.problem ? `${nameOf(first.pieceId)}: ${first.problem}` : `${troubled.length} files share a path with another, the first is ${first.path}`, {
+        where: first.path,
+        accepted: 'a plan in which every file has its own path and can be made',
+      });
+    }
+    return { version: this.version, files: wanted, records: JSON.stringify([...this.doc.all()]) };
+  }
+
+  /** What was read, put on the Bench: the change, and which of the files found no room. */
+  place(read: readonly NamedArtwork[], options: PlaceOptions): { change: Pick<Change, 'puts' | 'removes'>; refused: { index: number; problem: Problem }[] } {
+    return placed(read, this.doc, options);
+  }
+
+  addedFonts = (): FontRecord[] => [...this.doc.list('font')];
+}

@@ -35,7 +35,7 @@ export function FilePicture({ file, made, room, alt }: { file: PlannedFile | Pla
 /** One file: what it looks like, what it will be called, how heavy it is. */
 export function MatrixCell({ piece, output, file, made, width, height, active, inBlock, finding, onPress, onOpen, onSwitch }: Props) {
   const follows = piece.specIds.includes(output.specId);
-  const clashes = file && 'clashes' in file ? file.clashes.length : 0;
+  const clashes = file && 'clashCount' in file ? file.clashCount : 0;
   const troubled = file && (file.problem || clashes > 0 || finding?.severity === 'error');
   const room = { width: width - 16, height: height - CAPTION - 12 };
   const board = piece.record.kind === 'artboard' ? piece.record : undefined;

@@ -34,12 +34,12 @@ export function NamesSheet({ open, onClose }: { open: boolean; onClose(): void }
       const cut = file.path.lastIndexOf('/');
       const folder = file.path.slice(0, Math.max(0, cut));
       const list = tree.get(folder) ?? [];
-      list.push({ name: file.path.slice(cut + 1), clash: file.clashes.length > 0 });
+      list.push({ name: file.path.slice(cut + 1), clash: file.clashCount > 0 });
       tree.set(folder, list);
     }
     return [...tree].sort(([a], [b]) => (a < b ? -1 : 1));
   }, [plan, open]);
-  const clashes = plan.files.filter((file) => file.clashes.length > 0);
+  const clashes = plan.files.filter((file) => file.clashCount > 0);
   const longest = plan.files.reduce((best, file) => (file.path.length > best.length ? file.path : best), '');
   let left = MAX_LISTED;
   return (

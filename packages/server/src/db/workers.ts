@@ -1,0 +1,45 @@
+import type { Database, Queryable } from './database';
+import type { DeliveryFileRow } from './deliveries';
+
+/** Who has not been heard of for so long is taken for dead, and what it was making is made by another. */
+export const DEAD_AFTER_MS = 8000;
+
+/** How often a file is begun before it is taken for one that ends whoever makes it. */
+const MOST_TRIES = 5;
+
+/** Says that these workers are alive; who has been dead for an hour is forgotten. */
+export async function beat(db: Queryable, ids: readonly string[]): Promise<void> {
+  if (ids.length === 0) return;
+  await db.query('INSERT INTO workers (id) SELECT unnest($1::text[]) ON CONFLICT (id) DO UPDATE SET beat_at = now()', [ids]);
+  await db.query("DELETE FROM workers WHERE beat_at < now() - interval '1 hour'");
+}
+
+export const forget = (db: Queryable, ids: readonly string[]) => db.query('DELETE FROM workers WHERE id = ANY($1)', [ids]);
+
+/** Takes up to so many files of a running delivery that wait and that nobody alive is making; from now on they are this worker's. */
+export async function claimFiles(db: Database, deliveryId: string, workerId: string, most: number): Promise<DeliveryFileRow[]> {
+  const { rows } = await db.query<DeliveryFileRow>(
+    `UPDATE delivery_files f SET worker_id = $2, tries = tries + 1
+     FROM (
+       SELECT position FROM delivery_files w
+       WHERE delivery_id = $1 AND state = 'waiting' AND tries < ${MOST_TRIES}
+         AND (worker_id IS NULL OR NOT EXISTS (SELECT 1 FROM workers a WHERE a.id = w.worker_id AND a.beat_at > now() - make_interval(secs => $4)))
+         AND EXISTS (SELECT 1 FROM deliveries d WHERE d.id = $1 AND d.state = 'running')
+       ORDER BY position LIMIT $3 FOR UPDATE SKIP LOCKED
+     ) AS free
+     WHERE f.delivery_id = $1 AND f.position = free.position
+     RETURNING f.position, f.path, f.piece_id, f.output_id, f.format, f.width_px, f.height_px, f.dpi, f.render_key, f.state, f.error, NULL AS measured`,
+    [deliveryId, workerId, most, DEAD_AFTER_MS / 1000],
+  );
+  return rows.sort((a, b) => a.position - b.position);
+}
+
+/** Positions of files that were begun too often, by workers that are dead now. */
+export async function hopelessFiles(db: Database, deliveryId: string): Promise<number[]> {
+  const { rows } = await db.query<{ position: number }>(
+    `SELECT position FROM delivery_files w WHERE delivery_id = $1 AND state = 'waiting' AND tries >= ${MOST_TRIES}
+       AND NOT EXISTS (SELECT 1 FROM workers a WHERE a.id = w.worker_id AND a.beat_at > now() - make_interval(secs => $2))`,
+    [deliveryId, DEAD_AFTER_MS / 1000],
+  );
+  return rows.map((row) => row.position);
+}

@@ -1,0 +1,37 @@
+import { type Blob, pictureFacts } from '@tolvik/core';
+import { LRUCache } from 'lru-cache';
+import { pictureHeads, readBlobs } from '../db/blobs';
+import type { Database } from '../db/database';
+import type { PictureInfo } from './open-project';
+
+const MOST_BYTES = 128 * 1_048_576;
+
+/** Pictures that files show, by hash; what a hash stands for never changes, so the last ones used are kept at hand. */
+export class Pictures {
+  private readonly recent = new LRUCache<string, Blob>({ maxSize: MOST_BYTES, sizeCalculation: ({ bytes }) => Math.max(1, bytes.length) });
+
+  constructor(private readonly db: Database) {}
+
+  /** The pictures with these hashes, as far as there are any. */
+  async read(hashes: readonly string[]): Promise<Blob[]> {
+    const missing = hashes.filter((hash) => !this.recent.has(hash));
+    const read = new Map<string, Blob>();
+    for (const blob of missing.length > 0 ? await readBlobs(this.db, missing) : []) {
+      read.set(blob.hash, blob);
+      this.recent.set(blob.hash, blob);
+    }
+    return hashes.flatMap((hash) => read.get(hash) ?? this.recent.get(hash) ?? []);
+  }
+
+  /** How large these pictures are, in px; those that are not here, or are no pictures, are left out. */
+  async infosOf(hashes: readonly string[]): Promise<PictureInfo[]> {
+    if (hashes.length === 0) return [];
+    const infos: PictureInfo[] = [];
+    for (const { hash, head } of await pictureHeads(this.db, hashes)) {
+      // Some pictures say their size only after long notes.
+      const facts = pictureFacts(head) ?? pictureFacts((await this.read([hash]))[0]?.bytes ?? head);
+      if (facts) infos.push({ hash, width: facts.width, height: facts.height });
+    }
+    return infos;
+  }
+}

@@ -1,0 +1,98 @@
+import { Worker } from 'node:worker_threads';
+import { type Problem, Refusal } from '@tolvik/core';
+import type { FromThread, ToThread, WorkName, Works } from './project-work';
+
+export type ThreadLimits = {
+  /** The built worker, `dist/project-worker.mjs`. */
+  workerPath: string;
+  /** A module path that sees the font packages. */
+  modulePath: string;
+  /** How long one answer may take, in s. */
+  seconds: number;
+  /** How much one project may hold, in MB. */
+  memoryMb: number;
+};
+
+type Pending = { resolve(answer: unknown): void; reject(error: Error): void };
+
+/**
+ * A thread with one project in it. Work is done one after the other; what takes too long or too much memory ends
+ * the thread, and all who waited for it are told that the project is too heavy.
+ */
+export class ProjectThread {
+  private readonly worker: Worker;
+  private readonly pending = new Map<number, Pending>();
+  private nextId = 1;
+  private timer: NodeJS.Timeout | undefined;
+  /** Set once the thread has ended; why, when it was for what the project asked of it. */
+  ended: { problem?: Problem } | null = null;
+  /** What its heap held after its last answer. */
+  heapBytes = 0;
+
+  constructor(private readonly limits: ThreadLimits) {
+    this.worker = new Worker(limits.workerPath, {
+      workerData: { modulePath: limits.modulePath },
+      resourceLimits: { maxOldGenerationSizeMb: limits.memoryMb, maxYoungGenerationSizeMb: 64, stackSizeMb: 4 },
+      env: { NODE_ENV: process.env.NODE_ENV ?? 'production' },
+    });
+    this.worker.unref();
+    this.worker.on('message', (message: FromThread) => this.hear(message));
+    this.worker.on('error', (error: Error & { code?: string }) => this.end(error.code === 'ERR_WORKER_OUT_OF_MEMORY' ? this.tooHeavy(`more than ${limits.memoryMb} MB of memory`) : undefined, error));
+    this.worker.on('exit', () => this.end(undefined, new Error('the thread of the project ended')));
+  }
+
+  get busy(): boolean {
+    return this.pending.size > 0;
+  }
+
+  ask<K extends WorkName>(name: K, ask: Works[K]['ask'], transfer: ArrayBuffer[] = []): Promise<Works[K]['answer']> {
+    if (this.ended) return Promise.reject(this.ended.problem ? new Refusal(this.ended.problem) : new Error('the thread of the project ended'));
+    return new Promise((resolve, reject) => {
+      const id = this.nextId++;
+      this.pending.set(id, { resolve: resolve as (answer: unknown) => void, reject });
+      if (this.pending.size === 1) this.startClock();
+      this.worker.postMessage({ id, name, ask } satisfies ToThread, transfer);
+    });
+  }
+
+  /** Ends the thread; who still waits is told that it ended. */
+  async close(): Promise<void> {
+    this.end(undefined, new Error('the thread of the project was closed'));
+    await this.worker.terminate();
+  }
+
+  private startClock(): void {
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => this.end(this.tooHeavy(`longer than ${this.limits.seconds} s`)), this.limits.seconds * 1000);
+    this.timer.unref();
+  }
+
+  private hear(message: FromThread): void {
+    const { id, heapBytes } = message;
+    this.heapBytes = heapBytes;
+    const waiting = this.pending.get(id);
+    this.pending.delete(id);
+    if (this.pending.size > 0) this.startClock();
+    else clearTimeout(this.timer);
+    if ('answer' in message) waiting?.resolve(message.answer);
+    else if ('problem' in message) waiting?.reject(new Refusal(message.problem));
+    else waiting?.reject(new Error(message.error));
+  }
+
+  private tooHeavy(what: string): Problem {
+    return {
+      code: 'project.heavy',
+      message: `this project's drawing takes ${what} to work out; take out what is heavy in it, such as clips within clips, very long text or very long paths`,
+      accepted: 'a lighter drawing',
+    };
+  }
+
+  private end(problem: Problem | undefined, error?: Error): void {
+    if (this.ended) return;
+    this.ended = { problem };
+    clearTimeout(this.timer);
+    for (const { reject } of this.pending.values()) reject(problem ? new Refusal(problem) : (error ?? new Error('the thread of the project ended')));
+    this.pending.clear();
+    void this.worker.terminate();
+  }
+}
