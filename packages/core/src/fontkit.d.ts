@@ -1,6 +1,7 @@
 /** What is used of fontkit, which brings no types of its own. */
 declare module 'fontkit' {
   interface Glyph {
+    id: number;
     path: { toSVG(): string; scale(x: number, y: number): { toSVG(): string } };
     advanceWidth: number;
   }

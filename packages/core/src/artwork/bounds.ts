@@ -104,7 +104,7 @@ export function pathDataOf(tag: string, attrs: Record<string, string>): string {
 function glyphBounds(layer: Layer, style: Inherited, stroked: boolean, fonts: Fonts): Bounds | null {
   const stroke: StrokeShape | null = stroked ? { width: style.strokeWidth, miterLimit: style.miterLimit, miter: style.join === 'miter', square: false } : null;
   let box: Bounds | null = null;
-  for (const { d } of outlineText(layer, style.font, fonts).runs) box = unite(box, pathBounds(pathSegments(d), stroke));
+  for (const run of outlineText(layer, style.font, fonts).runs) box = unite(box, stroke ? pathBounds(pathSegments(run.d), stroke) : run.box);
   return box;
 }
 
@@ -184,27 +184,42 @@ export function eachLeaf(doc: ProjectDocument, start: readonly Layer[], report: 
 
 const EMPTY: Bounds = { minX: 0, minY: 0, maxX: 0, maxY: 0 };
 
-/** The box of a clip in user space; null (no limit known) when it measures in its object's box. */
+/** Boxes of clips and reaches of filters at one revision of the artwork; many layers share one. */
+type Definitions = { revision: number; clips: Map<string, Bounds | null>; filters: Map<string, number> };
+const definitions = new WeakMap<ProjectDocument, Definitions>();
+
+function definitionsOf(doc: ProjectDocument): Definitions {
+  let known = definitions.get(doc);
+  if (known?.revision !== doc.layerRevision) definitions.set(doc, (known = { revision: doc.layerRevision, clips: new Map(), filters: new Map() }));
+  return known;
+}
+
+/** The box of a clip in user space; null (no limit known) when it measures in its object's box, or clips itself. */
 function clipBounds(doc: ProjectDocument, clipId: string): Bounds | null {
+  const { clips } = definitionsOf(doc);
+  const known = clips.get(clipId);
+  if (known !== undefined) return known;
   const clip = doc.find('layer', clipId);
   if (!clip || clip.attrs.clipPathUnits === 'objectBoundingBox') return null;
+  clips.set(clipId, null);
   let box: Bounds | null = null;
   eachLeaf(doc, doc.children(clip.id), (leaf) => void (box = unite(box, leaf)), clip.transform ?? IDENTITY);
+  clips.set(clipId, box);
   return box;
 }
 
 /** How far a filter may paint beyond its object, in px of the plane: three deviations of its blurs and its offsets. */
 function filterReach(doc: ProjectDocument, filterId: string, matrix: typeof IDENTITY): number {
-  let reach = 0;
-  for (const primitive of doc.children(filterId)) {
-    const deviation = Math.max(
-      0,
-      ...(primitive.attrs.stdDeviation ?? '0')
-        .split(/[\s,]+/)
-        .map(Number)
-        .filter(Number.isFinite),
-    );
-    reach += deviation * 3 + Math.abs(number(primitive.attrs, 'dx')) + Math.abs(number(primitive.attrs, 'dy')) + number(primitive.attrs, 'radius');
+  const { filters } = definitionsOf(doc);
+  let reach = filters.get(filterId);
+  if (reach === undefined) {
+    reach = 0;
+    for (const { attrs } of doc.children(filterId)) {
+      let deviation = 0;
+      for (const part of (attrs.stdDeviation ?? '').split(/[\s,]+/)) deviation = Math.max(deviation, Number(part) || 0);
+      reach += deviation * 3 + Math.abs(number(attrs, 'dx')) + Math.abs(number(attrs, 'dy')) + number(attrs, 'radius');
+    }
+    filters.set(filterId, reach);
   }
   return reach * Math.max(Math.hypot(matrix[0], matrix[1]), Math.hypot(matrix[2], matrix[3]));
 }

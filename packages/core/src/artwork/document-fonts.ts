@@ -18,6 +18,7 @@ export function documentFonts(doc: ProjectDocument, shipped: Fonts, bytesOf: (ha
     return known.own;
   };
   return {
+    stamp: own,
     find(families, weight, italic) {
       if (doc.list('font').length === 0) return shipped.find(families, weight, italic);
       // The first family of the list that either has: a list names them in the order they are wanted.

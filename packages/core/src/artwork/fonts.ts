@@ -5,7 +5,11 @@ export type FontFace = { family: string; weight: number; italic: boolean; font: 
 export type FoundFace = { face: FontFace /** False when another family had to stand in. */; exact: boolean };
 
 /** Fonts that text is drawn with. Nothing installed on the machine is ever looked at. */
-export type Fonts = { find(families: string, weight: number, italic: boolean): FoundFace | null };
+export type Fonts = {
+  find(families: string, weight: number, italic: boolean): FoundFace | null;
+  /** Another object whenever the fonts are others; without it they never change. */
+  stamp?(): unknown;
+};
 
 export type FontType = 'font/ttf' | 'font/otf' | 'font/woff' | 'font/woff2';
 

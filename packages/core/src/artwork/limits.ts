@@ -7,6 +7,8 @@ export const LIMITS = {
   nesting: 250,
   attributesPerElement: 200,
   attributeLength: 4_000_000,
+  /** How many definitions may refer to each other in a row: a clip that is clipped, and so on. */
+  references: 50,
   /** Elements after `use` has been resolved into copies. */
   expandedElements: 250_000,
   /** Characters that declared entities may grow to, all told. */

@@ -46,6 +46,7 @@ export function resolveTree(root: XmlElement, file: string, tell: Tell, viewport
 
   const definitions: CleanElement[] = [];
   const definedNodes = new Set<XmlElement>();
+  let defining = 0;
   let elements = 0;
   const count = () => {
     if (++elements > LIMITS.expandedElements) {
@@ -112,8 +113,11 @@ export function resolveTree(root: XmlElement, file: string, tell: Tell, viewport
   function define(id: string, view: Viewport) {
     const node = byId.get(id);
     if (!node || definedNodes.has(node) || !DEFINITIONS.has(node.tag) || node.foreign) return;
+    if (defining >= LIMITS.references) return tell(`a definition that refers to others more than ${LIMITS.references} deep`);
     definedNodes.add(node);
+    defining++;
     const made = clean(node, view, [], true);
+    defining--;
     if (made) definitions.push(made);
   }
 
