@@ -31,6 +31,7 @@ import {
  * Loads the demo projects of a made-up seaweed farm into an empty server, through the same doors as
  * any person's files: bring-in for the artwork, edits for what is done with it.
  */
+const access: Record<string, string> = process.env.TOLVIK_ACCESS_KEY ? { authorization: `Bearer ${process.env.TOLVIK_ACCESS_KEY}` } : {};
 const HERE = fileURLToPath(new URL('../demo/', import.meta.url));
 
 /** One project while it is being set up. */
@@ -69,7 +70,7 @@ class Setup {
   async bringIn(paths: readonly string[]): Promise<void> {
     const form = new FormData();
     for (const path of paths) form.append('files', new File([readFileSync(path)], basename(path)));
-    const response = await fetch(`${this.server}/api/projects/${this.id}/bring-in`, { method: 'POST', body: form });
+    const response = await fetch(`${this.server}/api/projects/${this.id}/bring-in`, { method: 'POST', body: form, headers: access });
     const answer = (await response.json()) as { version: number; change: Change | null; report: { file: string; problem?: { message: string } }[] };
     const refused = answer.report?.find((line) => line.problem);
     if (!answer.change || refused) throw new Error(`the demo could not be brought in: ${refused?.problem?.message ?? response.status}`);
@@ -91,7 +92,7 @@ class Setup {
 }
 
 async function send(url: string, body: unknown): Promise<unknown> {
-  const response = await fetch(url, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+  const response = await fetch(url, { method: 'POST', headers: { 'content-type': 'application/json', ...access }, body: JSON.stringify(body) });
   if (!response.ok) throw new Error(`the demo could not be loaded: ${await response.text()}`);
   return response.json();
 }
@@ -246,7 +247,7 @@ async function shoreMap(server: string): Promise<void> {
 
 /** Loads the demo when the server has never had a project; answers whether it did. */
 export async function seedIfEmpty(server: string): Promise<boolean> {
-  const { projects } = (await (await fetch(`${server}/api/health`)).json()) as { projects: number };
+  const { projects } = (await (await fetch(`${server}/api/health`, { headers: access })).json()) as { projects: number };
   if (projects > 0) return false;
   for (const load of [identity, harbourIcons, seasonCards, needsALook, shoreMap]) await load(server);
   return true;

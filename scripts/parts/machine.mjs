@@ -65,11 +65,11 @@ export function freePort() {
   });
 }
 
-export function portIsFree(port) {
+export function portIsFree(port, host = '127.0.0.1') {
   return new Promise((resolve) => {
     const server = createServer();
     server.on('error', () => resolve(false));
-    server.listen(port, '127.0.0.1', () => server.close(() => resolve(true)));
+    server.listen(port, host, () => server.close(() => resolve(true)));
   });
 }
 

@@ -1,1 +1,2 @@
 export function startPostgres(options: { folder: string; port: number; durable?: boolean }): Promise<{ url: string; pid: number; stop(): Promise<void> }>;
+export function postgresBin(): string;

@@ -42,8 +42,11 @@ export async function exportFiles(selection: Selection, out: string, jobs?: numb
       }
     }
   };
-  await Promise.all(Array.from({ length: Math.min(AHEAD, files.length) }, worker));
-  await pool.close();
+  try {
+    await Promise.all(Array.from({ length: Math.min(AHEAD, files.length) }, worker));
+  } finally {
+    await pool.close();
+  }
   process.stderr.write(`${terminal ? '\r' : ''}${done} of ${files.length} files written to ${folder}${failed > 0 ? `, ${failed} failed` : ''}${' '.repeat(terminal ? 30 : 0)}\n`);
   return failed > 0 || refused.length > 0 ? 1 : 0;
 }

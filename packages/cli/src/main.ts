@@ -67,6 +67,14 @@ const read = () =>
     options: { out: { type: 'string' }, spec: { type: 'string' }, pieces: { type: 'string' }, jobs: { type: 'string' }, help: { type: 'boolean', short: 'h' } },
   });
 
+// Whoever read the output has seen enough: that is no fault.
+for (const stream of [process.stdout, process.stderr]) {
+  stream.on('error', (error: NodeJS.ErrnoException) => {
+    if (error.code !== 'EPIPE') process.stderr.write(`${error.message}\n`);
+    process.exit(error.code === 'EPIPE' ? process.exitCode : 1);
+  });
+}
+
 try {
   process.exitCode = await main();
 } catch (error) {

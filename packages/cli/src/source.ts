@@ -68,12 +68,12 @@ export function open({ source, spec, pieces }: Selection): Opened {
         artwork.push({ name: nameFromFile(path), artwork: read });
         for (const blob of read.blobs) pictures.set(blob.hash, blob);
       } catch (error) {
-        if (!(error instanceof Refusal)) throw error;
-        refused.push(error.problem);
+        // Whatever is wrong with a file is its own trouble, and the others come in.
+        refused.push(error instanceof Refusal ? error.problem : { code: 'read.failed', message: `${path} could not be read: ${error instanceof Error ? error.message : String(error)}`, where: path });
       }
     }
     if (!spec) refuse('spec.missing', 'plain SVG files need --spec', { accepted: SPEC_LIBRARY.map((entry) => entry.key).join(', ') });
-    doc.apply({ puts: placeFiles(doc, artwork, []), removes: [] });
+    doc.apply({ puts: placeFiles(doc, artwork, [], (_, problem) => refused.push(problem)), removes: [] });
   }
   if (spec) followOnly(doc, spec);
   const plan = planFiles(doc, name);

@@ -4,6 +4,10 @@ import { z } from 'zod';
 const environment = z.object({
   PORT: z.coerce.number().int().min(0).max(65535).default(4870),
   TOLVIK_BIND: z.string().default('127.0.0.1'),
+  /** Asked of everybody; has to be there for the server to listen on more than loopback. */
+  TOLVIK_ACCESS_KEY: z.string().min(12, 'a key of at least 12 characters').max(200).optional(),
+  /** Where the database's files are, when they are on this machine: for telling how much room there is. */
+  TOLVIK_DATA: z.string().optional(),
   /** Names the app may be reached by besides loopback, with comma between. */
   TOLVIK_HOSTS: z.string().default(''),
   TOLVIK_ROLE: z.enum(['all', 'web', 'worker']).default('all'),
@@ -22,6 +26,8 @@ export type Config = {
   port: number;
   bind: string;
   hosts: string[];
+  accessKey: string | null;
+  dataFolder: string | null;
   role: 'all' | 'web' | 'worker';
   databaseUrl: string;
   childPath: string;
@@ -35,17 +41,25 @@ export type Config = {
   cacheBytes: number;
 };
 
+/** Whether only this machine can reach an address. */
+export const isLoopback = (address: string): boolean => /^(127(\.\d{1,3}){3}|localhost|::1|\[::1\])$/i.test(address);
+
 /** Settings from the environment; throws with the variable's name when one is off. */
 export function readConfig(env: Record<string, string | undefined>): Config {
   const parsed = environment.safeParse(env);
   if (!parsed.success) throw new Error(parsed.error.issues.map((issue) => `${issue.path.join('.')}: ${issue.message}`).join('; '));
   const e = parsed.data;
+  if (!isLoopback(e.TOLVIK_BIND) && !e.TOLVIK_ACCESS_KEY) {
+    throw new Error(`TOLVIK_BIND is ${e.TOLVIK_BIND}, which others can reach; set TOLVIK_ACCESS_KEY to a key of at least 12 characters, which everybody is then asked for, or leave TOLVIK_BIND out.`);
+  }
   return {
     port: e.PORT,
     bind: e.TOLVIK_BIND,
     hosts: e.TOLVIK_HOSTS.split(',')
       .map((host) => host.trim().toLowerCase())
       .filter(Boolean),
+    accessKey: e.TOLVIK_ACCESS_KEY ?? null,
+    dataFolder: e.TOLVIK_DATA || null,
     role: e.TOLVIK_ROLE,
     databaseUrl: e.DATABASE_URL,
     childPath: join(e.TOLVIK_DIST, 'render-child.mjs'),

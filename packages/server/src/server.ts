@@ -5,7 +5,7 @@ import { pino } from 'pino';
 import { Reader } from './bring-in/reader';
 import type { Config } from './config';
 import { connect, migrate } from './db/database';
-import { evictRenders } from './db/renders';
+import { purge } from './db/purge';
 import { Deliveries } from './deliveries/deliveries';
 import { EventHub } from './events/hub';
 import { makeApp } from './http/app';
@@ -18,8 +18,11 @@ import { Turns } from './turns';
 
 export type Running = { port: number; context: Context; close(): Promise<void> };
 
-const EVICT_EVERY_MS = 10 * 60_000;
+const CLEAN_EVERY_MS = 10 * 60_000;
 const KEEP_ALIVE_MS = 75_000;
+const HEADERS_MS = 15_000;
+const REQUEST_MS = 600_000;
+const CONNECTIONS = 2000;
 const UPLOADS_AT_ONCE = 3;
 const UPLOADS_WAITING = 30;
 
@@ -45,8 +48,8 @@ export async function startServer(config: Config, modulePath: string): Promise<R
   const context: Context = { config, db, projects, pool, pictures, renders, maker, deliveries, hub, reader, editReader, uploads, log };
   await hub.start();
   await deliveries.start(config.role);
-  const evict = setInterval(() => void evictRenders(db, config.cacheBytes).catch(onError), EVICT_EVERY_MS);
-  evict.unref();
+  const clean = setInterval(() => void purge(db, config.cacheBytes).catch(onError), CLEAN_EVERY_MS);
+  clean.unref();
 
   let http: Server | null = null;
   let port = 0;
@@ -56,6 +59,10 @@ export async function startServer(config: Config, modulePath: string): Promise<R
       const server = app.listen(config.port, config.bind, (error?: Error) => (error ? reject(error) : resolve(server)));
       // Longer than who asks keeps a connection, so that it is not closed here at the moment it is used there.
       server.keepAliveTimeout = KEEP_ALIVE_MS;
+      // Who sends headers or a body drop by drop is cut off; uploads are looked at more closely where they are read.
+      server.headersTimeout = HEADERS_MS;
+      server.requestTimeout = REQUEST_MS;
+      server.maxConnections = CONNECTIONS;
     });
     port = (http.address() as AddressInfo).port;
   }
@@ -63,7 +70,7 @@ export async function startServer(config: Config, modulePath: string): Promise<R
     port,
     context,
     async close() {
-      clearInterval(evict);
+      clearInterval(clean);
       maker.stop();
       http?.closeAllConnections();
       await new Promise<void>((resolve) => (http ? http.close(() => resolve()) : resolve()));

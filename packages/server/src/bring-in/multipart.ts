@@ -4,6 +4,10 @@ import type { Request } from 'express';
 
 export const UPLOAD_LIMITS = { files: 2000, fileBytes: 200 * 1_048_576, totalBytes: 512 * 1_048_576, fields: 10 };
 
+/** An upload takes the place of others, so one that hardly moves is given up. */
+const PACE_MS = 10_000;
+const SLOWEST_BYTES = 8192;
+
 export type Upload = { name: string; bytes: Buffer };
 
 /**
@@ -12,7 +16,14 @@ export type Upload = { name: string; bytes: Buffer };
  */
 export function readUploads(req: Request): Promise<Upload[]> {
   return new Promise((resolve, reject) => {
+    let heard = 0;
+    const pace = setInterval(() => {
+      if (heard < SLOWEST_BYTES) fail('upload.slow', 'the upload comes too slowly', `at least ${SLOWEST_BYTES / 1024} KB in ${PACE_MS / 1000} s`);
+      heard = 0;
+    }, PACE_MS);
+    pace.unref();
     const fail = (code: string, message: string, accepted?: string) => {
+      clearInterval(pace);
       req.off('data', feed);
       // What still comes runs into nothing, so that whoever sends it gets to read the answer.
       req.resume();
@@ -22,6 +33,7 @@ export function readUploads(req: Request): Promise<Upload[]> {
     };
     let form: busboy.Busboy | undefined;
     const feed = (chunk: Buffer) => {
+      heard += chunk.length;
       if (form && !form.write(chunk)) {
         req.pause();
         form.once('drain', () => req.resume());
@@ -57,7 +69,10 @@ export function readUploads(req: Request): Promise<Upload[]> {
     form.on('partsLimit', () => fail('upload.files', 'more parts than a form of files has', `up to ${UPLOAD_LIMITS.files} files`));
     form.on('fieldsLimit', () => fail('upload.fields', `more than ${UPLOAD_LIMITS.fields} fields beside the files`, 'files only'));
     form.on('error', broken);
-    form.on('close', () => resolve(uploads));
+    form.on('close', () => {
+      clearInterval(pace);
+      resolve(uploads);
+    });
     req.on('data', feed);
     req.on('end', () => form?.end());
     req.on('aborted', broken);

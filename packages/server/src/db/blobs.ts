@@ -3,7 +3,12 @@ import type { Queryable } from './database';
 
 export async function putBlobs(db: Queryable, blobs: readonly { hash: string; mediaType: string; bytes: Uint8Array }[]): Promise<void> {
   for (const { hash, mediaType, bytes } of blobs) {
-    await db.query('INSERT INTO blobs (hash, media_type, bytes) VALUES ($1, $2, $3) ON CONFLICT DO NOTHING', [hash, mediaType, Buffer.from(bytes)]);
+    // What is put again is wanted again, so that it is not cleaned away a moment later.
+    await db.query("INSERT INTO blobs (hash, media_type, bytes) VALUES ($1, $2, $3) ON CONFLICT (hash) DO UPDATE SET put_at = now() WHERE blobs.put_at < now() - interval '1 day'", [
+      hash,
+      mediaType,
+      Buffer.from(bytes),
+    ]);
   }
 }
 

@@ -39,6 +39,9 @@ export async function migrate(db: Database): Promise<void> {
     await client.query('CREATE TABLE IF NOT EXISTS migrations (number integer PRIMARY KEY, done_at timestamptz NOT NULL DEFAULT now())');
     const { rows } = await client.query<{ number: number }>('SELECT number FROM migrations');
     const done = new Set(rows.map((row) => row.number));
+    const newest = Math.max(0, ...done);
+    if (newest > MIGRATIONS.length)
+      throw new Error(`This database was last used by a newer Tolvik (step ${newest}; this one knows ${MIGRATIONS.length}). Start that one, or give this one a database of its own.`);
     for (const [i, sql] of MIGRATIONS.entries()) {
       if (done.has(i + 1)) continue;
       await client.query(sql);

@@ -60,9 +60,9 @@ export async function insertDelivery(db: Queryable, delivery: { id: string; proj
 export async function insertDeliveryFiles(db: Queryable, deliveryId: string, files: readonly NewDeliveryFile[]): Promise<number[]> {
   const column = <K extends keyof NewDeliveryFile>(name: K) => files.map((file) => file[name]);
   const { rows } = await db.query<{ position: number; state: string }>(
-    `INSERT INTO delivery_files (delivery_id, position, path, piece_id, output_id, format, width_px, height_px, dpi, render_key, error, state)
+    `INSERT INTO delivery_files (delivery_id, position, path, piece_id, output_id, format, width_px, height_px, dpi, render_key, error, state, measured)
      SELECT $1, f.position - 1, path, piece_id, output_id, format, width_px, height_px, dpi, render_key, error,
-       CASE WHEN error IS NOT NULL THEN 'failed' WHEN r.key IS NOT NULL THEN 'made' ELSE 'waiting' END
+       CASE WHEN error IS NOT NULL THEN 'failed' WHEN r.key IS NOT NULL THEN 'made' ELSE 'waiting' END, r.measured
      FROM unnest($2::text[], $3::text[], $4::text[], $5::text[], $6::int[], $7::int[], $8::real[], $9::text[], $10::text[])
        WITH ORDINALITY AS f (path, piece_id, output_id, format, width_px, height_px, dpi, render_key, error, position)
      LEFT JOIN renders r ON r.key = f.render_key
@@ -80,7 +80,7 @@ export async function insertDeliveryFiles(db: Queryable, deliveryId: string, fil
 }
 
 const FILES = `
-  SELECT f.position, f.path, f.piece_id, f.output_id, f.format, f.width_px, f.height_px, f.dpi, f.render_key, f.state, f.error, r.measured
+  SELECT f.position, f.path, f.piece_id, f.output_id, f.format, f.width_px, f.height_px, f.dpi, f.render_key, f.state, f.error, coalesce(f.measured, r.measured) AS measured
   FROM delivery_files f LEFT JOIN renders r ON r.key = f.render_key`;
 
 export const deliveryFiles = async (db: Queryable, deliveryId: string): Promise<DeliveryFileRow[]> =>
@@ -89,21 +89,21 @@ export const deliveryFiles = async (db: Queryable, deliveryId: string): Promise<
 export const deliveryFile = async (db: Queryable, deliveryId: string, position: number): Promise<DeliveryFileRow | undefined> =>
   (await db.query<DeliveryFileRow>(`${FILES} WHERE f.delivery_id = $1 AND f.position = $2`, [deliveryId, position])).rows[0];
 
-export type FileResult = { position: number; error: string | null; bytes: number };
+export type FileResult = { position: number; error: string | null; measured: Measured | null };
 
 /** Marks files that were waiting and counts them; one that somebody else has marked meanwhile is not counted twice. */
 export async function markFiles(db: Queryable, deliveryId: string, results: readonly FileResult[]): Promise<void> {
   await db.query(
     `WITH marked AS (
-       UPDATE delivery_files f SET state = CASE WHEN u.error IS NULL THEN 'made' ELSE 'failed' END, error = u.error
-       FROM unnest($2::int[], $3::text[], $4::int[]) AS u (position, error, bytes)
+       UPDATE delivery_files f SET state = CASE WHEN u.error IS NULL THEN 'made' ELSE 'failed' END, error = u.error, measured = u.measured::jsonb
+       FROM unnest($2::int[], $3::text[], $4::text[]) AS u (position, error, measured)
        WHERE f.delivery_id = $1 AND f.position = ANY($2) AND f.position = u.position AND f.state = 'waiting'
-       RETURNING f.state, u.bytes
+       RETURNING f.state, (f.measured ->> 'bytes')::bigint AS bytes
      )
      UPDATE deliveries d SET made = d.made + m.made, failed = d.failed + m.failed, bytes = d.bytes + m.bytes FROM (
        SELECT count(*) FILTER (WHERE state = 'made') AS made, count(*) FILTER (WHERE state = 'failed') AS failed, coalesce(sum(bytes) FILTER (WHERE state = 'made'), 0) AS bytes FROM marked
      ) m WHERE d.id = $1`,
-    [deliveryId, results.map((r) => r.position), results.map((r) => r.error), results.map((r) => r.bytes)],
+    [deliveryId, results.map((r) => r.position), results.map((r) => r.error?.slice(0, 1000) ?? null), results.map((r) => r.measured && JSON.stringify(r.measured))],
   );
 }
 
@@ -120,3 +120,29 @@ export const setDeliveryState = async (db: Queryable, deliveryId: string, from: 
   ((await db.query("UPDATE deliveries SET state = $3, finished_at = CASE WHEN $3 = 'running' THEN NULL ELSE now() END WHERE id = $1 AND state = $2", [deliveryId, from, to])).rowCount ?? 0) > 0;
 
 export const runningDeliveries = async (db: Queryable): Promise<DeliveryRow[]> => (await db.query<DeliveryRow>("SELECT * FROM deliveries WHERE state = 'running' ORDER BY created_at LIMIT 100")).rows;
+
+/** Which pictures and fonts a delivery shows, so that they stay as long as it does. */
+export const holdBlobs = (db: Queryable, deliveryId: string, hashes: readonly string[]) =>
+  db.query('INSERT INTO delivery_blobs (delivery_id, hash) SELECT $1, unnest($2::text[]) ON CONFLICT DO NOTHING', [deliveryId, hashes]);
+
+/** Bytes of rendered files that only this delivery holds. */
+export const bytesOnlyOf = async (db: Queryable, deliveryId: string): Promise<number> =>
+  Number(
+    (
+      await db.query<{ bytes: string }>(
+        `SELECT coalesce(sum(size), 0) AS bytes FROM renders r WHERE EXISTS (SELECT 1 FROM delivery_files f WHERE f.render_key = r.key AND f.delivery_id = $1)
+         AND NOT EXISTS (SELECT 1 FROM delivery_files f WHERE f.render_key = r.key AND f.delivery_id <> $1)`,
+        [deliveryId],
+      )
+    ).rows[0].bytes,
+  );
+
+/** Takes a delivery away, with the rendered files that only it held. */
+export async function deleteDelivery(db: Queryable, deliveryId: string): Promise<void> {
+  await db.query(
+    `DELETE FROM renders r WHERE EXISTS (SELECT 1 FROM delivery_files f WHERE f.render_key = r.key AND f.delivery_id = $1)
+     AND NOT EXISTS (SELECT 1 FROM delivery_files f WHERE f.render_key = r.key AND f.delivery_id <> $1)`,
+    [deliveryId],
+  );
+  await db.query('DELETE FROM deliveries WHERE id = $1', [deliveryId]);
+}

@@ -1,6 +1,6 @@
 import type { Queryable } from './database';
 
-export type ProjectRow = { id: string; name: string; version: number; created_at: Date; updated_at: Date };
+export type ProjectRow = { id: string; name: string; version: number; journal_from: number; created_at: Date; updated_at: Date };
 
 export type ShelfRow = ProjectRow & {
   artboards: number;
@@ -28,7 +28,13 @@ const SHELF = `
 export const listProjects = async (db: Queryable): Promise<ShelfRow[]> => (await db.query<ShelfRow>(`${SHELF} ORDER BY p.created_at, p.id LIMIT 1000`)).rows;
 
 export const findProject = async (db: Queryable, id: string): Promise<ProjectRow | undefined> =>
-  (await db.query<ProjectRow>('SELECT id, name, version, created_at, updated_at FROM projects WHERE id = $1 AND deleted_at IS NULL', [id])).rows[0];
+  (await db.query<ProjectRow>('SELECT id, name, version, journal_from, created_at, updated_at FROM projects WHERE id = $1 AND deleted_at IS NULL', [id])).rows[0];
+
+/** The render key of the cover as it was for a version of the project and of the renderer. */
+export const keptCover = async (db: Queryable, id: string, of: string): Promise<string | undefined> =>
+  (await db.query<{ cover_key: string }>('SELECT cover_key FROM projects WHERE id = $1 AND cover_of = $2', [id, of])).rows[0]?.cover_key;
+
+export const keepCover = (db: Queryable, id: string, of: string, key: string) => db.query('UPDATE projects SET cover_of = $2, cover_key = $3 WHERE id = $1', [id, of, key]);
 
 export const insertProject = (db: Queryable, id: string, name: string) => db.query('INSERT INTO projects (id, name) VALUES ($1, $2)', [id, name]);
 

@@ -5,11 +5,13 @@ import type { PreparedEdit } from './prepared-edit';
 
 /**
  * Records put after `since`, and the ids removed after it, as JSON text: a whole project is neither taken apart nor
- * put together here. `since` 0 reads all.
+ * put together here. `since` 0 reads all; so does one that is older than what the journal remembers, and then it says `whole`.
  */
-export async function changesAsJson(db: Queryable, projectId: string, since: number): Promise<{ records: string; removed: string }> {
+export async function changesAsJson(db: Queryable, project: { id: string; journal_from: number }, since: number): Promise<{ records: string; removed: string; whole: boolean }> {
+  const projectId = project.id;
+  if (since !== 0 && since < project.journal_from) return { ...(await changesAsJson(db, project, 0)), whole: true };
   const { rows } = await db.query<{ records: string | null }>("SELECT string_agg(body::text, ',') AS records FROM records WHERE project_id = $1 AND version > $2", [projectId, since]);
-  return { records: `[${rows[0].records ?? ''}]`, removed: JSON.stringify(since === 0 ? [] : await removedSince(db, projectId, since)) };
+  return { records: `[${rows[0].records ?? ''}]`, removed: JSON.stringify(since === 0 ? [] : await removedSince(db, projectId, since)), whole: since === 0 };
 }
 
 /** Ids that were removed after a version and have not come back. */

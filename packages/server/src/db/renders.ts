@@ -35,14 +35,17 @@ export async function putRenders(db: Queryable, renders: readonly NewRender[]): 
   );
 }
 
-/** Drops the renders that were used longest ago and that no delivery holds, until the rest fits. */
+/**
+ * Drops renders until the rest fits: first those that no delivery holds, the longest unused first; then those of
+ * deliveries, which can be made again from what the delivery was made of. What is being made now stays.
+ */
 export async function evictRenders(db: Queryable, maxBytes: number): Promise<number> {
   const { rowCount } = await db.query(
     `DELETE FROM renders WHERE key IN (
        SELECT key FROM (
-         SELECT key, sum(size) OVER (ORDER BY used_at DESC, key) AS upTo FROM renders r
-         WHERE NOT EXISTS (SELECT 1 FROM delivery_files f WHERE f.render_key = r.key)
-       ) AS loose WHERE upTo > $1)`,
+         SELECT key, used_at, sum(size) OVER (ORDER BY EXISTS (SELECT 1 FROM delivery_files f WHERE f.render_key = r.key) DESC, used_at DESC, key) AS upTo FROM renders r
+       ) AS ordered WHERE upTo > $1 AND used_at < now() - interval '10 minutes'
+         AND NOT EXISTS (SELECT 1 FROM delivery_files f JOIN deliveries d ON d.id = f.delivery_id AND d.state = 'running' WHERE f.render_key = ordered.key))`,
     [maxBytes],
   );
   return rowCount ?? 0;

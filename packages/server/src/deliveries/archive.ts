@@ -9,9 +9,9 @@ const DATE = new Date(Date.UTC(2000, 0, 1, 12));
 
 /**
  * Streams the made files of a delivery as a zip: pictures stored, text deflated, a batch at a time
- * in memory. Paths are the plan's, which are safe by construction.
+ * in memory; `again` makes those whose bytes went to make room. Paths are the plan's, which are safe by construction.
  */
-export async function streamArchive(db: Database, files: readonly DeliveryFileRow[], out: Writable): Promise<void> {
+export async function streamArchive(db: Database, files: readonly DeliveryFileRow[], again: (file: DeliveryFileRow) => Promise<Buffer | undefined>, out: Writable): Promise<void> {
   const zip = new yazl.ZipFile();
   const finished = new Promise<void>((resolve, reject) => {
     out.on('finish', resolve);
@@ -26,7 +26,7 @@ export async function streamArchive(db: Database, files: readonly DeliveryFileRo
     const { rows } = await db.query<{ key: string; bytes: Buffer }>('SELECT key, bytes FROM renders WHERE key = ANY($1)', [batch.map((file) => file.render_key)]);
     const bytes = new Map(rows.map((row) => [row.key, row.bytes]));
     for (const file of batch) {
-      const content = bytes.get(file.render_key);
+      const content = bytes.get(file.render_key) ?? (await again(file));
       if (content) zip.addBuffer(content, file.path, { mtime: DATE, mode: 0o100644, compress: file.format === 'svg' });
     }
     if (out.writableNeedDrain) await new Promise((resolve) => out.once('drain', resolve).once('close', resolve));

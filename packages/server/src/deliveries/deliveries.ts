@@ -11,6 +11,7 @@ import {
   type FileResult,
   findDelivery,
   finishIfComplete,
+  holdBlobs,
   insertDelivery,
   insertDeliveryFiles,
   markFiles,
@@ -18,7 +19,7 @@ import {
   runningDeliveries,
   setDeliveryState,
 } from '../db/deliveries';
-import { measuredOf, type NewRender, putRenders } from '../db/renders';
+import { measuredOf, type NewRender, putRenders, readRender } from '../db/renders';
 import { beat, claimFiles, DEAD_AFTER_MS, forget, hopelessFiles } from '../db/workers';
 import { announce } from '../events/hub';
 import type { FileMaker } from '../projects/file-maker';
@@ -45,7 +46,7 @@ const isPassing = (error: unknown) => (error instanceof RenderError && error.cod
 function failed(rows: readonly DeliveryFileRow[], error: unknown): Map<number, Result> {
   if (isPassing(error)) throw error;
   const message = error instanceof Error ? error.message : String(error);
-  return new Map(rows.map(({ position }) => [position, { position, error: message, bytes: 0 }]));
+  return new Map(rows.map(({ position }) => [position, { position, error: message, measured: null }]));
 }
 
 /**
@@ -86,11 +87,12 @@ export class Deliveries {
    * trouble. Files that were made before are there at once.
    */
   async begin(project: ProjectHandle, chosen: ChosenFiles = {}): Promise<string> {
-    const { version, files, records } = await project.ask('delivery', chosen);
+    const { version, files, records, hashes } = await project.ask('delivery', chosen);
     const snapshot = await this.keepSnapshot(project.id, version, records);
     const id = newId();
     const waiting = await transaction(this.db, async (client) => {
       const number = await insertDelivery(client, { id, projectId: project.id, version, snapshot, total: files.length });
+      await holdBlobs(client, id, hashes);
       const rows = await insertDeliveryFiles(
         client,
         id,
@@ -122,6 +124,16 @@ export class Deliveries {
     const hash = createHash('sha256').update(bytes).digest('hex');
     await putBlobs(this.db, [{ hash, mediaType: 'application/gzip', bytes }]);
     return hash;
+  }
+
+  /** The bytes of a made file of a delivery; made again from its snapshot when they went to make room. */
+  async bytesOf(delivery: DeliveryRow, row: DeliveryFileRow): Promise<Buffer | undefined> {
+    if (row.state !== 'made') return undefined;
+    const kept = await readRender(this.db, row.render_key);
+    if (kept) return kept.bytes;
+    const { render } = (await this.make(delivery, [row])).get(row.position) ?? {};
+    if (render) await putRenders(this.db, [render]);
+    return render?.bytes;
   }
 
   /** Lets what is left of a running delivery be; what was made stays. */
@@ -186,7 +198,7 @@ export class Deliveries {
             markFiles(
               client,
               delivery.id,
-              hopeless.map((position) => ({ position, error, bytes: 0 })),
+              hopeless.map((position) => ({ position, error, measured: null })),
             ),
           );
         }
@@ -208,7 +220,7 @@ export class Deliveries {
     );
     const missing = rows.filter((row) => !have.has(row.render_key));
     const made = missing.length > 0 ? await this.make(delivery, missing).catch((error) => failed(missing, error)) : new Map<number, Result>();
-    const results = rows.map((row): Result => made.get(row.position) ?? { position: row.position, error: null, bytes: (have.get(row.render_key) as Measured).bytes });
+    const results = rows.map((row): Result => made.get(row.position) ?? { position: row.position, error: null, measured: have.get(row.render_key) as Measured });
     await transaction(this.db, async (client) => {
       await putRenders(
         client,
@@ -234,12 +246,12 @@ export class Deliveries {
   private async makeOne({ position, render_key }: DeliveryFileRow, answered: Answered): Promise<Result> {
     try {
       const composed = composedOf(answered);
-      if (composed.job.key !== render_key) return { position, error: 'the snapshot composes to another file than it did', bytes: 0 };
+      if (composed.job.key !== render_key) return { position, error: 'the snapshot composes to another file than it did', measured: null };
       const render = await this.maker.render(composed, 'normal');
-      return { position, error: null, bytes: render.bytes.length, render };
+      return { position, error: null, measured: render.measured, render };
     } catch (error) {
       if (isPassing(error)) throw error;
-      return { position, error: error instanceof Error ? error.message : String(error), bytes: 0 };
+      return { position, error: error instanceof Error ? error.message : String(error), measured: null };
     }
   }
 

@@ -1,8 +1,11 @@
 import { existsSync, readFileSync } from 'node:fs';
+import { statfs } from 'node:fs/promises';
 import { join } from 'node:path';
 import compression from 'compression';
 import express, { type Express } from 'express';
 import { countProjects } from '../db/projects';
+import { databaseBytes } from '../db/purge';
+import { accessKey } from './access';
 import type { Context } from './context';
 import { deliveryRoutes } from './delivery-routes';
 import { eventRoutes } from './event-routes';
@@ -23,16 +26,19 @@ export function makeApp(context: Context): Express {
   app.disable('x-powered-by');
   // Hashing every answer would cost as much as making it; what has a key has it as its ETag.
   app.set('etag', false);
-  app.use(ownHostOnly(config.hosts), withNonce, securityHeaders);
+  app.use(ownHostOnly(config.hosts, config.bind), withNonce, securityHeaders);
+  if (config.accessKey) app.use(accessKey(config.accessKey));
   // Most is sent over loopback or a studio's network: a little larger and much sooner is better.
   app.use(compression({ level: 3, filter: (req, res) => !req.path.endsWith('/events') && compression.filter(req, res) }));
   // Edits may be larger, and are read by their route.
   app.use('/api', (req, res, next) => (EDITS.test(req.path) ? next() : json(req, res, next)));
 
   app.get('/api/health', async (_req, res) => {
-    const projects = await countProjects(db).catch(() => null);
-    const ok = projects !== null;
-    res.status(ok ? 200 : 503).json({ ok, database: ok ? 'answers' : 'away', projects, role: config.role });
+    const [projects, usedBytes, freeBytes] = await Promise.all([countProjects(db).catch(() => null), databaseBytes(db).catch(() => null), freeOn(config.dataFolder)]);
+    const answers = projects !== null;
+    const full = freeBytes !== null && freeBytes < TIGHT_BYTES;
+    const trouble = !answers ? 'the database does not answer' : full ? 'the disk that the database is on is full' : undefined;
+    res.status(trouble ? 503 : 200).json({ ok: !trouble, trouble, database: answers ? 'answers' : 'away', projects, role: config.role, room: { usedBytes, freeBytes } });
   });
   app.get('/api/openapi.json', (_req, res) => void res.json(openApi()));
   app.use('/api', projectRoutes(context), fileRoutes(context), deliveryRoutes(context), specRoutes(context), eventRoutes(context));
@@ -51,6 +57,18 @@ export function makeApp(context: Context): Express {
   app.use(problemHandler((error) => log.error(error)));
   return app;
 }
+
+/** With less room than this the database will soon be unable to write. */
+const TIGHT_BYTES = 32 * 1_048_576;
+
+/** Bytes free on the disk of a folder; null when it is not on this machine. */
+const freeOn = async (folder: string | null): Promise<number | null> =>
+  folder
+    ? statfs(folder).then(
+        ({ bavail, bsize }) => bavail * bsize,
+        () => null,
+      )
+    : null;
 
 /** What the stage at a path of the app reads before it can show anything. */
 export function firstNeeds(path: string): string[] {

@@ -1,8 +1,8 @@
 import { FORMATS, type Format, recordId, refuse } from '@tolvik/core';
 import { Router } from 'express';
-import { type DeliveryFileRow, type DeliveryRow, deliveryFile, deliveryFiles, findDelivery, listDeliveries } from '../db/deliveries';
+import { transaction } from '../db/database';
+import { bytesOnlyOf, type DeliveryFileRow, type DeliveryRow, deleteDelivery, deliveryFile, deliveryFiles, findDelivery, listDeliveries } from '../db/deliveries';
 import { findProject } from '../db/projects';
-import { readRender } from '../db/renders';
 import { streamArchive } from '../deliveries/archive';
 import { compareDeliveries } from '../deliveries/compare';
 import { type Context, openProject } from './context';
@@ -82,18 +82,31 @@ export function deliveryRoutes(context: Context): Router {
     const project = await findProject(db, delivery.project_id);
     const name = `${(project?.name ?? 'project').replace(/[^\p{L}\p{N} ._-]+/gu, '-')} ${delivery.number}.zip`;
     res.set('Content-Disposition', `attachment; filename*=UTF-8''${encodeURIComponent(name)}`).type('application/zip');
-    await streamArchive(db, await deliveryFiles(db, delivery.id), res);
+    await streamArchive(db, await deliveryFiles(db, delivery.id), (file) => deliveries.bytesOf(delivery, file), res);
   });
 
   router.get('/deliveries/:id/files/:position', async (req, res) => {
     const delivery = await find(req.params.id);
     const file = await deliveryFile(db, delivery.id, position.parse(req.params.position));
-    const render = file && (await readRender(db, file.render_key));
-    if (!file || !render) return refuse('not.found', 'that file was not made');
+    const bytes = file && (await deliveries.bytesOf(delivery, file));
+    if (!file || !bytes) return refuse('not.found', 'that file was not made');
     res
       .set({ 'Content-Security-Policy': INERT, ETag: `"${file.render_key}"`, 'Cache-Control': 'private, max-age=31536000, immutable' })
       .type(FORMATS[file.format as Format].mediaType)
-      .send(render.bytes);
+      .send(bytes);
+  });
+
+  /** What deleting it would free, in bytes. */
+  router.get('/deliveries/:id/frees', async (req, res) => {
+    const delivery = await find(req.params.id);
+    res.json({ bytes: await bytesOnlyOf(db, delivery.id) });
+  });
+
+  router.delete('/deliveries/:id', async (req, res) => {
+    const delivery = await find(req.params.id);
+    if (delivery.state === 'running') refuse('delivery.running', 'it is being made', { accepted: 'a delivery that is done or stopped' });
+    await transaction(db, (client) => deleteDelivery(client, delivery.id));
+    res.status(204).end();
   });
 
   router.post('/deliveries/:id/stop', async (req, res) => {

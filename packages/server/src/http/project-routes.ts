@@ -1,4 +1,4 @@
-import { type Change, type FontRecord, fontRecord, lastOrder, newId, ordersAfter, parseEdit, plainText, Refusal, recordId, recordName, refuse } from '@tolvik/core';
+import { type Change, type FontRecord, fontRecord, lastOrder, newId, ordersAfter, parseEdit, plainText, RENDERER_VERSION, Refusal, recordId, recordName, refuse } from '@tolvik/core';
 import express, { type Request, Router } from 'express';
 import type pg from 'pg';
 import { type ReadOptions, readFiles } from '../bring-in/bring-in';
@@ -7,7 +7,7 @@ import type { PlaceOptions } from '../bring-in/placed';
 import { putBlobs, readBlobs } from '../db/blobs';
 import { transaction } from '../db/database';
 import { type PreparedEdit, preparedOf, prepareEdit } from '../db/prepared-edit';
-import { copyRecords, findProject, insertProject, listProjects, renameProject, setDeleted } from '../db/projects';
+import { copyRecords, findProject, insertProject, keepCover, keptCover, listProjects, renameProject, setDeleted } from '../db/projects';
 import { applyEdit, changesAsJson } from '../db/records';
 import { announce } from '../events/hub';
 import type { ProjectHandle } from '../projects/open-projects';
@@ -44,7 +44,7 @@ const MAX_EDIT = '64mb';
 const changeAsJson = ({ label, puts, removes }: PreparedEdit): string => `{"label":${JSON.stringify(label)},"puts":${puts},"removes":${JSON.stringify(removes)}}`;
 
 export function projectRoutes(context: Context): Router {
-  const { db, reader, editReader, uploads, maker, pictures } = context;
+  const { db, reader, editReader, uploads, maker, pictures, renders } = context;
   const router = Router();
 
   router.get('/projects', async (_req, res) => {
@@ -103,8 +103,8 @@ export function projectRoutes(context: Context): Router {
     const { since } = sinceVersion.parse(req.query);
     const row = await findProject(db, idOf(req));
     if (!row) return void refuse('not.found', 'there is no such project');
-    const { records, removed } = await changesAsJson(db, row.id, since);
-    res.type('json').send(`{"version":${row.version},"name":${JSON.stringify(row.name)},"records":${records},"removed":${removed}}`);
+    const { records, removed, whole } = await changesAsJson(db, row, since);
+    res.type('json').send(`{"version":${row.version},"name":${JSON.stringify(row.name)},"whole":${whole},"records":${records},"removed":${removed}}`);
   });
 
   router.post('/projects/:id/edits', express.raw({ type: 'application/json', limit: MAX_EDIT }), async (req, res) => {
@@ -187,11 +187,20 @@ export function projectRoutes(context: Context): Router {
   });
 
   router.get('/projects/:id/cover.png', async (req, res) => {
-    const project = await openProject(context, idOf(req));
+    const row = (await findProject(db, idOf(req))) ?? refuse('not.found', 'there is no such project');
+    const of = `${row.version} by ${RENDERER_VERSION}`;
+    const known = await keptCover(db, row.id, of);
+    const send = (key: string, bytes: () => Promise<Buffer>) => {
+      res.set({ ETag: `"${key}"`, 'Cache-Control': 'private, no-cache' });
+      return req.headers['if-none-match'] === `"${key}"` ? Promise.resolve(void res.status(304).end()) : bytes().then((made) => void res.type('image/png').send(made));
+    };
+    // A cover that was made of this very version needs no project to be opened.
+    const made = known && (await renders.read(known));
+    if (made) return send(made.key, async () => made.bytes);
+    const project = await openProject(context, row.id);
     const job = await project.ask('cover', null);
-    res.set('ETag', `"${job.key}"`).set('Cache-Control', 'private, no-cache').type('image/png');
-    if (req.headers['if-none-match'] === `"${job.key}"`) return void res.status(304).end();
-    res.send((await maker.made({ cell: { pieceId: '', outputId: '' }, job, format: 'png', path: 'cover.png' })).bytes);
+    await send(job.key, async () => (await maker.made({ cell: { pieceId: '', outputId: '' }, job, format: 'png', path: 'cover.png' })).bytes);
+    if (project.version === row.version) await keepCover(db, row.id, of, job.key);
   });
 
   router.get('/blobs/:hash', async (req, res) => {

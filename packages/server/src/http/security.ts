@@ -1,21 +1,31 @@
 import { randomBytes } from 'node:crypto';
+import { networkInterfaces } from 'node:os';
 import type { RequestHandler } from 'express';
 import helmet from 'helmet';
+import { isLoopback } from '../config';
 import { sendProblem } from './problem';
 
-const LOOPBACK = new Set(['127.0.0.1', 'localhost', '[::1]']);
-
 const hostName = (host: string) => host.toLowerCase().replace(/:\d+$/, '');
+
+/** The addresses of this machine, as a browser writes them. A name that points here is none of them. */
+const ownAddresses = (): Set<string> =>
+  new Set(
+    Object.values(networkInterfaces())
+      .flatMap((list) => list ?? [])
+      .map(({ address, family }) => (family === 'IPv6' ? `[${address.replace(/%.*$/, '')}]` : address)),
+  );
 
 /**
  * Answers only under names that are known, and changes things only for pages of this very origin:
  * a page elsewhere cannot reach the app by pointing its own name here.
  */
-export function ownHostOnly(hosts: readonly string[]): RequestHandler {
-  const known = new Set([...LOOPBACK, ...hosts.map(hostName)]);
+export function ownHostOnly(hosts: readonly string[], bind: string): RequestHandler {
+  const named = new Set(hosts.map(hostName));
+  const addresses = isLoopback(bind) ? new Set<string>() : ownAddresses();
+  const isKnown = (name: string) => name !== '' && (isLoopback(name) || named.has(name) || addresses.has(name));
   return (req, res, next) => {
     const host = req.headers.host ?? '';
-    if (!known.has(hostName(host))) return sendProblem(res, 403, { code: 'host.foreign', message: `this server does not answer as "${host.slice(0, 100)}"` });
+    if (!isKnown(hostName(host))) return sendProblem(res, 403, { code: 'host.foreign', message: `this server does not answer as "${host.slice(0, 100)}"` });
     const { origin } = req.headers;
     if (origin !== undefined) {
       let same = false;

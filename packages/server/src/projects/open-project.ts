@@ -45,7 +45,7 @@ export type PlanAnswer = { version: number; offCount: number; files: readonly Ke
 
 export type ChosenFiles = { pieceIds?: readonly string[]; outputIds?: readonly string[] };
 /** What a delivery begins with, all of one version: its files, and the records they were planned from. */
-export type DeliveryStart = { version: number; files: readonly KeyedFile[]; records: string };
+export type DeliveryStart = { version: number; files: readonly KeyedFile[]; records: string /** Pictures and fonts that the records name. */; hashes: string[] };
 
 type Planned = {
   plan: Plan;
@@ -220,7 +220,7 @@ export class OpenProject {
         accepted: 'a plan in which every file has its own path and can be made',
       });
     }
-    return { version: this.version, files: wanted, records: JSON.stringify([...this.doc.all()]) };
+    return { version: this.version, files: wanted, records: JSON.stringify([...this.doc.all()]), hashes: [...this.pictures.keys(), ...this.fonts.keys()] };
   }
 
   /** What was read, put on the Bench: the change, and which of the files found no room. */

@@ -111,7 +111,12 @@ export class OpenProjects {
     handle ??= new ProjectHandle(id, this.newThread());
     try {
       if (handle.version !== row.version || handle.name !== row.name) {
-        const { records, removed } = await changesAsJson(this.db, id, handle.version);
+        const { records, removed, whole } = await changesAsJson(this.db, row, handle.version);
+        // Away for longer than the journal remembers: read anew.
+        if (whole && handle.version > 0) {
+          await handle.thread.close();
+          handle = new ProjectHandle(id, this.newThread());
+        }
         await this.load(handle, row.name, row.version, records, JSON.parse(removed));
       }
     } catch (error) {

@@ -22,6 +22,8 @@ export async function request<T>(path: string, init: RequestInit & { json?: unkn
   } catch {
     throw new ApiError(0, { code: 'away', message: 'the server does not answer' });
   }
+  // The key was changed, or the browser forgot it: the page asks for it, and what is pending here is kept.
+  if (response.status === 401) location.reload();
   if (!response.ok) {
     const body = await response.json().catch(() => ({}));
     throw new ApiError(response.status, { ...body, code: body.code ?? 'unknown', message: body.detail ?? `the server answered ${response.status}` });
