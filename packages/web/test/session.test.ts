@@ -188,7 +188,7 @@ test('what the server changed on request is undone as it was, replaced records t
   const inverse = session.inverseOf(change);
   expect((await api.edit(session.id, change)).status).toBe(200);
   await session.pull();
-  session.noteUndo({ label: change.label, ...inverse });
+  session.noteUndo(change, inverse);
   expect(board(session, 'anchor').width).toBe(40);
   session.undo();
   expect(board(session, 'anchor')).toEqual(before);

@@ -99,15 +99,12 @@ function parseOpacity(text: string | undefined): number {
   return Number.isFinite(value) ? Math.min(1, Math.max(0, value)) : 1;
 }
 
-/** Runs of one layer of text. */
-const MAX_RUNS = 1000;
-
 /** As many runs as a layer may have, with as many letters; what is cut off is told. */
 function bounded(runs: TextRun[], tell: Tell): TextRun[] {
   const kept: TextRun[] = [];
   let left = MAX_TEXT;
   for (const run of runs) {
-    if (left <= 0 || kept.length === MAX_RUNS) {
+    if (left <= 0 || kept.length > MAX_TEXT) {
       tell(`text beyond ${MAX_TEXT.toLocaleString('en')} letters`);
       break;
     }

@@ -81,8 +81,9 @@ export const layerRecord = z.object({
   attrs: attributes.default({}),
   text: z
     .array(textRun)
-    .max(1000)
-    .refine((runs) => runs.reduce((sum, run) => sum + run.text.length, 0) <= MAX_TEXT, `text of up to ${MAX_TEXT.toLocaleString('en')} letters`)
+    .max(MAX_TEXT + 1)
+    // An empty line is a run of one space.
+    .refine((runs) => runs.reduce((sum, run) => sum + run.text.length, 0) <= MAX_TEXT + runs.length, `text of up to ${MAX_TEXT.toLocaleString('en')} letters`)
     .optional(),
   hold: layerHold.optional(),
 });

@@ -86,6 +86,9 @@ const FILES = `
 export const deliveryFiles = async (db: Queryable, deliveryId: string): Promise<DeliveryFileRow[]> =>
   (await db.query<DeliveryFileRow>(`${FILES} WHERE f.delivery_id = $1 ORDER BY f.position`, [deliveryId])).rows;
 
+export const deliveryRows = async (db: Queryable, deliveryId: string, positions: readonly number[]): Promise<DeliveryFileRow[]> =>
+  (await db.query<DeliveryFileRow>(`${FILES} WHERE f.delivery_id = $1 AND f.position = ANY($2) ORDER BY f.position`, [deliveryId, positions])).rows;
+
 export const deliveryFile = async (db: Queryable, deliveryId: string, position: number): Promise<DeliveryFileRow | undefined> =>
   (await db.query<DeliveryFileRow>(`${FILES} WHERE f.delivery_id = $1 AND f.position = $2`, [deliveryId, position])).rows[0];
 

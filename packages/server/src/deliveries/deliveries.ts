@@ -229,7 +229,11 @@ export class Deliveries {
       await markFiles(client, delivery.id, results);
     });
     const finished = await finishIfComplete(this.db, delivery.id);
-    await this.tell(delivery.id, finished ? undefined : rows.at(-1)?.path);
+    await this.tell(
+      delivery.id,
+      finished ? undefined : rows.at(-1)?.path,
+      rows.map((row) => row.position),
+    );
   }
 
   private async make(delivery: DeliveryRow, rows: readonly DeliveryFileRow[]): Promise<Map<number, Result>> {
@@ -271,8 +275,8 @@ export class Deliveries {
     await this.tell(id);
   }
 
-  private async tell(id: string, path?: string): Promise<void> {
+  private async tell(id: string, path?: string, positions?: number[]): Promise<void> {
     const d = await findDelivery(this.db, id);
-    if (d) await announce(this.db, d.project_id, { type: 'delivery', id, number: d.number, state: d.state, total: d.total, made: d.made, failed: d.failed, path });
+    if (d) await announce(this.db, d.project_id, { type: 'delivery', id, number: d.number, state: d.state, total: d.total, made: d.made, failed: d.failed, path, positions });
   }
 }

@@ -5,7 +5,17 @@ import type { Queryable } from '../db/database';
 export type ProjectEvent =
   | { type: 'edited'; version: number; editId: string }
   | { type: 'renamed'; name: string }
-  | { type: 'delivery'; id: string; number: number; state: 'running' | 'done' | 'stopped'; total: number; made: number; failed: number; path?: string };
+  | {
+      type: 'delivery';
+      id: string;
+      number: number;
+      state: 'running' | 'done' | 'stopped';
+      total: number;
+      made: number;
+      failed: number;
+      path?: string /** Files whose state changed. */;
+      positions?: number[];
+    };
 
 const CHANNEL = 'tolvik';
 

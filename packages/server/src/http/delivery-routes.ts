@@ -1,12 +1,12 @@
 import { FORMATS, type Format, recordId, refuse } from '@tolvik/core';
 import { Router } from 'express';
 import { transaction } from '../db/database';
-import { bytesOnlyOf, type DeliveryFileRow, type DeliveryRow, deleteDelivery, deliveryFile, deliveryFiles, findDelivery, listDeliveries } from '../db/deliveries';
+import { bytesOnlyOf, type DeliveryFileRow, type DeliveryRow, deleteDelivery, deliveryFile, deliveryFiles, deliveryRows, findDelivery, listDeliveries } from '../db/deliveries';
 import { findProject } from '../db/projects';
 import { streamArchive } from '../deliveries/archive';
 import { compareDeliveries } from '../deliveries/compare';
 import { type Context, openProject } from './context';
-import { newDelivery, position } from './schemas';
+import { newDelivery, position, positions } from './schemas';
 import { INERT } from './security';
 
 const asJson = (d: DeliveryRow) => ({
@@ -75,6 +75,13 @@ export function deliveryRoutes(context: Context): Router {
   router.get('/deliveries/:id/paths', async (req, res) => {
     const delivery = await find(req.params.id);
     res.json({ number: delivery.number, paths: (await deliveryFiles(db, delivery.id)).map((file) => file.path) });
+  });
+
+  /** Some rows, for who has the others. */
+  router.get('/deliveries/:id/rows', async (req, res) => {
+    const delivery = await find(req.params.id);
+    const wanted = positions.parse(req.query.positions);
+    res.json({ rows: (await deliveryRows(db, delivery.id, wanted)).map(fileJson) });
   });
 
   router.get('/deliveries/:id/archive.zip', async (req, res) => {

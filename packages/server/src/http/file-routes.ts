@@ -8,7 +8,7 @@ import { trial } from './schemas';
 import { INERT } from './security';
 
 /** Piece, output, render key, bytes, what of it can be told from its ground, and how many pages it holds when several. */
-type MadeRow = [pieceId: string, outputId: string, key: string, bytes: number | null, seen: Seen | null, pages: number];
+type MadeRow = [pieceId: string, outputId: string, key: string, bytes: number | null, seen: Seen | null, pages: number, failed?: string];
 
 const RENDER_KEY = /^[0-9a-f]{64}$/;
 const FOREVER = 'private, max-age=31536000, immutable';
@@ -54,7 +54,8 @@ export function fileRoutes(context: Context): Router {
     const weights = await renders.weightsOf(files.map((file) => file.key));
     const made = files.map(({ pieceId, outputId, key, pages: inOne }): MadeRow => {
       const { bytes = null, seen } = weights.get(key) ?? {};
-      return [pieceId, outputId, key, bytes, seen ?? null, inOne?.length ?? 0];
+      const failed = bytes === null ? maker.failureOf(key) : undefined;
+      return failed === undefined ? [pieceId, outputId, key, bytes, seen ?? null, inOne?.length ?? 0] : [pieceId, outputId, key, null, null, inOne?.length ?? 0, failed];
     });
     res.json({ version, formats, files: made, pages: pages.map(({ pieceId, outputId, key }): MadeRow => [pieceId, outputId, key, null, null, 0]) });
     if (weights.size < files.length) maker.warm(project, version, files);

@@ -15,6 +15,12 @@ export const bringInQuery = z.object({
 });
 /** The place of a file in its delivery. */
 export const position = z.coerce.number().int().min(0).max(MAX_VERSION);
+/** Places of files, with commas between. */
+export const positions = z
+  .string()
+  .max(20_000)
+  .transform((text): unknown[] => text.split(','))
+  .pipe(z.array(position).min(1).max(2000));
 export const blobHash = z.string().regex(/^[0-9a-f]{64}$/);
 
 const path = (name: string) => ({ name, in: 'path', required: true, schema: { type: 'string' } });

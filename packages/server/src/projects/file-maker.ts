@@ -1,5 +1,6 @@
 import { FORMATS, refuse } from '@tolvik/core';
-import type { Priority, RenderPool } from '@tolvik/render';
+import { type Priority, RenderError, type RenderPool } from '@tolvik/render';
+import { LRUCache } from 'lru-cache';
 import type { NewRender, RenderRow } from '../db/renders';
 import type { Answered, Cell, Composed, KeyedFile } from './open-project';
 import type { ProjectHandle } from './open-projects';
@@ -9,6 +10,7 @@ import type { Renders } from './renders';
 /** Files asked of a project's thread at once: it answers others in between. */
 const COMPOSED_AT_ONCE = 8;
 const WARMED_AT_ONCE = 48;
+const FAILED_FOR_MS = 600_000;
 
 /**
  * Makes planned files, or takes them from what was made before. What is made is kept under the key of what was
@@ -16,6 +18,8 @@ const WARMED_AT_ONCE = 48;
  */
 export class FileMaker {
   private readonly underWay = new Map<string, Promise<NewRender>>();
+  /** What cannot be made, and why; not tried ahead of need again for a while. */
+  private readonly failures = new LRUCache<string, string>({ max: 10_000, ttl: FAILED_FOR_MS });
   private warming: { what: string; control: AbortController } | null = null;
 
   constructor(
@@ -34,7 +38,11 @@ export class FileMaker {
     const make = async (): Promise<NewRender> => {
       const pictures = shown.length > 0 ? await this.pictures.read(shown) : [];
       if (pictures.length < shown.length) refuse('file.picture', 'a picture that it shows is not here', { where: path });
-      const { bytes, measured } = await this.pool.render({ ...rest, pictures }, priority, signal);
+      const { bytes, measured } = await this.pool.render({ ...rest, pictures }, priority, signal).catch((error: unknown) => {
+        if (error instanceof RenderError && error.code !== 'stopped') this.failures.set(key, error.message);
+        throw error;
+      });
+      this.failures.delete(key);
       return { key, mediaType: FORMATS[format].mediaType, bytes, measured };
     };
     const made = make().finally(() => shared && this.underWay.delete(key));
@@ -93,7 +101,7 @@ export class FileMaker {
     for (let at = 0; at < files.length; at += WARMED_AT_ONCE) {
       const chunk = files.slice(at, at + WARMED_AT_ONCE).filter((file) => file.key);
       const have = await this.renders.weightsOf(chunk.map((file) => file.key));
-      const missing = chunk.filter((file) => !have.has(file.key));
+      const missing = chunk.filter((file) => !have.has(file.key) && !this.failures.has(file.key));
       if (missing.length === 0) continue;
       if (signal.aborted || project.version !== version) return;
       const results = await this.renderAll(
@@ -106,6 +114,9 @@ export class FileMaker {
       if (signal.aborted || project.version !== version) return;
     }
   }
+
+  /** Why a file could not be made, when it was tried not long ago. */
+  failureOf = (key: string): string | undefined => this.failures.get(key);
 
   stop(): void {
     this.warming?.control.abort();

@@ -10,7 +10,7 @@ export class ApiError extends Error {
   }
   /** The server or its database is away; the same request may go through later. */
   get isAway(): boolean {
-    return this.status === 0 || this.status === 502 || this.status === 503;
+    return [0, 401, 408, 429, 502, 503, 504, 507].includes(this.status);
   }
 }
 

@@ -11,14 +11,23 @@ export type ShelfProject = {
   last_delivery: { number: number; version: number; at: string; files: number } | null;
 };
 
-export type Changes = { version: number; name: string; records: ProjectRecord[]; removed: string[] };
+/** With `whole`, all records there are, not only those that changed. */
+export type Changes = { version: number; name: string; whole: boolean; records: ProjectRecord[]; removed: string[] };
 export type Report = { file: string; dropped: { what: string; count: number }[]; problem?: Problem }[];
 export type BringInAnswer = { version: number; change: Change | null; report: Report };
 
 /** `seen`: what of it can be told from its ground, where it has one and was rendered. */
-export type ServerFile = { pieceId: string; outputId: string; key: string; bytes: number | null; seen?: Seen /** How many pages it holds, when several. */; pages?: number };
-/** As the server sends it: piece, output, render key, bytes, what is seen, and pages when it holds several. */
-export type MadeRow = [pieceId: string, outputId: string, key: string, bytes: number | null, seen: Seen | null, pages: number];
+export type ServerFile = {
+  pieceId: string;
+  outputId: string;
+  key: string;
+  bytes: number | null;
+  seen?: Seen /** How many pages it holds, when several. */;
+  pages?: number /** Why it cannot be made, once it was tried. */;
+  failed?: string;
+};
+/** As the server sends it: piece, output, render key, bytes, what is seen, pages when it holds several, and why it cannot be made. */
+export type MadeRow = [pieceId: string, outputId: string, key: string, bytes: number | null, seen: Seen | null, pages: number, failed?: string];
 /** With the format of each output, for who has not read the records yet. */
 export type ServerMade = { version: number; formats: Record<string, Format>; files: MadeRow[]; pages: MadeRow[] };
 

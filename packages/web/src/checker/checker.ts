@@ -1,45 +1,47 @@
 import type { Finding, ProjectRecord } from '@tolvik/core';
+import { LastingWorker } from '../painter/lasting-worker';
 import type { FromChecker, Known, ToChecker } from './messages';
 
 /** The page's side of the checks: a worker of their own that follows the document, up with the first look. */
 export class Checker {
-  private worker: Worker | null = null;
-  private readonly waiting = new Map<number, (findings: Finding[]) => void>();
+  private readonly worker: LastingWorker<ToChecker, FromChecker>;
+  private readonly waiting = new Map<number, { known: Known; settle(findings: Finding[]): void }>();
   private nextId = 1;
 
-  constructor(private readonly records: () => Iterable<ProjectRecord>) {}
+  constructor(records: () => Iterable<ProjectRecord>) {
+    const create = () => new Worker(new URL('./checker.worker.ts', import.meta.url), { type: 'module' });
+    this.worker = new LastingWorker<ToChecker, FromChecker>(create, {
+      begin: () => ({ kind: 'open', records: [...records()] }),
+      message: ({ id, findings }) => {
+        this.waiting.get(id)?.settle(findings);
+        this.waiting.delete(id);
+      },
+      lost: () => {
+        for (const [id, { known }] of this.waiting) this.send({ kind: 'check', id, ...known });
+      },
+      trouble: () => {},
+    });
+  }
 
   apply(change: { puts: readonly ProjectRecord[]; removes: readonly string[] }): void {
-    if (this.worker) this.send({ kind: 'apply', ...change });
+    if (this.worker.running) this.send({ kind: 'apply', ...change });
   }
 
   /** What the checks find in the document as it is now. */
   check(known: Known): Promise<Finding[]> {
     const id = this.nextId++;
     return new Promise((resolve) => {
-      this.waiting.set(id, resolve);
+      this.waiting.set(id, { known, settle: resolve });
       this.send({ kind: 'check', id, ...known });
     });
   }
 
   close(): void {
-    this.worker?.terminate();
-    this.worker = null;
+    this.worker.close();
     this.waiting.clear();
   }
 
   private send(message: ToChecker): void {
-    (this.worker ?? this.start()).postMessage(message);
-  }
-
-  private start(): Worker {
-    const worker = new Worker(new URL('./checker.worker.ts', import.meta.url), { type: 'module' });
-    worker.onmessage = ({ data }: MessageEvent<FromChecker>) => {
-      this.waiting.get(data.id)?.(data.findings);
-      this.waiting.delete(data.id);
-    };
-    this.worker = worker;
-    this.send({ kind: 'open', records: [...this.records()] });
-    return worker;
+    this.worker.send(message);
   }
 }

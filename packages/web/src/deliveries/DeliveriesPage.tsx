@@ -1,8 +1,8 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { type QueryClient, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { Link, useParams } from 'react-router';
 import { request } from '../api/client';
-import type { Delivery } from '../api/types';
+import type { Delivery, DeliveryDetail as DeliveryDetailOf } from '../api/types';
 import { useSession } from '../project/context';
 import { count, weight, when } from '../ui/words';
 import { DeliveryDetail } from './DeliveryDetail';
@@ -16,10 +16,11 @@ export function DeliveriesPage() {
   const { data, error } = useQuery({ queryKey: ['deliveries', id], queryFn: () => request<{ deliveries: Delivery[] }>(`/projects/${id}/deliveries`) });
   const list = data?.deliveries ?? [];
   const shown = deliveryId ?? list[0]?.id;
-  const tick = live ? `${live.id} ${live.state} ${live.made} ${live.failed}` : '';
   useEffect(() => {
-    if (tick) void queries.invalidateQueries({ queryKey: ['delivery', tick.split(' ')[0]] });
-  }, [tick, queries]);
+    if (!live) return;
+    if (live.state === 'running' && live.positions) void fetchRows(queries, live.id, live.positions);
+    else void queries.invalidateQueries({ queryKey: ['delivery', live.id] });
+  }, [live, queries]);
 
   return (
     <main className="flex min-h-0 flex-1">
@@ -67,5 +68,16 @@ export function DeliveriesPage() {
         </div>
       )}
     </main>
+  );
+}
+
+/** Takes over the rows of a delivery that changed; without the others there is nothing to put them in. */
+async function fetchRows(queries: QueryClient, id: string, positions: readonly number[]): Promise<void> {
+  if (!queries.getQueryData(['delivery', id])) return;
+  const { rows } = await request<{ rows: NonNullable<DeliveryDetailOf['files'][number]['now']>[] }>(`/deliveries/${id}/rows?positions=${positions.join(',')}`).catch(() => ({ rows: [] }));
+  const byPosition = new Map(rows.map((row) => [row.position, row]));
+  queries.setQueryData<DeliveryDetailOf>(
+    ['delivery', id],
+    (known) => known && { ...known, files: known.files.map((file) => ({ ...file, now: byPosition.get(file.now?.position ?? -1) ?? file.now })) },
   );
 }

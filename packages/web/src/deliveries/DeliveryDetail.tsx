@@ -7,6 +7,7 @@ import { useSessionPart } from '../project/context';
 import { Button } from '../ui/controls';
 import { useNotice } from '../ui/notices';
 import { count, weight } from '../ui/words';
+import { DeleteDelivery } from './DeleteDelivery';
 import { DeliveredRow } from './DeliveredRow';
 
 const KINDS: { change: FileChange; words: string; colour: string }[] = [
@@ -78,6 +79,7 @@ export function DeliveryDetail({ id }: { id: string }) {
           </Button>
         )}
         {state === 'stopped' && <Button onClick={() => act('go-on')}>Go on from here</Button>}
+        {state !== 'running' && <DeleteDelivery id={id} number={data.number} projectId={data.projectId} />}
         {made > 0 && state !== 'running' && (
           <a href={`/api/deliveries/${id}/archive.zip`} download className="inline-flex h-[30px] items-center rounded-md border border-spruce bg-spruce px-3 font-semibold text-[12.5px] text-white">
             Download .zip

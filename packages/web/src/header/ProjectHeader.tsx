@@ -7,11 +7,13 @@ import { type Command, showCommands, useCommands } from '../commands/commands';
 import { useBringIn } from '../project/bring-in';
 import { planOf, useOpenSession, useSession, useSessionPart } from '../project/context';
 import { useFindings } from '../project/findings';
+import { refusedEdits } from '../project/pending-edits';
 import type { SavedState } from '../project/session';
 import { useExport } from '../project/use-export';
 import { Button, Hint } from '../ui/controls';
 import { Mark } from '../ui/Mark';
 import { useNotice } from '../ui/notices';
+import { saveJson } from '../ui/save-json';
 import { TextField } from '../ui/TextField';
 import { clock, count, when } from '../ui/words';
 import { BringInProgress } from './BringInProgress';
@@ -161,11 +163,20 @@ function ExportAction({ onBringIn }: { onBringIn(): void }) {
   );
 }
 
+/** Hands over what could not be saved, as a JSON file; answers whether there was anything. */
+async function saveRefused(projectId: string): Promise<boolean> {
+  const refused = await refusedEdits(projectId);
+  if (refused.length === 0) return false;
+  saveJson('changes that could not be saved.json', refused);
+  return true;
+}
+
 /** What can be done in every stage, by name and key; `noExport` says why there can be no export now. */
 function useProjectCommands(files: number, noExport: string, onBringIn: () => void): void {
   const session = useOpenSession();
   const navigate = useNavigate();
   const start = useExport();
+  const tell = useNotice();
   const [undoLabel, redoLabel] = [useSessionPart('undoLabel'), useSessionPart('redoLabel')];
   const commands = useMemo((): Command[] => {
     const { id } = session;
@@ -181,9 +192,10 @@ function useProjectCommands(files: number, noExport: string, onBringIn: () => vo
       { id: 'redo', group: 'Project', title: redoLabel ? `Redo: ${redoLabel}` : 'Redo', keys: ['Ctrl+Shift+Z', 'Ctrl+Y'], unless: !redoLabel && 'There is nothing to redo', run: () => session.redo() },
       { id: 'bring-in', group: 'Project', title: 'Bring in files…', run: onBringIn },
       { id: 'save-file', group: 'Project', title: 'Save as a project file', run: () => void (window.location.href = `/api/projects/${id}/project.svg`) },
+      { id: 'refused', group: 'Project', title: 'Changes that could not be saved', run: () => void saveRefused(id).then((some) => some || tell('Everything could be saved so far.')) },
       { id: 'export', group: 'Project', title: `Export ${count(files, 'file')}`, keys: ['Ctrl+Enter'], unless: noExport, run: () => void start() },
     ];
-  }, [session, navigate, undoLabel, redoLabel, files, noExport, start, onBringIn]);
+  }, [session, navigate, undoLabel, redoLabel, files, noExport, start, onBringIn, tell]);
   useCommands('project', commands);
 }
 

@@ -13,4 +13,7 @@ export type ToPainter =
   /** Texts as paths; the answer is the change that makes them so. */
   | { kind: 'outline'; id: number; layerIds: readonly string[] };
 
-export type FromPainter = { kind: 'painted'; id: number; slot: string; bitmap: ImageBitmap | null } | { kind: 'outlined'; id: number; change: Change; missing: string[] };
+export type FromPainter =
+  | { kind: 'painted'; id: number; slot: string; bitmap: ImageBitmap | null }
+  | { kind: 'outlined'; id: number; change: Change; missing: string[] } /** What draws could not be loaded. */
+  | { kind: 'failed' };

@@ -1,4 +1,5 @@
 import type { Change, ProjectRecord, Region } from '@tolvik/core';
+import { LastingWorker } from './lasting-worker';
 import type { FromPainter, Subject, ToPainter } from './messages';
 
 /** A painted bitmap with what it shows. */
@@ -18,7 +19,9 @@ const MAX_BYTES = 256 * 1_048_576;
 
 /** The page's side of the painter: keeps what was painted, bounded in bytes, the longest unused dropped first. */
 export class Painter {
-  private worker: Worker | null = null;
+  private readonly worker: LastingWorker<ToPainter, FromPainter>;
+  /** Sentences for the person, when pictures cannot be made. */
+  onTrouble: (words: string) => void = () => {};
   private records: () => Iterable<ProjectRecord> = () => [];
   private readonly painted = new Map<string, Painted>();
   private readonly asked = new Map<string, { id: number; subject: Subject; crop: Region | null; widthPx: number; heightPx: number }>();
@@ -34,22 +37,32 @@ export class Painter {
   /** Counts up with every bitmap that comes or goes. */
   revision = 0;
 
+  constructor(create = () => new Worker(new URL('./painter.worker.ts', import.meta.url), { type: 'module' })) {
+    this.worker = new LastingWorker<ToPainter, FromPainter>(create, {
+      begin: () => ({ kind: 'open', records: [...this.records()] }),
+      message: (message) => (message.kind === 'failed' ? this.worker.failed() : this.receive(message)),
+      lost: () => this.askAnew(),
+      trouble: (again) => !again && this.onTrouble('Pictures of the artwork cannot be drawn at the moment; it is tried again.'),
+    });
+  }
+
   /** The worker comes up with the first picture that is wanted; stages that want none do without it. */
   open(records: () => Iterable<ProjectRecord>): void {
     this.records = records;
   }
 
-  private start(): Worker {
-    const worker = new Worker(new URL('./painter.worker.ts', import.meta.url), { type: 'module' });
-    worker.onmessage = ({ data }: MessageEvent<FromPainter>) => this.receive(data);
-    this.worker = worker;
-    this.send({ kind: 'open', records: [...this.records()] });
-    return worker;
+  /** After a worker was lost: whoever still wants what it was asked for asks again. */
+  private askAnew(): void {
+    const asked = [...this.asked];
+    this.asked.clear();
+    for (const [slot, { subject, crop, widthPx, heightPx }] of asked) this.want(slot, subject, crop, widthPx, heightPx);
+    for (const [id, settle] of this.outlining) settle({ change: { label: '', puts: [], removes: [] }, missing: [] }), this.outlining.delete(id);
+    for (const listener of this.listeners) listener();
   }
 
   /** Follows an edit; bitmaps of what it may have changed are painted again when they are next wanted. */
   apply(change: { puts: readonly ProjectRecord[]; removes: readonly string[] }): void {
-    if (this.worker) this.send({ kind: 'apply', ...change });
+    if (this.worker.running) this.send({ kind: 'apply', ...change });
   }
 
   onPainted(listener: () => void): () => void {
@@ -82,7 +95,7 @@ export class Painter {
   hold(held: boolean): void {
     if (this.held === held) return;
     this.held = held;
-    if (this.worker) this.send({ kind: 'hold', held });
+    if (this.worker.running) this.send({ kind: 'hold', held });
   }
 
   /** Text layers as paths, by the fonts that only the worker has. */
@@ -115,17 +128,16 @@ export class Painter {
   }
 
   close(): void {
-    this.worker?.terminate();
-    this.worker = null;
+    this.worker.close();
     for (const { bitmap } of this.painted.values()) bitmap.close();
     this.painted.clear();
   }
 
   private send(message: ToPainter): void {
-    (this.worker ?? this.start()).postMessage(message);
+    this.worker.send(message);
   }
 
-  private receive(message: FromPainter): void {
+  private receive(message: Exclude<FromPainter, { kind: 'failed' }>): void {
     if (message.kind === 'outlined') {
       this.outlining.get(message.id)?.(message);
       this.outlining.delete(message.id);

@@ -16,6 +16,7 @@ const line = new Map<string, Paint>();
 let working = false;
 let held = false;
 const ready = fetch(wasmUrl).then((response) => initWasm(response));
+ready.catch(() => scope.postMessage({ kind: 'failed' }));
 
 scope.onmessage = ({ data }) => {
   if (data.kind === 'open' || data.kind === 'apply') {
@@ -43,7 +44,11 @@ async function outline(id: number, layerIds: readonly string[]): Promise<void> {
 async function work(): Promise<void> {
   if (working) return;
   working = true;
-  await ready;
+  try {
+    await ready;
+  } catch {
+    return;
+  }
   let letIn = performance.now();
   while (line.size > 0) {
     const next = newest();

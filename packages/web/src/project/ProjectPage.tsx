@@ -29,6 +29,7 @@ export function ProjectPage() {
     const painter = new Painter();
     const checker = new Checker(() => session.doc.all());
     session.onNotice = (words) => tell(words, { bad: true });
+    painter.onTrouble = (words) => tell(words, { bad: true });
     let live = true;
     let retry: ReturnType<typeof setTimeout> | undefined;
     const start = () =>

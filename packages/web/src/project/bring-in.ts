@@ -49,7 +49,7 @@ export function useBringIn(): { bringIn(files: readonly File[], options?: BringI
         const inverse = change && session.inverseOf(change);
         await session.pull();
         if (change && inverse) {
-          session.noteUndo({ label: change.label, ...inverse });
+          session.noteUndo(change, inverse);
           const boards = change.puts.filter((record) => record.kind === 'artboard');
           const tops = change.puts.filter((record) => record.kind === 'layer' && record.parentId === 'root');
           session.select((boards.length > 0 ? boards : tops).map((record) => record.id));

@@ -47,7 +47,7 @@ export function planOf(session: Session): Plan {
   return plan;
 }
 
-const asFile = ([pieceId, outputId, key, bytes, seen, pages]: MadeRow): ServerFile => ({ pieceId, outputId, key, bytes, seen: seen ?? undefined, pages: pages || undefined });
+const asFile = ([pieceId, outputId, key, bytes, seen, pages, failed]: MadeRow): ServerFile => ({ pieceId, outputId, key, bytes, seen: seen ?? undefined, pages: pages || undefined, failed });
 
 /** What the server made of a project's files. */
 export const serverMade = (projectId: string) =>
@@ -59,11 +59,20 @@ export const serverMade = (projectId: string) =>
     },
   });
 
-/** When weights are asked for again, in ms: soon when few are missing, seldom while thousands are being made. */
-function askAgainAfter(files: readonly ServerFile[]): number | false {
-  let missing = 0;
-  for (const { key, bytes } of files) if (bytes === null && key) missing++;
-  return missing === 0 ? false : missing > 500 ? 3000 : 1200;
+/**
+ * When weights are asked for again, in ms: soon when few are missing, seldom while thousands are being made, and ever
+ * more seldom while nothing comes. What cannot be made is not asked for.
+ */
+function asksAgain(): (files: readonly ServerFile[]) => number | false {
+  let last = -1;
+  let inVain = 0;
+  return (files) => {
+    let missing = 0;
+    for (const { key, bytes, failed } of files) if (bytes === null && key && !failed) missing++;
+    inVain = missing === last ? inVain + 1 : 0;
+    last = missing;
+    return missing === 0 ? false : Math.min(60_000, (missing > 500 ? 3000 : 1200) * 2 ** Math.max(0, inVain - 5));
+  };
 }
 
 /** Render keys and weights as the server knows them; asked for again when the project moves on, and until all weights are known. */
@@ -71,6 +80,7 @@ function askAgainAfter(files: readonly ServerFile[]): number | false {
 export function useMade(): { files: ReadonlyMap<string, ServerFile>; whole: ReadonlyMap<string, ServerFile>; version: number } {
   const { id } = useOpenSession();
   const version = useSessionPart('version');
+  const [askAgainAfter] = useState(asksAgain);
   const { data, refetch } = useQuery({ ...serverMade(id), refetchInterval: ({ state }) => askAgainAfter(state.data?.files ?? []) });
   const behind = !!data && data.version < version;
   useEffect(() => {

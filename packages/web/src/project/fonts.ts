@@ -16,7 +16,7 @@ export function useFontFamilies(): { families: readonly FontFamily[]; add(file: 
       const { change } = await upload<{ change: (Parameters<typeof session.inverseOf>[0] & { label: string }) | null }>(`/projects/${session.id}/fonts`, [file]);
       const inverse = change && session.inverseOf(change);
       await session.pull();
-      if (change && inverse) session.noteUndo({ label: change.label, ...inverse });
+      if (change && inverse) session.noteUndo(change, inverse);
       tell(change ? `${file.name} was added; text can be set in it.` : `${file.name} is here already.`);
     } catch (error) {
       tell((error as Error).message, { bad: true });

@@ -1,20 +1,63 @@
 import type { ProjectRecord } from '@tolvik/core';
 
-const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
+type Fields = Record<string, unknown>;
+const same = (a: unknown, b: unknown) => a === b || JSON.stringify(a) === JSON.stringify(b);
+const isFields = (value: unknown): value is Fields => typeof value === 'object' && value !== null && !Array.isArray(value);
+/** Fields whose own fields are changed one by one: attributes of a layer, differences of an edition. */
+const NESTED = new Set(['attrs', 'overrides']);
 
 /**
- * Settles one record that two people changed: what I changed stays as I made it, all else is as they
- * made it. `both` names the fields we both changed to different values.
+ * What I changed from `before` to `mine`, done to `theirs`: a field that I set is as I set it, one that I took out is
+ * out, all else is as they made it. `both` is told the fields that we both changed to different values.
  */
-export function mergeRecord(before: ProjectRecord | undefined, mine: ProjectRecord, theirs: ProjectRecord): { record: ProjectRecord; both: string[] } {
-  const record: Record<string, unknown> = { ...theirs };
-  const both: string[] = [];
-  for (const [field, value] of Object.entries(mine)) {
-    const base = (before as Record<string, unknown> | undefined)?.[field];
-    const other = (theirs as Record<string, unknown>)[field];
-    if (before && same(value, base)) continue;
-    if (!same(other, base) && !same(other, value)) both.push(field);
-    record[field] = value;
+function mergeFields(before: Fields | undefined, mine: Fields, theirs: Fields, both: (field: string) => void): Fields {
+  const merged: Fields = { ...theirs };
+  for (const field of new Set([...Object.keys(mine), ...Object.keys(before ?? {})])) {
+    const [was, here, there] = [before?.[field], mine[field], theirs[field]];
+    if (before && same(here, was)) continue;
+    if (NESTED.has(field) && isFields(here) && isFields(there)) {
+      merged[field] = mergeFields(before ? (isFields(was) ? was : {}) : undefined, here, there, both);
+      continue;
+    }
+    if (!same(there, was) && !same(there, here)) both(field);
+    if (here === undefined) delete merged[field];
+    else merged[field] = here;
   }
-  return { record: record as ProjectRecord, both };
+  return merged;
+}
+
+/** Settles one record that two people changed; `both` names the fields we both changed to different values. */
+export function mergeRecord(before: ProjectRecord | undefined, mine: ProjectRecord, theirs: ProjectRecord): { record: ProjectRecord; both: string[] } {
+  const both = new Set<string>();
+  const record = mergeFields(before, mine, theirs, (field) => both.add(field)) as ProjectRecord;
+  return { record, both: [...both] };
+}
+
+/** One record before and after something I did; either is missing where it did not exist. */
+export type Did = { id: string; before?: ProjectRecord; after?: ProjectRecord };
+
+/**
+ * Takes back what I did to a record that is now as `current`: only the fields I changed, and only where nobody has
+ * changed them since. Answers the record as it becomes, null when it goes, undefined when there is nothing to take back.
+ */
+export function takenBack({ before, after }: Did, current: ProjectRecord | undefined): ProjectRecord | null | undefined {
+  if (!after) return current ? undefined : before;
+  if (!current) return undefined;
+  // What others have worked on since stays.
+  if (!before) return same(current, after) ? null : undefined;
+  const back = backFields(before, after, current as Fields) as ProjectRecord;
+  return same(back, current) ? undefined : back;
+}
+
+function backFields(before: Fields, after: Fields, current: Fields): Fields {
+  const back: Fields = { ...current };
+  for (const field of new Set([...Object.keys(before), ...Object.keys(after)])) {
+    const [was, mine, now] = [before[field], after[field], current[field]];
+    if (same(was, mine)) continue;
+    if (NESTED.has(field) && isFields(was) && isFields(mine) && isFields(now)) back[field] = backFields(was, mine, now);
+    else if (!same(now, mine)) continue;
+    else if (was === undefined) delete back[field];
+    else back[field] = was;
+  }
+  return back;
 }

@@ -1,22 +1,24 @@
 import { artworkChangedSince, asEdit, type Change, type Edit, MAX_RECORDS_PER_EDIT, ProjectDocument, type ProjectRecord, withFollowerSizes } from '@tolvik/core';
-import { del, get, set } from 'idb-keyval';
 import { ApiError, request } from '../api/client';
 import type { Changes, Delivery, ProjectEvent } from '../api/types';
 import type { Before } from './expire';
-import { mergeRecord } from './merge';
+import { type Did, mergeRecord, takenBack } from './merge';
+import { type Pending, PendingEdits } from './pending-edits';
 
 export type SavedState = { kind: 'saved'; at: Date | null } | { kind: 'saving' } | { kind: 'waiting'; why: string } | { kind: 'refused'; why: string };
 
-/** An edit on its way, with the records it replaced, for settling a clash. */
-type Pending = { edit: Edit; before: ProjectRecord[] /** Sent at least once, so that its id may be known to the server. */; tried?: boolean };
-type Step = { label: string; puts: ProjectRecord[]; removes: string[] };
+/** Something that was done, record by record. */
+type Step = { label: string; did: Did[] };
 
-export type Progress = Pick<Delivery, 'id' | 'number' | 'state' | 'total' | 'made' | 'failed'> & { path?: string };
+export type Progress = Pick<Delivery, 'id' | 'number' | 'state' | 'total' | 'made' | 'failed'> & { path?: string; positions?: readonly number[] };
 
 const SAVE_AFTER_MS = 120;
+/** How long until the next try while the server is away, growing. */
 const RETRY_MS = 1500;
+const LONGEST_RETRY_MS = 30_000;
+/** An edit that the server stumbles over so often is set aside, so that those behind it get through. */
+const MOST_STUMBLES = 5;
 const UNDO_STEPS = 1000;
-const pendingKey = (id: string) => `pending ${id}`;
 
 /** Bursts are joined up to this many records. */
 const BURST_RECORDS = 5000;
@@ -56,16 +58,24 @@ export class Session {
   private readonly redoSteps: Step[] = [];
   private readonly listeners = new Set<Listener>();
   private sending = false;
-  private keeping: Promise<void> | null = null;
-  private keepAgain = false;
+  private readonly store: PendingEdits;
+  /** Tries in a row that came to nothing. */
+  private failures = 0;
+  /** What is here has to be read anew before anything more is sent. */
+  private outOfStep = false;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private events: EventSource | undefined;
+  private listenAgain: ReturnType<typeof setTimeout> | undefined;
+  /** Times in a row that the stream of events was refused. */
+  private lost = 0;
   private syncing: Promise<void> | null = null;
   private closed = false;
   /** Counts what views of the document depend on: its records, its name, what is selected. */
   tick = 0;
 
-  constructor(readonly id: string) {}
+  constructor(readonly id: string) {
+    this.store = new PendingEdits(id);
+  }
 
   subscribe = (listener: Listener): (() => void) => {
     this.listeners.add(listener);
@@ -84,12 +94,16 @@ export class Session {
 
   async open(): Promise<void> {
     await this.pull();
-    const left = (await get<Pending[]>(pendingKey(this.id)).catch(() => undefined)) ?? [];
+    const left = await this.store.takeOver();
     for (const each of left) {
       this.applyHere(each.edit);
       this.pending.push(each);
     }
-    if (left.length > 0) this.sendSoon(0);
+    if (left.length > 0) {
+      this.saved = { kind: 'saving' };
+      this.keep();
+      this.sendSoon(0);
+    }
     this.listenToServer();
     this.changed();
   }
@@ -109,7 +123,9 @@ export class Session {
   close(): void {
     this.closed = true;
     clearTimeout(this.timer);
+    clearTimeout(this.listenAgain);
     this.events?.close();
+    this.store.close();
     this.listeners.clear();
   }
 
@@ -117,6 +133,19 @@ export class Session {
     if (this.closed) return;
     const events = new EventSource(`/api/projects/${this.id}/events`);
     this.events = events;
+    let wasOpen = false;
+    events.onopen = () => {
+      // What happened while nobody listened is fetched: edits by their version, an export by its state.
+      if (wasOpen || this.lost > 0) void this.catchUp();
+      wasOpen = true;
+      this.lost = 0;
+    };
+    events.onerror = () => {
+      // A browser tries again by itself, except after an answer that is no stream.
+      if (events.readyState !== EventSource.CLOSED || this.closed || this.events !== events) return;
+      this.lost++;
+      this.listenAgain = setTimeout(() => this.listenToServer(), pauseAfter(this.lost));
+    };
     events.onmessage = ({ data }) => {
       const event = JSON.parse(data) as ProjectEvent;
       if (event.type === 'edited') {
@@ -133,6 +162,24 @@ export class Session {
     };
   }
 
+  /** After events were missed: what they would have told. */
+  private async catchUp(): Promise<void> {
+    try {
+      await this.pull();
+      const running = this.delivery?.state === 'running' ? this.delivery.id : null;
+      if (!running) return;
+      const { deliveries } = await request<{ deliveries: Delivery[] }>(`/projects/${this.id}/deliveries`);
+      const now = deliveries.find(({ id }) => id === running);
+      if (now && this.delivery?.id === running) {
+        const { id, number, state, total, made, failed } = now;
+        this.delivery = { id, number, state, total, made, failed };
+        this.told();
+      }
+    } catch {
+      // The next event, or the next time the stream opens, tries again.
+    }
+  }
+
   /** Fetches what changed on the server since the version here. Changes of others to what is pending here are settled. */
   pull(): Promise<void> {
     this.syncing ??= this.fetchChanges().finally(() => void (this.syncing = null));
@@ -143,7 +190,9 @@ export class Session {
     const changes = await request<Changes>(`/projects/${this.id}/records?since=${this.version}`);
     this.name = changes.name;
     if (changes.version <= this.version) return;
-    this.takeOver(changes.records, changes.removed);
+    // Away for longer than the server remembers single edits: all is there, and what is not there is gone.
+    const there = changes.whole && this.version > 0 ? new Set(changes.records.map((record) => record.id)) : null;
+    this.takeOver(changes.records, there ? [...this.doc.all()].flatMap(({ id }) => (there.has(id) ? [] : [id])) : changes.removed);
     this.version = changes.version;
     this.changed();
   }
@@ -179,17 +228,16 @@ export class Session {
     return inverse;
   }
 
-  /** Makes a change: here at once, on the server soon, undone by its inverse. What follows a resized artboard is resized with it. */
+  /** Makes a change: here at once, on the server soon, undone by what it did. What follows a resized artboard is resized with it. */
   commit(change: Change): void {
     if (change.puts.length === 0 && change.removes.length === 0) return;
-    const inverse = this.make(withFollowerSizes(this.doc, change));
-    this.undoSteps.push({ label: change.label, ...inverse });
+    this.undoSteps.push(this.make(withFollowerSizes(this.doc, change)));
     if (this.undoSteps.length > UNDO_STEPS) this.undoSteps.shift();
     this.redoSteps.length = 0;
     this.changed();
   }
 
-  private make(change: Change): { puts: ProjectRecord[]; removes: string[] } {
+  private make(change: Change): Step {
     const inverse = this.applyHere(change);
     for (let at = 0; at < Math.max(change.puts.length, change.removes.length, 1); at += MAX_RECORDS_PER_EDIT) {
       const part = { label: change.label, puts: change.puts.slice(at, at + MAX_RECORDS_PER_EDIT), removes: change.removes.slice(at, at + MAX_RECORDS_PER_EDIT) };
@@ -199,7 +247,7 @@ export class Session {
     this.saved = { kind: 'saving' };
     this.keep();
     this.sendSoon(SAVE_AFTER_MS);
-    return inverse;
+    return stepOf(change, inverse);
   }
 
   get undoLabel(): string | null {
@@ -211,17 +259,24 @@ export class Session {
 
   undo(): void {
     const step = this.undoSteps.pop();
-    if (!step) return;
-    const inverse = this.make({ ...step, label: `undo ${step.label}` });
-    this.redoSteps.push({ label: step.label, ...inverse });
-    this.changed();
+    if (step) this.takeBack(step, `undo ${step.label}`, this.redoSteps);
   }
 
   redo(): void {
     const step = this.redoSteps.pop();
-    if (!step) return;
-    const inverse = this.make(step);
-    this.undoSteps.push({ label: step.label, ...inverse });
+    if (step) this.takeBack(step, step.label, this.undoSteps);
+  }
+
+  /** Takes back what a step did, as far as nobody has changed it since; what that does goes on the other pile. */
+  private takeBack(step: Step, label: string, pile: Step[]): void {
+    const change: Change = { label, puts: [], removes: [] };
+    for (const did of step.did) {
+      const back = takenBack(did, this.doc.get(did.id));
+      if (back) change.puts.push(back);
+      else if (back === null) change.removes.push(did.id);
+    }
+    if (change.puts.length + change.removes.length > 0) pile.push({ ...this.make(change), label: step.label });
+    else this.onNotice(`There is nothing left to take back of “${step.label}”: it was changed elsewhere since.`);
     this.changed();
   }
 
@@ -231,9 +286,9 @@ export class Session {
     return { puts: touched.flatMap((id) => this.doc.get(id) ?? []), removes: puts.filter((record) => !this.doc.get(record.id)).map((record) => record.id) };
   }
 
-  /** For changes the server made on request (bringing in): they are here after `pull`, and undone like any other, by this inverse. */
-  noteUndo(inverse: Step): void {
-    this.undoSteps.push(inverse);
+  /** For changes the server made on request (bringing in): they are here after `pull`, and undone like any other; `inverse` is how things were before. */
+  noteUndo(change: Change, inverse: Pick<Change, 'puts' | 'removes'>): void {
+    this.undoSteps.push(stepOf(change, inverse));
     this.redoSteps.length = 0;
     this.changed();
   }
@@ -245,22 +300,8 @@ export class Session {
     this.changed();
   }
 
-  /** Keeps what is pending in the browser; while one write is under way, at most one more waits. */
   private keep(): void {
-    if (this.keeping) {
-      this.keepAgain = true;
-      return;
-    }
-    const write = this.pending.length > 0 ? set(pendingKey(this.id), this.pending) : del(pendingKey(this.id));
-    this.keeping = write
-      .catch(() => {})
-      .then(() => {
-        this.keeping = null;
-        if (this.keepAgain) {
-          this.keepAgain = false;
-          this.keep();
-        }
-      });
+    this.store.keep(this.pending);
   }
 
   private sendSoon(afterMs: number): void {
@@ -283,41 +324,50 @@ export class Session {
     if (this.sending || this.closed) return;
     this.sending = true;
     try {
-      while (this.pending.length > 0) {
-        const first = this.nextToSend();
-        first.edit.baseVersion = this.version;
-        first.tried = true;
-        try {
-          const { version } = await request<{ version: number }>(`/projects/${this.id}/edits`, { method: 'POST', json: first.edit });
-          // Versions in between are other people's; they are fetched once the line is empty.
-          if (version === this.version + 1) this.version = version;
-          this.pending.shift();
-        } catch (error) {
-          if (!(error instanceof ApiError)) throw error;
-          if (error.status === 409 && error.problem.code === 'edit.clash') {
-            await this.pull();
-            continue;
-          }
-          if (error.isAway) {
-            this.saved = { kind: 'waiting', why: error.message };
-            this.sendSoon(RETRY_MS);
-            this.told();
-            return;
-          }
-          this.pending.shift();
-          // First what the server has, then the word about it: who reads it sees what counts.
-          await this.startOver();
-          this.saved = { kind: 'refused', why: error.message };
-          this.onNotice(`Not saved: ${error.message}`);
-        }
-        this.keep();
-      }
+      if (this.outOfStep) await this.startOver();
+      while (this.pending.length > 0) await this.sendNext();
       if (this.saved.kind !== 'refused') this.saved = { kind: 'saved', at: new Date() };
       this.told();
       void this.pull().catch(() => {});
+    } catch (error) {
+      // Whatever it was, all that is not saved is still here, and is tried again.
+      this.failures++;
+      this.saved = { kind: 'waiting', why: error instanceof ApiError ? error.message : 'something went wrong on the way' };
+      this.sendSoon(pauseAfter(this.failures));
+      this.told();
     } finally {
       this.sending = false;
     }
+  }
+
+  /** Sends the first edit of the line. Throws when it could not be sent, so that it is tried again. */
+  private async sendNext(): Promise<void> {
+    const first = this.nextToSend();
+    first.edit.baseVersion = this.version;
+    first.tried = true;
+    try {
+      const { version } = await request<{ version: number }>(`/projects/${this.id}/edits`, { method: 'POST', json: first.edit });
+      this.failures = 0;
+      // Versions in between are other people's; they are fetched once the line is empty.
+      if (version === this.version + 1) this.version = version;
+      this.pending.shift();
+    } catch (error) {
+      if (!(error instanceof ApiError)) throw error;
+      if (error.status === 409 && (error.problem.code === 'edit.clash' || error.problem.code === 'edit.version')) {
+        if (error.problem.code === 'edit.version') this.outOfStep = true;
+        return this.outOfStep ? this.startOver() : this.pull();
+      }
+      // Only what the server understood and does not take is set aside, or what it stumbles over again and again.
+      if (error.isAway || (error.status >= 500 && this.failures < MOST_STUMBLES)) throw error;
+      this.pending.shift();
+      this.failures = 0;
+      await this.store.keepRefused({ at: new Date().toISOString(), why: error.message, edit: first.edit });
+      this.outOfStep = true;
+      this.saved = { kind: 'refused', why: error.message };
+      // First what the server has, then the word about it: who reads it sees what counts.
+      await this.startOver().finally(() => this.onNotice(`Not saved: ${error.message.replace(/\.$/, '')}. A copy of “${first.edit.label}” is kept: Ctrl+K, “Changes that could not be saved”.`));
+    }
+    this.keep();
   }
 
   /** After a refusal: what the server has is what counts, with the edits still waiting on top. */
@@ -326,5 +376,18 @@ export class Session {
     this.applyHere({ puts: changes.records, removes: [...this.doc.all()].map((record) => record.id) });
     this.version = changes.version;
     for (const { edit } of this.pending) this.applyHere(edit);
+    this.outOfStep = false;
+    this.changed();
   }
+}
+
+const pauseAfter = (failures: number): number => Math.min(LONGEST_RETRY_MS, RETRY_MS * 2 ** Math.max(0, failures - 1));
+
+/** What a change did, record by record; `inverse` is how things were before. */
+function stepOf({ label, puts, removes }: Change, inverse: Pick<Change, 'puts' | 'removes'>): Step {
+  const before = new Map(inverse.puts.map((record) => [record.id, record]));
+  const did = new Map<string, Did>();
+  for (const id of removes) did.set(id, { id, before: before.get(id) });
+  for (const after of puts) did.set(after.id, { id: after.id, before: before.get(after.id), after });
+  return { label, did: [...did.values()] };
 }

@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import type { SpecFile } from '@tolvik/core';
 import { request } from '../api/client';
 import { useNotice } from '../ui/notices';
+import { saveJson } from '../ui/save-json';
 
 type Kept = { id: string; name: string; body: SpecFile };
 
@@ -28,10 +29,4 @@ export function useKeptSpecs(): { kept: readonly Kept[]; keep(file: SpecFile): v
 }
 
 /** Hands a spec over as a JSON file. */
-export function saveSpec(file: SpecFile): void {
-  const link = document.createElement('a');
-  link.href = URL.createObjectURL(new Blob([`${JSON.stringify(file, null, 2)}\n`], { type: 'application/json' }));
-  link.download = `${file.spec.name.replace(/[^\p{L}\p{N} ._-]+/gu, '-') || 'spec'}.json`;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), 2000);
-}
+export const saveSpec = (file: SpecFile): void => saveJson(`${file.spec.name.replace(/[^\p{L}\p{N} ._-]+/gu, '-') || 'spec'}.json`, file);

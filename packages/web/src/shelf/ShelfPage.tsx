@@ -6,6 +6,7 @@ import type { BringInAnswer, ShelfProject } from '../api/types';
 import { Button } from '../ui/controls';
 import { Mark } from '../ui/Mark';
 import { useNotice } from '../ui/notices';
+import { weight } from '../ui/words';
 import { ProjectCard } from './ProjectCard';
 
 /** All projects, as contact-sheet covers; files dropped here start a new one. */
@@ -66,7 +67,8 @@ export function ShelfPage() {
     <div className="flex h-full flex-col" onDragOver={(event) => (event.preventDefault(), setOver(true))} onDragLeave={(event) => event.currentTarget === event.target && setOver(false)} onDrop={drop}>
       <header className="flex h-[52px] flex-none items-center gap-2.5 border-line border-b bg-paper px-4">
         <Mark />
-        <h1 className="mr-auto font-bold text-[17px] tracking-[-0.02em]">Tolvik</h1>
+        <h1 className="font-bold text-[17px] tracking-[-0.02em]">Tolvik</h1>
+        <Room />
         <input type="search" className="field w-[220px]" placeholder="Find a project" aria-label="Find a project" value={find} onChange={(event) => setFind(event.target.value)} />
         <Button onClick={() => opener.current?.click()}>Open a project file…</Button>
         <Button kind="go" className="h-[34px] px-3.5" onClick={() => create.mutate([])} disabled={create.isPending}>
@@ -108,5 +110,21 @@ export function ShelfPage() {
         {!isPending && find && projects.length === 0 && <p className="mt-4 text-ink-2">No project is called “{find}”.</p>}
       </main>
     </div>
+  );
+}
+
+type Health = { trouble?: string; room: { usedBytes: number | null; freeBytes: number | null } };
+
+/** How much room all projects take, and how much there is; what is wrong, where something is. */
+function Room() {
+  const { data } = useQuery({ queryKey: ['health'], queryFn: () => fetch('/api/health').then((response) => response.json() as Promise<Health>), staleTime: 30_000, refetchInterval: 60_000 });
+  if (!data?.room) return <span className="mr-auto" />;
+  const { usedBytes, freeBytes } = data.room;
+  return (
+    <p role="status" className={`mr-auto pl-2 text-note ${data.trouble ? 'text-bad' : 'text-ink-3'}`}>
+      {data.trouble ? `! ${data.trouble[0].toUpperCase()}${data.trouble.slice(1)}. ` : ''}
+      {usedBytes !== null && `${weight(usedBytes)} used`}
+      {freeBytes !== null && `, ${weight(freeBytes)} free`}
+    </p>
   );
 }

@@ -7,7 +7,8 @@ export function weight(bytes: number): string {
   const kb = bytes / 1024;
   if (kb < 1000) return `${kb < 100 ? kb.toFixed(1) : Math.round(kb).toLocaleString('en')} KB`;
   const mb = kb / 1024;
-  return `${mb < 100 ? mb.toFixed(1) : Math.round(mb).toLocaleString('en')} MB`;
+  if (mb < 1000) return `${mb < 100 ? mb.toFixed(1) : Math.round(mb)} MB`;
+  return `${(mb / 1024).toFixed(1)} GB`;
 }
 
 /** "today 11:20", "23 Nov 16:41". */

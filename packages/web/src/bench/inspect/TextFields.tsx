@@ -1,4 +1,4 @@
-import { type Layer, textWords, withOverrides, withWords } from '@tolvik/core';
+import { type Layer, MAX_TEXT, textWords, withOverrides, withWords } from '@tolvik/core';
 import { useEffect, useRef, useState } from 'react';
 import { useSession } from '../../project/context';
 import { useFontFamilies } from '../../project/fonts';
@@ -52,7 +52,7 @@ export function TextFields({ layer }: { layer: Layer }) {
         aria-label="Words, a line each"
         className={`w-full resize-y rounded-md border ${edition ? 'border-ochre' : 'border-line-strong'} bg-white px-2 py-1 leading-snug`}
         rows={Math.min(6, Math.max(2, words.split('\n').length))}
-        maxLength={20_000}
+        maxLength={MAX_TEXT}
         value={words}
         onChange={(event) => setWords(event.target.value)}
         onBlur={settle}
@@ -68,6 +68,11 @@ export function TextFields({ layer }: { layer: Layer }) {
           }
         }}
       />
+      {words.length > MAX_TEXT * 0.9 && (
+        <p role="status" className="text-ink-2 text-note">
+          {words.length.toLocaleString('en')} of at most {MAX_TEXT.toLocaleString('en')} letters
+        </p>
+      )}
       <div className="mt-1.5 flex gap-2">
         <select className="field min-w-0 flex-1" aria-label="Font" value={known?.family ?? family} onChange={(event) => put({ 'font-family': event.target.value }, 'font of a text')}>
           {!known && <option value={family}>{family} (not here)</option>}

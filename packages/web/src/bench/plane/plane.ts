@@ -35,6 +35,8 @@ export class Plane implements Ground {
   height = 0;
   onCamera: (camera: Camera) => void = () => {};
   private gesture: Gesture | null = null;
+  /** The pointer that the gesture belongs to; others are passed over until it ends. */
+  private pointerId: number | null = null;
   private pointer = { x: 0, y: 0 };
   private frame = 0;
   private lastMoved = 0;
@@ -78,7 +80,12 @@ export class Plane implements Ground {
     on('pointerdown', (event) => this.down(event));
     on('pointermove', (event) => this.moved(event));
     on('pointerup', (event) => this.up(event));
-    on('pointercancel', () => this.cancel());
+    on('pointercancel', (event) => event.pointerId === this.pointerId && this.cancel());
+    // Let go of elsewhere, or taken away: what was dragged is as it was.
+    on('lostpointercapture', (event) => event.pointerId === this.pointerId && this.cancel());
+    const away = () => this.cancel();
+    window.addEventListener('blur', away);
+    this.stops.push(() => window.removeEventListener('blur', away));
     on('dblclick', (event) => this.doubleClick(event));
     const space = (event: KeyboardEvent) => {
       if (event.code === 'Space' && document.activeElement === canvas) {
@@ -295,12 +302,16 @@ export class Plane implements Ground {
   }
 
   private down(event: PointerEvent): void {
+    // A second finger takes back what the first began: it was no drag, and nothing of it is done.
+    if (this.gesture && event.pointerId !== this.pointerId) return this.cancel();
+    if (this.gesture) return;
     this.canvas.focus({ preventScroll: true });
     this.canvas.setPointerCapture(event.pointerId);
     const at = this.point(event);
     const pans = event.button === 1 || (event.button === 0 && this.spaceDown);
     if (pans) event.preventDefault();
     else if (event.button !== 0) return;
+    this.pointerId = event.pointerId;
     this.gesture = pans ? pan(this, at) : this.gestureAt(at);
     this.canvas.style.cursor = this.gesture.cursor ?? this.canvas.style.cursor;
   }
@@ -344,6 +355,7 @@ export class Plane implements Ground {
   }
 
   private moved(event: PointerEvent): void {
+    if (this.gesture && event.pointerId !== this.pointerId) return;
     const at = this.point(event);
     if (!this.gesture) {
       this.canvas.style.cursor = this.cursorAt(at);
@@ -370,9 +382,10 @@ export class Plane implements Ground {
 
   private up(event: PointerEvent): void {
     const { gesture } = this;
-    if (!gesture) return;
+    if (!gesture || event.pointerId !== this.pointerId) return;
     const at = this.point(event);
     this.gesture = null;
+    this.pointerId = null;
     planeFirst(() => gesture.finish(at));
     this.preview = NO_PREVIEW;
     this.lastMoved = performance.now();
@@ -383,6 +396,7 @@ export class Plane implements Ground {
   cancel(): void {
     this.gesture?.cancel?.();
     this.gesture = null;
+    this.pointerId = null;
     this.preview = NO_PREVIEW;
     this.invalidate();
   }

@@ -5,9 +5,14 @@ import type { Handle } from '../handles';
 import { NO_PREVIEW } from '../preview';
 import { resizedRect } from '../resized-rect';
 
+/** A region is never smaller than this, in px. */
+const LEAST = 0.01;
+
 /** A side or corner of an artboard or drawn slice is dragged; Shift keeps its proportions. */
 export function resizePiece(ground: Ground, from: Pointer, piece: Piece, side: Handle['side']): Gesture {
   const before = { ...piece.region };
+  // What is dragged is the edge that shows; a slice's own region lies within it by its margin.
+  const margin = piece.record.kind === 'slice' ? piece.record.margin : 0;
   return {
     cursor: `${side}-resize`,
     move({ px, py, shift }) {
@@ -17,7 +22,10 @@ export function resizePiece(ground: Ground, from: Pointer, piece: Piece, side: H
     },
     finish() {
       const { resized } = ground.preview;
-      if (resized) setRect(ground.session, piece.id, resized.rect, 'resize');
+      if (!resized) return;
+      const { x, y, width, height } = resized.rect;
+      const own = { x: x + margin, y: y + margin, width: Math.max(LEAST, width - 2 * margin), height: Math.max(LEAST, height - 2 * margin) };
+      setRect(ground.session, piece.id, own, 'resize');
     },
   };
 }
