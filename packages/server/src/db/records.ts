@@ -3,25 +3,29 @@ import type pg from 'pg';
 import type { Queryable } from './database';
 import type { PreparedEdit } from './prepared-edit';
 
-/**
- * Records put after `since`, and the ids removed after it, as JSON text: a whole project is neither taken apart nor
- * put together here. `since` 0 reads all; so does one that is older than what the journal remembers, and then it says `whole`.
- */
-export async function changesAsJson(db: Queryable, project: { id: string; journal_from: number }, since: number): Promise<{ records: string; removed: string; whole: boolean }> {
-  const projectId = project.id;
-  if (since !== 0 && since < project.journal_from) return { ...(await changesAsJson(db, project, 0)), whole: true };
-  const { rows } = await db.query<{ records: string | null }>("SELECT string_agg(body::text, ',') AS records FROM records WHERE project_id = $1 AND version > $2", [projectId, since]);
-  return { records: `[${rows[0].records ?? ''}]`, removed: JSON.stringify(since === 0 ? [] : await removedSince(db, projectId, since)), whole: since === 0 };
-}
+/** A project and what changed in it, all of one moment. `whole`: all its records, not only those that changed. */
+export type Changes = { version: number; name: string; records: string; removed: string[]; whole: boolean };
 
-/** Ids that were removed after a version and have not come back. */
-async function removedSince(db: Queryable, projectId: string, since: number): Promise<string[]> {
-  const { rows } = await db.query<{ id: string }>(
-    `SELECT DISTINCT gone.id FROM edits e CROSS JOIN LATERAL unnest(e.removes) AS gone (id)
-     WHERE e.project_id = $1 AND e.version > $2 AND NOT EXISTS (SELECT 1 FROM records r WHERE r.project_id = $1 AND r.id = gone.id)`,
+/**
+ * Records put after `since`, and the ids removed after it and not back since, as JSON text: a whole project is neither
+ * taken apart nor put together here. One statement, so that the version is that of the records. `since` 0 reads all;
+ * so does one that is older than what the journal remembers. Null when there is no such project.
+ */
+export async function readChanges(db: Queryable, projectId: string, since: number): Promise<Changes | null> {
+  const { rows } = await db.query<{ version: number; name: string; whole: boolean; records: string | null; removed: string[] | null }>(
+    `WITH project AS (SELECT id, version, name, $2::int = 0 OR $2 < journal_from AS whole FROM projects WHERE id = $1 AND deleted_at IS NULL)
+     SELECT version, name, whole,
+       (SELECT string_agg(body::text, ',') FROM records r WHERE r.project_id = p.id AND (p.whole OR r.version > $2)) AS records,
+       CASE WHEN NOT whole THEN (
+         SELECT array_agg(DISTINCT gone.id) FROM edits e CROSS JOIN LATERAL unnest(e.removes) AS gone (id)
+         WHERE e.project_id = p.id AND e.version > $2 AND NOT EXISTS (SELECT 1 FROM records r WHERE r.project_id = p.id AND r.id = gone.id)
+       ) END AS removed
+     FROM project p`,
     [projectId, since],
   );
-  return rows.map((row) => row.id);
+  if (rows.length === 0) return null;
+  const [{ version, name, whole, records, removed }] = rows;
+  return { version, name, whole, records: `[${records ?? ''}]`, removed: removed ?? [] };
 }
 
 export type Clash = { version: number; records: ProjectRecord[]; removed: string[] };

@@ -8,7 +8,7 @@ import { putBlobs, readBlobs } from '../db/blobs';
 import { transaction } from '../db/database';
 import { type PreparedEdit, preparedOf, prepareEdit } from '../db/prepared-edit';
 import { copyRecords, findProject, insertProject, keepCover, keptCover, listProjects, renameProject, setDeleted } from '../db/projects';
-import { applyEdit, changesAsJson } from '../db/records';
+import { applyEdit, readChanges } from '../db/records';
 import { announce } from '../events/hub';
 import type { ProjectHandle } from '../projects/open-projects';
 import { type Context, openProject } from './context';
@@ -101,10 +101,9 @@ export function projectRoutes(context: Context): Router {
 
   router.get('/projects/:id/records', async (req, res) => {
     const { since } = sinceVersion.parse(req.query);
-    const row = await findProject(db, idOf(req));
-    if (!row) return void refuse('not.found', 'there is no such project');
-    const { records, removed, whole } = await changesAsJson(db, row, since);
-    res.type('json').send(`{"version":${row.version},"name":${JSON.stringify(row.name)},"whole":${whole},"records":${records},"removed":${removed}}`);
+    const changes = (await readChanges(db, idOf(req), since)) ?? refuse('not.found', 'there is no such project');
+    const { version, name, whole, records, removed } = changes;
+    res.type('json').send(`{"version":${version},"name":${JSON.stringify(name)},"whole":${whole},"records":${records},"removed":${JSON.stringify(removed)}}`);
   });
 
   router.post('/projects/:id/edits', express.raw({ type: 'application/json', limit: MAX_EDIT }), async (req, res) => {

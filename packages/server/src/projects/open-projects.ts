@@ -2,7 +2,7 @@ import { type Blob, type Problem, Refusal } from '@tolvik/core';
 import { readBlobs } from '../db/blobs';
 import type { Database } from '../db/database';
 import { findProject } from '../db/projects';
-import { changesAsJson } from '../db/records';
+import { readChanges } from '../db/records';
 import type { PlanAnswer } from './open-project';
 import type { Pictures } from './pictures';
 import { ProjectThread, type ThreadLimits } from './project-thread';
@@ -111,13 +111,17 @@ export class OpenProjects {
     handle ??= new ProjectHandle(id, this.newThread());
     try {
       if (handle.version !== row.version || handle.name !== row.name) {
-        const { records, removed, whole } = await changesAsJson(this.db, row, handle.version);
+        const changes = await readChanges(this.db, id, handle.version);
+        if (!changes) {
+          await this.letGo(id);
+          return undefined;
+        }
         // Away for longer than the journal remembers: read anew.
-        if (whole && handle.version > 0) {
+        if (changes.whole && handle.version > 0) {
           await handle.thread.close();
           handle = new ProjectHandle(id, this.newThread());
         }
-        await this.load(handle, row.name, row.version, records, JSON.parse(removed));
+        await this.load(handle, changes.name, changes.version, changes.records, changes.removed);
       }
     } catch (error) {
       void handle.thread.close();

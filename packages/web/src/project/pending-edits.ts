@@ -10,67 +10,78 @@ export type Refused = { at: string; why: string; edit: Edit };
 const MOST_REFUSED = 50;
 const refusedKey = (projectId: string) => `refused ${projectId}`;
 
+/** A window's list as it is kept: with when that window was last heard of, where there are no locks to tell. */
+type Kept = { at: number; edits: Pending[] };
+const BEAT_MS = 2000;
+const DEAD_AFTER_MS = 7000;
+
 /**
  * The edits of one window that the server does not have yet, kept in the browser. Every window has a list of its own,
  * which it holds by a lock as long as it lives; lists that nobody holds are taken over by the next window.
  */
 export class PendingEdits {
-  private readonly window = crypto.randomUUID();
-  private readonly prefix: string;
+  private readonly key: string;
   private letGo: (() => void) | null = null;
-  private adopted: string[] = [];
-  private keeping: Promise<void> | null = null;
+  private readonly adopted: string[] = [];
+  private writing: Promise<void> | null = null;
   private next: readonly Pending[] | null = null;
+  private held: readonly Pending[] = [];
+  private beat: ReturnType<typeof setInterval> | undefined;
 
   constructor(private readonly projectId: string) {
-    this.prefix = `pending ${projectId}`;
+    this.key = `${this.prefix} ${crypto.randomUUID()}`;
+  }
+
+  private get prefix(): string {
+    return `pending ${this.projectId}`;
   }
 
   /** Edits that windows left behind when they were closed, in the order they were made. */
   async takeOver(): Promise<Pending[]> {
     this.hold();
     const left: Pending[] = [];
-    const kept = await entries<string, Pending[]>().catch(() => []);
-    for (const [key, edits] of kept) {
-      if (typeof key !== 'string' || (key !== this.prefix && !key.startsWith(`${this.prefix} `)) || key === this.key) continue;
-      if (!(await isFree(key))) continue;
+    for (const [key, kept] of await entries<IDBValidKey, Kept>().catch(() => [])) {
+      if (typeof key !== 'string' || !key.startsWith(`${this.prefix} `) || key === this.key || this.adopted.includes(key)) continue;
+      if (!(await isFree(key, kept))) continue;
       this.adopted.push(key);
-      left.push(...edits);
+      left.push(...kept.edits);
     }
     return left;
   }
 
-  private get key(): string {
-    return `${this.prefix} ${this.window}`;
-  }
-
-  /** Holds a lock in this window's name, so that others know it lives. */
+  /** Holds a lock in this window's name, so that others know it lives; where there are none, says so now and then. */
   private hold(): void {
     const locks = globalThis.navigator?.locks;
-    if (!locks || this.letGo) return;
-    void locks.request(this.key, () => new Promise<void>((resolve) => (this.letGo = resolve))).catch(() => {});
+    if (this.letGo || this.beat) return;
+    if (locks) void locks.request(this.key, () => new Promise<void>((resolve) => (this.letGo = resolve))).catch(() => {});
+    else this.beat = setInterval(() => this.held.length > 0 && this.keep(this.held), BEAT_MS);
   }
 
   /** Keeps the list as it is now; while one write is under way, at most one more waits. */
   keep(list: readonly Pending[]): void {
     this.next = list;
-    if (this.keeping) return;
-    this.keeping = this.write().finally(() => (this.keeping = null));
+    this.writing ??= this.write(Date.now).finally(() => (this.writing = null));
   }
 
-  private async write(): Promise<void> {
+  private async write(now: () => number): Promise<void> {
     while (this.next) {
-      const list = this.next;
+      this.held = this.next;
       this.next = null;
-      await (list.length > 0 ? set(this.key, [...list]) : del(this.key)).catch(() => {});
+      const kept: Kept = { at: now(), edits: [...this.held] };
+      await (kept.edits.length > 0 ? set(this.key, kept) : del(this.key)).catch(() => {});
       // What was taken over is in the own list now, or on the server.
       for (const key of this.adopted.splice(0)) await del(key).catch(() => {});
     }
   }
 
+  /** The window goes: what it has not sent is anybody's. */
   close(): void {
+    clearInterval(this.beat);
+    this.beat = undefined;
     this.letGo?.();
     this.letGo = null;
+    if (this.held.length === 0 && !this.next) return;
+    void (this.writing ?? Promise.resolve()).then(() => update<Kept>(this.key, (kept) => (kept ? { ...kept, at: 0 } : { at: 0, edits: [] }))).catch(() => {});
   }
 
   /** Keeps a copy of what could not be saved, the newest `MOST_REFUSED`. */
@@ -79,12 +90,14 @@ export class PendingEdits {
   }
 }
 
-/** Whether no window holds a list. Without locks nobody can tell; then it is taken, which is harmless, since an edit counts once. */
-async function isFree(key: string): Promise<boolean> {
+/** Whether no window holds a list. */
+async function isFree(key: string, { at }: Kept): Promise<boolean> {
   const locks = globalThis.navigator?.locks;
-  if (!locks) return true;
-  return locks.request(key, { ifAvailable: true }, (lock) => lock !== null);
+  return locks ? locks.request(key, { ifAvailable: true }, (lock) => lock !== null) : Date.now() - at > DEAD_AFTER_MS;
 }
+
+/** When a window that begins has to look again for lists whose windows may have died; null where locks tell at once. */
+export const lookAgainAfterMs = (): number | null => (globalThis.navigator?.locks ? null : DEAD_AFTER_MS + BEAT_MS);
 
 export const refusedEdits = async (projectId: string): Promise<Refused[]> => (await get<Refused[]>(refusedKey(projectId)).catch(() => undefined)) ?? [];
 export const forgetRefused = (projectId: string): Promise<void> => del(refusedKey(projectId));

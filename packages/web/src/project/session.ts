@@ -1,9 +1,9 @@
-import { artworkChangedSince, asEdit, type Change, type Edit, MAX_RECORDS_PER_EDIT, ProjectDocument, type ProjectRecord, withFollowerSizes } from '@tolvik/core';
+import { artworkChangedSince, asEdit, type Change, type Edit, MAX_RECORDS_PER_EDIT, newId, ProjectDocument, type ProjectRecord, withFollowerSizes } from '@tolvik/core';
 import { ApiError, request } from '../api/client';
 import type { Changes, Delivery, ProjectEvent } from '../api/types';
 import type { Before } from './expire';
 import { type Did, mergeRecord, takenBack } from './merge';
-import { type Pending, PendingEdits } from './pending-edits';
+import { lookAgainAfterMs, type Pending, PendingEdits } from './pending-edits';
 
 export type SavedState = { kind: 'saved'; at: Date | null } | { kind: 'saving' } | { kind: 'waiting'; why: string } | { kind: 'refused'; why: string };
 
@@ -32,7 +32,8 @@ function joined(first: Edit, second: Edit): Edit {
     removes.add(id);
   }
   for (const record of second.puts) puts.set(record.id, record);
-  return { ...first, label: second.label, puts: [...puts.values()], removes: [...removes] };
+  // An id stands for what it stood for when it was first kept: what is joined is another edit.
+  return { ...first, id: newId(), label: second.label, puts: [...puts.values()], removes: [...removes] };
 }
 
 type Listener = () => void;
@@ -65,6 +66,7 @@ export class Session {
   private outOfStep = false;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private events: EventSource | undefined;
+  private lookAgain: ReturnType<typeof setTimeout> | undefined;
   private listenAgain: ReturnType<typeof setTimeout> | undefined;
   /** Times in a row that the stream of events was refused. */
   private lost = 0;
@@ -94,17 +96,24 @@ export class Session {
 
   async open(): Promise<void> {
     await this.pull();
+    await this.takeOverLeft();
+    const again = lookAgainAfterMs();
+    if (again !== null) this.lookAgain = setTimeout(() => void this.takeOverLeft(), again);
+    this.listenToServer();
+    this.changed();
+  }
+
+  /** Edits that other windows left behind are this one's now. */
+  private async takeOverLeft(): Promise<void> {
     const left = await this.store.takeOver();
+    if (left.length === 0 || this.closed) return;
     for (const each of left) {
       this.applyHere(each.edit);
       this.pending.push(each);
     }
-    if (left.length > 0) {
-      this.saved = { kind: 'saving' };
-      this.keep();
-      this.sendSoon(0);
-    }
-    this.listenToServer();
+    this.saved = { kind: 'saving' };
+    this.keep();
+    this.sendSoon(0);
     this.changed();
   }
 
@@ -124,6 +133,7 @@ export class Session {
     this.closed = true;
     clearTimeout(this.timer);
     clearTimeout(this.listenAgain);
+    clearTimeout(this.lookAgain);
     this.events?.close();
     this.store.close();
     this.listeners.clear();
@@ -248,6 +258,11 @@ export class Session {
     this.keep();
     this.sendSoon(SAVE_AFTER_MS);
     return stepOf(change, inverse);
+  }
+
+  /** Edits that the server does not have yet. */
+  get unsent(): number {
+    return this.pending.length;
   }
 
   get undoLabel(): string | null {
