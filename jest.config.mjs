@@ -2,7 +2,7 @@
 const esmOnly = ['nanoid', 'svgo', 'flatbush', 'flatqueue', 'fractional-indexing', '@noble', 'pixelmatch', 'saxes', 'css-tree', 'xmlchars', 'idb-keyval', 'eventsource', 'eventsource-parser'];
 
 export default {
-  testMatch: ['<rootDir>/packages/*/test/**/*.test.ts', '<rootDir>/scripts/test/**/*.test.ts'],
+  testMatch: ['<rootDir>/packages/*/test/**/*.test.ts', '<rootDir>/scripts/test/**/*.test.ts', '<rootDir>/torture/test/**/*.test.ts'],
   testEnvironment: 'node',
   globalSetup: '<rootDir>/scripts/jest-setup.mjs',
   globalTeardown: '<rootDir>/scripts/jest-teardown.mjs',

@@ -36,6 +36,7 @@ for (const part of [
   'demo',
   'e2e',
   'benchmarks',
+  'torture',
   'packages/cli/test',
   'packages/core/test',
   'packages/render/test',

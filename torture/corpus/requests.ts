@@ -76,7 +76,7 @@ function edits(): Hostile[] {
       puts: times(3000, (i) => ({
         id: `hb${i}`,
         kind: 'artboard',
-        order: `b${String(i).padStart(2, '0').slice(-2)}${i}`.replace(/0+$/, '1'),
+        order: `c${String(i).padStart(3, '0')}`, '1'),
         name: 'same',
         x: (i % 60) * 30,
         y: Math.floor(i / 60) * 30,
@@ -124,7 +124,7 @@ function json(): Hostile[] {
   const names = ['', ' ', '\0', '\ud800', 'x'.repeat(301), 5, null, {}, [], true];
   return [
     ...doors.flatMap(([path, method]) =>
-      bodies.map(([name, body]) => request(`${method} ${path}: ${name}`, method, path, body, path === '/projects/:id' && /prototype|keys|list/.test(name) ? 'either' : 'refused')),
+      bodies.map(([name, body]) => request(`${method} ${path}: ${name}`, method, path, body, path === '/projects/:id' && /prototype|keys|list|nothing|objects/.test(name) ? 'either' : 'refused')),
     ),
     ...names.flatMap((name) => [
       request(`a project called ${JSON.stringify(name).slice(0, 20)}`, 'POST', '/projects', () => JSON.stringify({ name })),

@@ -119,7 +119,7 @@ async function play(list: readonly Step[]): Promise<void> {
       if (pick % 5 === 0) await pause(pick % 40);
     }
     network = 'well';
-    for (const session of windows) while (session.unsent > 0) await pause(20);
+    for (const session of windows) while (!session.settled) await pause(20);
     const { version, records } = (await api.get(`/projects/${id}/records`)).body as { version: number; records: ProjectRecord[] };
     for (const session of windows) {
       while (session.version < version) await session.pull();

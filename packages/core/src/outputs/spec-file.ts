@@ -10,7 +10,7 @@ export const SPEC_FORMAT_VERSION = 1;
 /** A spec by itself, as JSON: for keeping, for other projects, for other people. */
 export const specFile = z.object({
   tolvik: z.literal('spec'),
-  version: z.number().int().min(1),
+  version: z.number().int().min(1).max(SPEC_FORMAT_VERSION),
   spec: specRecord.omit({ id: true, kind: true, order: true }),
   outputs: z.array(outputRecord.omit({ id: true, kind: true, order: true, specId: true })).max(200),
 });

@@ -117,6 +117,8 @@ export const MIGRATIONS: readonly string[] = [
   CREATE INDEX records_by_picture ON records ((body #>> '{attrs,href}')) WHERE body #>> '{attrs,href}' IS NOT NULL;
   CREATE INDEX records_by_font ON records ((body ->> 'hash')) WHERE kind = 'font';
   CREATE INDEX edits_by_age ON edits (created_at);
+  -- What the Shelf says of a project, counted once for each version.
+  ALTER TABLE projects ADD COLUMN counted_of integer, ADD COLUMN counts jsonb;
   -- What was measured stays with the delivery, also when the bytes went and would be made again.
   ALTER TABLE delivery_files ADD COLUMN measured jsonb;
   UPDATE delivery_files f SET measured = r.measured FROM renders r WHERE r.key = f.render_key AND f.state = 'made';

@@ -2,7 +2,7 @@ import type { Queryable } from './database';
 
 export type ProjectRow = { id: string; name: string; version: number; journal_from: number; created_at: Date; updated_at: Date };
 
-export type ShelfRow = ProjectRow & {
+export type ShelfRow = Omit<ProjectRow, 'journal_from'> & {
   artboards: number;
   slices: number;
   editions: number;
@@ -10,22 +10,40 @@ export type ShelfRow = ProjectRow & {
   last_delivery: { number: number; version: number; at: string; files: number } | null;
 };
 
-const SHELF = `
-  SELECT p.id, p.name, p.version, p.created_at, p.updated_at,
-    (SELECT count(*)::int FROM records r WHERE r.project_id = p.id AND r.kind = 'artboard') AS artboards,
-    (SELECT count(*)::int FROM records r WHERE r.project_id = p.id AND r.kind = 'slice') AS slices,
-    (SELECT count(*)::int FROM records r WHERE r.project_id = p.id AND r.kind = 'edition') AS editions,
+type Counts = Pick<ShelfRow, 'artboards' | 'slices' | 'editions' | 'files'>;
+
+const COUNTS = `
+  SELECT
+    (SELECT count(*)::int FROM records r WHERE r.project_id = $1 AND r.kind = 'artboard') AS artboards,
+    (SELECT count(*)::int FROM records r WHERE r.project_id = $1 AND r.kind = 'slice') AS slices,
+    (SELECT count(*)::int FROM records r WHERE r.project_id = $1 AND r.kind = 'edition') AS editions,
     (SELECT (count(*) FILTER (WHERE o.body #>> '{settings,pages}' IS DISTINCT FROM 'together')
         + count(DISTINCT o.id) FILTER (WHERE o.body #>> '{settings,pages}' = 'together'))::int
        FROM records r CROSS JOIN LATERAL jsonb_array_elements_text(r.body -> 'specIds') AS follows
-       JOIN records o ON o.project_id = p.id AND o.kind = 'output' AND o.body ->> 'specId' = follows.value
-       WHERE r.project_id = p.id AND r.kind IN ('artboard', 'slice', 'edition')
-         AND (r.body -> 'on')::boolean AND (o.body -> 'on')::boolean AND NOT r.body -> 'offOutputIds' ? o.id) AS files,
+       JOIN records o ON o.project_id = $1 AND o.kind = 'output' AND o.body ->> 'specId' = follows.value
+       WHERE r.project_id = $1 AND r.kind IN ('artboard', 'slice', 'edition')
+         AND (r.body -> 'on')::boolean AND (o.body -> 'on')::boolean AND NOT r.body -> 'offOutputIds' ? o.id) AS files`;
+
+const SHELF = `
+  SELECT p.id, p.name, p.version, p.created_at, p.updated_at, CASE WHEN p.counted_of = p.version THEN p.counts END AS counts,
     (SELECT json_build_object('number', d.number, 'version', d.version, 'at', d.finished_at, 'files', d.total)
        FROM deliveries d WHERE d.project_id = p.id AND d.state = 'done' ORDER BY d.number DESC LIMIT 1) AS last_delivery
-  FROM projects p WHERE p.deleted_at IS NULL`;
+  FROM projects p WHERE p.deleted_at IS NULL ORDER BY p.created_at, p.id LIMIT 1000`;
 
-export const listProjects = async (db: Queryable): Promise<ShelfRow[]> => (await db.query<ShelfRow>(`${SHELF} ORDER BY p.created_at, p.id LIMIT 1000`)).rows;
+/** All projects with what stands in each; a large one is counted once for each of its versions. */
+export async function listProjects(db: Queryable): Promise<ShelfRow[]> {
+  const { rows } = await db.query<Omit<ShelfRow, keyof Counts> & { counts: Counts | null }>(SHELF);
+  const listed: ShelfRow[] = [];
+  for (const { counts, ...row } of rows) listed.push({ ...row, ...(counts ?? (await countsOf(db, row.id, row.version))) });
+  return listed;
+}
+
+async function countsOf(db: Queryable, id: string, version: number): Promise<Counts> {
+  const [counts] = (await db.query<Counts>(COUNTS, [id])).rows;
+  // Counted for this version, unless it has moved on meanwhile.
+  await db.query('UPDATE projects SET counted_of = $2, counts = $3 WHERE id = $1 AND version = $2', [id, version, counts]);
+  return counts;
+}
 
 export const findProject = async (db: Queryable, id: string): Promise<ProjectRow | undefined> =>
   (await db.query<ProjectRow>('SELECT id, name, version, journal_from, created_at, updated_at FROM projects WHERE id = $1 AND deleted_at IS NULL', [id])).rows[0];

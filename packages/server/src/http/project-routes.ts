@@ -118,7 +118,7 @@ export function projectRoutes(context: Context): Router {
     });
     if (!outcome) return refuse('not.found', 'there is no such project');
     if ('clash' in outcome) return sendProblem(res, 409, { code: 'edit.clash', message: 'what this edit touches was changed by someone else meanwhile' }, outcome.clash);
-    res.json({ version: outcome.version });
+    res.json(outcome);
   });
 
   router.post('/projects/:id/bring-in', async (req, res) => {

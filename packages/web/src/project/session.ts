@@ -260,9 +260,9 @@ export class Session {
     return stepOf(change, inverse);
   }
 
-  /** Edits that the server does not have yet. */
-  get unsent(): number {
-    return this.pending.length;
+  /** Nothing is on its way, and what is here is what the server had when it last answered. */
+  get settled(): boolean {
+    return this.pending.length === 0 && !this.sending && !this.outOfStep;
   }
 
   get undoLabel(): string | null {
@@ -361,11 +361,16 @@ export class Session {
     first.edit.baseVersion = this.version;
     first.tried = true;
     try {
-      const { version } = await request<{ version: number }>(`/projects/${this.id}/edits`, { method: 'POST', json: first.edit });
+      const { version, repeated } = await request<{ version: number; repeated: boolean }>(`/projects/${this.id}/edits`, { method: 'POST', json: first.edit });
       this.failures = 0;
-      // Versions in between are other people's; they are fetched once the line is empty.
-      if (version === this.version + 1) this.version = version;
       this.pending.shift();
+      // It was there already, and its answer was lost: what others did since came after it, whatever was settled here.
+      if (repeated) {
+        this.outOfStep = true;
+        await this.startOver();
+      }
+      // Versions in between are other people's; they are fetched once the line is empty.
+      else if (version === this.version + 1) this.version = version;
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
       if (error.status === 409 && (error.problem.code === 'edit.clash' || error.problem.code === 'edit.version')) {

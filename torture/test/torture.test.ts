@@ -1,0 +1,45 @@
+import { churn } from '../churn';
+import { hostile } from '../hostile';
+import { kills } from '../kills';
+import { load } from '../load';
+
+/** A small part of `npm run torture`, for what must hold whatever the machine does; times are measured there. */
+
+const HEAVY = /^(nested definitions|copies|elements|filters|clips|paths|text|styles|gradients)$/;
+
+test('hostile inputs become what they must, nothing is fetched, and the server stays', async () => {
+  // Of each door and kind some, another one of many each time the corpus grows.
+  const { outcomes, fetched, ends, failed } = await hostile({ only: ({ kind }) => !HEAVY.test(kind), every: 9 });
+  expect(outcomes.filter(({ ok }) => !ok)).toEqual([]);
+  expect(outcomes.length).toBeGreaterThan(60);
+  expect({ fetched, ends, failed }).toEqual({ fetched: [], ends: 0, failed: 0 });
+}, 600_000);
+
+test('a drawing that takes for ever is told, and everybody else goes on', async () => {
+  const { outcomes, ends, failed, asked } = await hostile({
+    only: ({ kind, name }) => (kind === 'nested definitions' && /clipPath.*(30 deep|400 deep)/.test(name)) || name === '5,000 runs in a text',
+  });
+  expect(outcomes.filter(({ ok }) => !ok)).toEqual([]);
+  expect(asked).toBeGreaterThan(10);
+  expect({ ends, failed }).toEqual({ ends: 0, failed: 0 });
+}, 600_000);
+
+test('whatever is killed, no answered edit is lost and every file is made', async () => {
+  const { acknowledged, lost, wrong, files } = await kills({ rounds: 6 });
+  expect(acknowledged).toBeGreaterThan(0);
+  expect(files).toBeGreaterThan(500);
+  expect({ lost, wrong }).toEqual({ lost: 0, wrong: [] });
+}, 900_000);
+
+test('many at once are all answered', async () => {
+  const { requests, failed, events } = await load({ clients: 40, windows: 8, deliveries: 3, seconds: 5 });
+  expect(requests).toBeGreaterThan(40);
+  expect(events).toBeGreaterThan(8);
+  expect(failed).toBe(0);
+}, 300_000);
+
+test('what was deleted leaves nothing behind', async () => {
+  const { samples } = await churn({ rounds: 20, every: 10 });
+  expect(samples.map(({ rows }) => rows)).toEqual([0, 0]);
+  expect(samples[1].openFiles).toBeLessThanOrEqual(samples[0].openFiles + 5);
+}, 300_000);
