@@ -28,9 +28,9 @@ export async function kills({ rounds, random = mulberry(1), log = () => {} }: { 
 
   for (let round = 0; round < rounds; round++) {
     // Something new to make each time, so that the kill finds work under way.
-    const changed = await until(() => touch(all, id, round));
+    const changed = await until('a change', () => touch(all, id, round));
     if (!changed) throw new Error('the project cannot be changed');
-    const begun = await until(async () => {
+    const begun = await until('a delivery', async () => {
       const answer = await all.post(`/projects/${id}/deliveries`);
       return answer.status === 201 ? all.json<{ id: string }>(answer).id : null;
     });
@@ -38,6 +38,7 @@ export async function kills({ rounds, random = mulberry(1), log = () => {} }: { 
     await pause(random() * 400);
     const what = ['server', 'worker', 'render process', 'database'][Math.floor(random() * 4)];
     killed[what]++;
+    log(`round ${round}: ${what}`);
     if (what === 'server') {
       await all.killServer('SIGKILL');
       await all.start();
@@ -48,9 +49,10 @@ export async function kills({ rounds, random = mulberry(1), log = () => {} }: { 
       const pids = childrenNamed('render-child');
       if (pids.length > 0) process.kill(pids[Math.floor(random() * pids.length)], 'SIGKILL');
     } else await all.killDatabase();
-    await until(async () => (await all.call('GET', '/health')).status === 200 || null);
+    if (all.server?.exitCode !== null && all.server?.exitCode !== undefined) throw new Error(`the server ended by itself: ${all.lastWords}`);
+    await until('health', async () => (await all.call('GET', '/health')).status === 200 || null);
     const acknowledged = editors.map((each) => each.acknowledged());
-    const records = (await until(async () => {
+    const records = (await until('the records', async () => {
       const answer = await all.call('GET', `/projects/${id}/records`);
       return answer.status === 200 ? all.json<{ records: ProjectRecord[] }>(answer).records : null;
     })) as ProjectRecord[];
@@ -63,7 +65,7 @@ export async function kills({ rounds, random = mulberry(1), log = () => {} }: { 
       }
     }
     const from = Date.now();
-    await until(async () => {
+    await until('the end of the deliveries', async () => {
       const answer = await all.call('GET', `/projects/${id}/deliveries`);
       return (answer.status === 200 && all.json<{ deliveries: { state: string }[] }>(answer).deliveries.every(({ state }) => state !== 'running')) || null;
     });
@@ -145,12 +147,12 @@ const childrenNamed = (name: string): number[] => {
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
 /** Asks until there is an answer, for two minutes at the most. */
-async function until<T>(ask: () => Promise<T | null>): Promise<T> {
+async function until<T>(what: string, ask: () => Promise<T | null>): Promise<T> {
   for (const end = Date.now() + 120_000; Date.now() < end; await pause(100)) {
     const answer = await ask().catch(() => null);
     if (answer !== null) return answer;
   }
-  throw new Error('it did not come within two minutes');
+  throw new Error(`${what} did not come within two minutes`);
 }
 
 /** Numbers from 0 to 1 that are the same every time. */

@@ -14,6 +14,7 @@ export async function startAll(env: Record<string, string> = {}, durable = false
   let postgres = await startPostgres({ folder, port: databasePort, durable });
   let server: ChildProcess | null = null;
   let unexpected = 0;
+  let lastWords = '';
   const url = `http://127.0.0.1:${port}`;
 
   const startServer = async (extra: Record<string, string> = {}): Promise<ChildProcess> => {
@@ -26,6 +27,7 @@ export async function startAll(env: Record<string, string> = {}, durable = false
       child.once('message', () => resolve());
       child.once('exit', (code, signal) => reject(new Error(`the server ended with ${code ?? signal}`)));
     });
+    child.stderr?.on('data', (text: Buffer) => (lastWords = (lastWords + text.toString()).slice(-4000)));
     child.on('exit', () => unexpected++);
     return child;
   };
@@ -60,6 +62,10 @@ export async function startAll(env: Record<string, string> = {}, durable = false
     /** Times the server ended, by our hand or not. */
     get ends() {
       return unexpected;
+    },
+    /** What servers said on standard error, the end of it. */
+    get lastWords() {
+      return lastWords;
     },
     start,
     async killServer(signal: NodeJS.Signals = 'SIGKILL') {

@@ -76,7 +76,7 @@ function edits(): Hostile[] {
       puts: times(3000, (i) => ({
         id: `hb${i}`,
         kind: 'artboard',
-        order: `c${String(i).padStart(3, '0')}`, '1'),
+        order: `c${String(i).padStart(3, '0')}`,
         name: 'same',
         x: (i % 60) * 30,
         y: Math.floor(i / 60) * 30,
@@ -199,17 +199,17 @@ function forms(): Hostile[] {
     ...routes.map((route) => raw(`${route} stops inside a header`, (port, id) => `${head(port, id, route, 100_000)}--${B}\r\nContent-Dispo`)),
     ...routes.map((route) => raw(`${route} stops before anything`, (port, id) => head(port, id, route, 100_000))),
     raw('a form without an end', (port, id) => head(port, id, 'bring-in', Buffer.byteLength(part('a.svg', svg('')))) + part('a.svg', svg(''))),
-    raw('a form without a boundary', (port, id) => head(port, id, 'bring-in', 5, 'multipart/form-data') + 'hello'),
-    raw('a form that is none', (port, id) => head(port, id, 'bring-in', 5, 'text/plain') + 'hello'),
-    raw('a boundary of a thousand letters', (port, id) => head(port, id, 'bring-in', 5, `multipart/form-data; boundary=${'b'.repeat(1000)}`) + 'hello'),
+    raw('a form without a boundary', (port, id) => `${head(port, id, 'bring-in', 5, 'multipart/form-data')}hello`),
+    raw('a form that is none', (port, id) => `${head(port, id, 'bring-in', 5, 'text/plain')}hello`),
+    raw('a boundary of a thousand letters', (port, id) => `${head(port, id, 'bring-in', 5, `multipart/form-data; boundary=${'b'.repeat(1000)}`)}hello`),
     ...[20, 20_000, 200_000].map((n) =>
       raw(`${n} fields`, (port, id) => {
-        const body = `--${B}\r\nContent-Disposition: form-data; name="a"\r\n\r\nx\r\n`.repeat(n) + `--${B}--\r\n`;
+        const body = `${`--${B}\r\nContent-Disposition: form-data; name="a"\r\n\r\nx\r\n`.repeat(n)}--${B}--\r\n`;
         return head(port, id, 'bring-in', Buffer.byteLength(body)) + body;
       }),
     ),
     raw('3,000 files', (port, id) => {
-      const body = `${part('a.svg', 'x')}\r\n`.repeat(3000) + `--${B}--\r\n`;
+      const body = `${`${part('a.svg', 'x')}\r\n`.repeat(3000)}--${B}--\r\n`;
       return head(port, id, 'bring-in', Buffer.byteLength(body)) + body;
     }),
     raw('a header of a megabyte', (port, id) => head(port, id, 'bring-in', 2_000_000) + part('a.svg', 'x', `; x="${'y'.repeat(1_000_000)}"`)),

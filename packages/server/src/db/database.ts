@@ -11,6 +11,8 @@ const MIGRATION_LOCK = 70_511_870;
 export function connect(url: string, onError: (error: Error) => void): Database {
   const pool = new pg.Pool({ connectionString: url, max: 12, connectionTimeoutMillis: 4000 });
   pool.on('error', onError);
+  // A connection may break between two statements of a transaction, when nobody waits for it.
+  pool.on('connect', (client) => client.on('error', onError));
   return pool;
 }
 
