@@ -72,8 +72,8 @@ async function answers(bin, port) {
 }
 
 /**
- * Starts PostgreSQL with its cluster below `folder`, made when it is not there. Answers its URL and
- * how to stop it. `durable: false` is for tests: faster, and lost with the machine.
+ * Starts PostgreSQL with its cluster below `folder`, made when it is not there. Answers its URL,
+ * how to stop it, and whether it was started here or ran already. `durable: false` is for tests: faster, and lost with the machine.
  */
 export async function startPostgres({ folder, port, durable = true }) {
   const bin = postgresBin();
@@ -122,7 +122,7 @@ export async function startPostgres({ folder, port, durable = true }) {
   const pidFile = join(data, 'postmaster.pid');
   if (existsSync(pidFile)) {
     const [pid, , , runningPort] = readFileSync(pidFile, 'utf8').split('\n').map(Number);
-    if (isAlive(pid) && runningPort === port && (await answers(bin, port))) return { url, pid, stop: () => stopPid(pid) };
+    if (isAlive(pid) && runningPort === port && (await answers(bin, port))) return { url, pid, started: false, stop: () => stopPid(pid) };
   }
   if (!(await portIsFree(port))) fail(`Port ${port} is taken, so the database cannot start. Stop what uses it, or choose another with TOLVIK_PG_PORT=… npm start.`);
   const logPath = join(folder, 'postgres.log');
@@ -148,7 +148,7 @@ export async function startPostgres({ folder, port, durable = true }) {
       );
     await new Promise((resolve) => setTimeout(resolve, 100));
   }
-  return { url, pid: child.pid, stop: () => stopPid(child.pid) };
+  return { url, pid: child.pid, started: true, stop: () => stopPid(child.pid) };
 }
 
 const lastOf = (path) => readFileSync(path, 'utf8').slice(-2000);
