@@ -76,7 +76,7 @@ function edits(): Hostile[] {
       puts: times(3000, (i) => ({
         id: `hb${i}`,
         kind: 'artboard',
-        order: `c${String(i).padStart(3, '0')}`,
+        order: `d${String(i).padStart(4, '0')}`,
         name: 'same',
         x: (i % 60) * 30,
         y: Math.floor(i / 60) * 30,

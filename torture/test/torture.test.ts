@@ -9,9 +9,9 @@ const HEAVY = /^(nested definitions|copies|elements|filters|clips|paths|text|sty
 
 test('hostile inputs become what they must, nothing is fetched, and the server stays', async () => {
   // Of each door and kind some, another one of many each time the corpus grows.
-  const { outcomes, fetched, ends, failed } = await hostile({ only: ({ kind }) => !HEAVY.test(kind), every: 9 });
+  const { outcomes, fetched, ends, failed } = await hostile({ only: ({ kind }) => !HEAVY.test(kind), every: 12 });
   expect(outcomes.filter(({ ok }) => !ok)).toEqual([]);
-  expect(outcomes.length).toBeGreaterThan(60);
+  expect(outcomes.length).toBeGreaterThan(40);
   expect({ fetched, ends, failed }).toEqual({ fetched: [], ends: 0, failed: 0 });
 }, 600_000);
 
@@ -25,9 +25,9 @@ test('a drawing that takes for ever is told, and everybody else goes on', async 
 }, 600_000);
 
 test('whatever is killed, no answered edit is lost and every file is made', async () => {
-  const { acknowledged, lost, wrong, files } = await kills({ rounds: 6 });
+  const { acknowledged, lost, wrong, files } = await kills({ rounds: 4 });
   expect(acknowledged).toBeGreaterThan(0);
-  expect(files).toBeGreaterThan(500);
+  expect(files).toBeGreaterThan(400);
   expect({ lost, wrong }).toEqual({ lost: 0, wrong: [] });
 }, 900_000);
 

@@ -97,3 +97,26 @@ test('a project file exports to the very bytes the server makes', async () => {
     await server.close();
   }
 });
+
+test('ends quietly when what reads it goes away', () => {
+  const at = folder();
+  for (let i = 0; i < 400; i++) writeFileSync(join(at, `icon-with-a-long-name-so-that-much-is-said-${i}.svg`), icon());
+  for (const command of ['list', 'check']) {
+    const { stdout, stderr, status } = spawnSync('sh', ['-c', `"$0" "$1" ${command} "$2" --spec density | head -n 1`, process.execPath, cli, at], { encoding: 'utf8' });
+    expect([command, status, stdout.split('\n').length - 1]).toEqual([command, 0, 1]);
+    expect(stderr).not.toMatch(/EPIPE|Error|at /);
+  }
+});
+
+test('a folder with files that cannot be read: each is told by its name, the others come out', () => {
+  const at = icons();
+  writeFileSync(join(at, 'wide.svg'), '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1e300 1e300"><path d="M0 0h1v1z"/></svg>');
+  writeFileSync(join(at, 'broken.svg'), '<svg');
+  writeFileSync(join(at, 'many.svg'), icon('<path d="M0 0h1v1z"/>'.repeat(3000)));
+  const out = folder();
+  const { status, stderr } = tolvik('export', at, '--spec', 'web', '--out', out);
+  expect(status).toBe(1);
+  expect(stderr).toContain('wide.svg');
+  expect(stderr).toContain('broken.svg');
+  expect(readdirSync(out)).toEqual(expect.arrayContaining(['anchor.svg', 'boat.svg', 'many.svg']));
+});

@@ -40,6 +40,14 @@ export class LastingWorker<To, From> {
     }, pause);
   }
 
+  /** Ends what the worker is at, whatever that is; it begins anew at once. */
+  restart(): void {
+    if (this.closed || !this.worker) return;
+    this.worker.terminate();
+    this.worker = null;
+    this.on.lost();
+  }
+
   close(): void {
     this.closed = true;
     clearTimeout(this.timer);

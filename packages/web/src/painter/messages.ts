@@ -16,4 +16,6 @@ export type ToPainter =
 export type FromPainter =
   | { kind: 'painted'; id: number; slot: string; bitmap: ImageBitmap | null }
   | { kind: 'outlined'; id: number; change: Change; missing: string[] } /** What draws could not be loaded. */
-  | { kind: 'failed' };
+  | { kind: 'failed' }
+  /** A picture is begun: until it is painted, that is what the worker is at. */
+  | { kind: 'begun'; slot: string };

@@ -16,6 +16,11 @@ export type Painted = {
 export type Outlined = { change: Change; missing: string[] };
 
 const MAX_BYTES = 256 * 1_048_576;
+/** How long one picture may take; then what draws is started anew without it. */
+const LONGEST_MS = 10_000;
+const LOOK_EVERY_MS = 2000;
+
+const nameOf = (subject: Subject): string => (subject.kind === 'item' ? `item ${subject.layerId}` : `piece ${subject.pieceId}`);
 
 /** The page's side of the painter: keeps what was painted, bounded in bytes, the longest unused dropped first. */
 export class Painter {
@@ -28,6 +33,10 @@ export class Painter {
   private readonly listeners = new Set<() => void>();
   private readonly onExpiredListeners = new Set<() => void>();
   private readonly outlining = new Map<number, (outlined: Outlined) => void>();
+  /** What takes too long to draw, until it changes. */
+  private readonly heavy = new Set<string>();
+  private begun: { slot: string; at: number } | null = null;
+  private watch: ReturnType<typeof setInterval> | undefined;
   private nextId = 1;
   private bytes = 0;
   private clock = 0;
@@ -40,7 +49,11 @@ export class Painter {
   constructor(create = () => new Worker(new URL('./painter.worker.ts', import.meta.url), { type: 'module' })) {
     this.worker = new LastingWorker<ToPainter, FromPainter>(create, {
       begin: () => ({ kind: 'open', records: [...this.records()] }),
-      message: (message) => (message.kind === 'failed' ? this.worker.failed() : this.receive(message)),
+      message: (message) => {
+        if (message.kind === 'failed') this.worker.failed();
+        else if (message.kind === 'begun') this.began(message.slot);
+        else this.receive(message);
+      },
       lost: () => this.askAnew(),
       trouble: (again) => !again && this.onTrouble('Pictures of the artwork cannot be drawn at the moment; it is tried again.'),
     });
@@ -49,6 +62,23 @@ export class Painter {
   /** The worker comes up with the first picture that is wanted; stages that want none do without it. */
   open(records: () => Iterable<ProjectRecord>): void {
     this.records = records;
+  }
+
+  private began(slot: string): void {
+    this.begun = { slot, at: performance.now() };
+    this.watch ??= setInterval(() => this.lookAtTime(), LOOK_EVERY_MS);
+  }
+
+  /** A picture that takes for ever is given up, so that the others come. */
+  private lookAtTime(): void {
+    if (!this.begun || performance.now() - this.begun.at < LONGEST_MS) return;
+    const { slot } = this.begun;
+    const asked = this.asked.get(slot);
+    if (asked) this.heavy.add(nameOf(asked.subject));
+    this.asked.delete(slot);
+    this.begun = null;
+    this.onTrouble('Part of the artwork takes too long to draw and is left out of the picture. The rest goes on.');
+    this.worker.restart();
   }
 
   /** After a worker was lost: whoever still wants what it was asked for asks again. */
@@ -84,6 +114,7 @@ export class Painter {
 
   /** Asks for a slot unless the same is under way. */
   want(slot: string, subject: Subject, crop: Region | null, widthPx: number, heightPx: number, urgent = false): void {
+    if (this.heavy.has(nameOf(subject))) return;
     const asked = this.asked.get(slot);
     if (asked && asked.widthPx === widthPx && asked.heightPx === heightPx && sameRegion(asked.crop, crop)) return;
     const id = this.nextId++;
@@ -117,6 +148,8 @@ export class Painter {
    * for at once: what follows a source is not a frame later than what was changed.
    */
   expire(test: (slot: { subject: Subject }) => boolean): void {
+    // It changed, so it may be light now; whether it is, is seen when it is drawn.
+    this.heavy.clear();
     for (const [slot, asked] of this.asked) if (test(asked)) this.asked.delete(slot);
     for (const [slot, painted] of this.painted) {
       if (!test(painted)) continue;
@@ -128,6 +161,7 @@ export class Painter {
   }
 
   close(): void {
+    clearInterval(this.watch);
     this.worker.close();
     for (const { bitmap } of this.painted.values()) bitmap.close();
     this.painted.clear();
@@ -137,13 +171,14 @@ export class Painter {
     this.worker.send(message);
   }
 
-  private receive(message: Exclude<FromPainter, { kind: 'failed' }>): void {
+  private receive(message: Extract<FromPainter, { kind: 'painted' | 'outlined' }>): void {
     if (message.kind === 'outlined') {
       this.outlining.get(message.id)?.(message);
       this.outlining.delete(message.id);
       return;
     }
     const { id, slot, bitmap } = message;
+    this.begun = null;
     const asked = this.asked.get(slot);
     if (asked?.id === id) this.asked.delete(slot);
     else if (asked && bitmap) {

@@ -57,6 +57,7 @@ async function work(): Promise<void> {
     let bitmap: ImageBitmap | null = null;
     try {
       await mirror.loadNeeds();
+      scope.postMessage({ kind: 'begun', slot: next.slot });
       bitmap = await paint(next);
     } catch {
       bitmap = null;
