@@ -4,7 +4,7 @@ import { gunzip, gzip } from 'node:zlib';
 import { newId } from '@tolvik/core';
 import { type Measured, RenderError } from '@tolvik/render';
 import { putBlobs, readBlobs } from '../db/blobs';
-import { type Database, isUnreachable, transaction } from '../db/database';
+import { type Database, isDiskFull, isUnreachable, transaction } from '../db/database';
 import {
   type DeliveryFileRow,
   type DeliveryRow,
@@ -26,6 +26,7 @@ import type { FileMaker } from '../projects/file-maker';
 import { composedOf } from '../projects/file-maker';
 import type { Answered, ChosenFiles } from '../projects/open-project';
 import type { OpenProjects, ProjectHandle } from '../projects/open-projects';
+import { ThreadGone } from '../projects/project-thread';
 
 const gzipped = promisify(gzip);
 const gunzipped = promisify(gunzip);
@@ -41,7 +42,7 @@ const LOOPS = 2;
 type Result = FileResult & { render?: NewRender };
 
 /** What will not be otherwise at the next try: the error is that of the files. */
-const isPassing = (error: unknown) => (error instanceof RenderError && error.code === 'stopped') || isUnreachable(error);
+const isPassing = (error: unknown) => error instanceof ThreadGone || (error instanceof RenderError && error.code === 'stopped') || isUnreachable(error) || isDiskFull(error);
 
 function failed(rows: readonly DeliveryFileRow[], error: unknown): Map<number, Result> {
   if (isPassing(error)) throw error;

@@ -3,6 +3,7 @@ import { RenderError } from '@tolvik/render';
 import type { ErrorRequestHandler, Response } from 'express';
 import { ZodError } from 'zod';
 import { isDiskFull, isUnreachable } from '../db/database';
+import { ThreadGone } from '../projects/project-thread';
 
 /** Statuses of refusals that are not plain bad input. */
 const STATUS: Record<string, number> = {

@@ -10,6 +10,8 @@ import type { WorkName, Works } from './project-work';
 
 /** Projects held at once, and what their heaps may hold all told. */
 const KEPT = 8;
+/** For so long after an answer a project is not let go of. */
+const IN_USE_MS = 15_000;
 const KEPT_BYTES = 1536 * 1_048_576;
 /** For how long a project that was too heavy is not tried again unless it changes. */
 const HEAVY_MS = 60_000;
@@ -164,7 +166,8 @@ export class OpenProjects {
     let left = this.open.size;
     for (const [other, { thread }] of this.open) {
       if (other === key || (left <= KEPT && bytes <= KEPT_BYTES)) break;
-      if (thread.busy) continue;
+      // Who was asked a moment ago is likely in the middle of something.
+      if (thread.busy || Date.now() - thread.askedAt < IN_USE_MS) continue;
       bytes -= thread.heapBytes;
       left--;
       void this.letGo(other);

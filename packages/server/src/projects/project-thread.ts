@@ -1,6 +1,6 @@
 import { Worker } from 'node:worker_threads';
 import { type Problem, Refusal } from '@tolvik/core';
-import type { FromThread, ToThread, WorkName, Works } from './project-work';
+import { type FromThread, type ToThread, UP, type WorkName, type Works } from './project-work';
 
 export type ThreadLimits = {
   /** The built worker, `dist/project-worker.mjs`. */
@@ -13,6 +13,12 @@ export type ThreadLimits = {
   memoryMb: number;
 };
 
+/** How long a thread may take to come up, however busy the machine is. */
+const BOOT_MS = 60_000;
+
+/** The thread went for no fault of who asked: it was let go to make room, or fell over. The same may go well in a new one. */
+export class ThreadGone extends Error {}
+
 type Pending = { resolve(answer: unknown): void; reject(error: Error): void };
 
 /**
@@ -24,6 +30,7 @@ export class ProjectThread {
   private readonly pending = new Map<number, Pending>();
   private nextId = 1;
   private timer: NodeJS.Timeout | undefined;
+  private up = false;
   /** Set once the thread has ended; why, when it was for what the project asked of it. */
   ended: { problem?: Problem } | null = null;
   /** What its heap held after its last answer. */
@@ -38,15 +45,19 @@ export class ProjectThread {
     this.worker.unref();
     this.worker.on('message', (message: FromThread) => this.hear(message));
     this.worker.on('error', (error: Error & { code?: string }) => this.end(error.code === 'ERR_WORKER_OUT_OF_MEMORY' ? this.tooHeavy(`more than ${limits.memoryMb} MB of memory`) : undefined, error));
-    this.worker.on('exit', () => this.end(undefined, new Error('the thread of the project ended')));
+    this.worker.on('exit', () => this.end(undefined));
   }
 
   get busy(): boolean {
     return this.pending.size > 0;
   }
 
+  /** When it was last asked for something. */
+  askedAt = Date.now();
+
   ask<K extends WorkName>(name: K, ask: Works[K]['ask'], transfer: ArrayBuffer[] = []): Promise<Works[K]['answer']> {
-    if (this.ended) return Promise.reject(this.ended.problem ? new Refusal(this.ended.problem) : new Error('the thread of the project ended'));
+    if (this.ended) return Promise.reject(this.ended.problem ? new Refusal(this.ended.problem) : gone());
+    this.askedAt = Date.now();
     return new Promise((resolve, reject) => {
       const id = this.nextId++;
       this.pending.set(id, { resolve: resolve as (answer: unknown) => void, reject });
@@ -57,19 +68,26 @@ export class ProjectThread {
 
   /** Ends the thread; who still waits is told that it ended. */
   async close(): Promise<void> {
-    this.end(undefined, new Error('the thread of the project was closed'));
+    this.end(undefined);
     await this.worker.terminate();
   }
 
   private startClock(): void {
     clearTimeout(this.timer);
-    this.timer = setTimeout(() => this.end(this.tooHeavy(`longer than ${this.limits.seconds} s`)), this.limits.seconds * 1000);
+    // Coming up is not the project's time.
+    const ms = this.limits.seconds * 1000 + (this.up ? 0 : BOOT_MS);
+    this.timer = setTimeout(() => this.end(this.tooHeavy(`longer than ${this.limits.seconds} s`)), ms);
     this.timer.unref();
   }
 
   private hear(message: FromThread): void {
     const { id, heapBytes } = message;
     this.heapBytes = heapBytes;
+    if (id === UP) {
+      this.up = true;
+      if (this.pending.size > 0) this.startClock();
+      return;
+    }
     const waiting = this.pending.get(id);
     this.pending.delete(id);
     if (this.pending.size > 0) this.startClock();
@@ -91,8 +109,10 @@ export class ProjectThread {
     if (this.ended) return;
     this.ended = { problem };
     clearTimeout(this.timer);
-    for (const { reject } of this.pending.values()) reject(problem ? new Refusal(problem) : (error ?? new Error('the thread of the project ended')));
+    for (const { reject } of this.pending.values()) reject(problem ? new Refusal(problem) : gone(error));
     this.pending.clear();
     void this.worker.terminate();
   }
 }
+
+const gone = (cause?: Error): ThreadGone => new ThreadGone(`the project is not at hand at the moment${cause ? `: ${cause.message}` : ''}`);

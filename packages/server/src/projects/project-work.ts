@@ -55,5 +55,7 @@ export function carryOut<K extends WorkName>(project: OpenProject, name: K, ask:
   return handlers[name](ask);
 }
 
+/** What a thread answers first of all: it is there. */
+export const UP = 0;
 export type ToThread = { id: number; name: WorkName; ask: unknown };
 export type FromThread = { id: number; heapBytes: number } & ({ answer: unknown } | { problem: Problem } | { error: string });

@@ -3,7 +3,7 @@ import { parentPort, workerData } from 'node:worker_threads';
 import { Refusal } from '@tolvik/core';
 import { shippedFonts } from '@tolvik/render';
 import { OpenProject } from './open-project';
-import { carryOut, type FromThread, type ToThread } from './project-work';
+import { carryOut, type FromThread, type ToThread, UP } from './project-work';
 
 /** A thread that holds one project: whatever its drawing asks for is computed here, where nobody else waits. */
 
@@ -28,3 +28,5 @@ parentPort?.on('message', ({ id, name, ask }: ToThread) => {
     else answer({ error: error instanceof Error ? (error.stack ?? error.message) : String(error) });
   }
 });
+
+parentPort?.postMessage({ id: UP, heapBytes: process.memoryUsage().heapUsed, answer: null } satisfies FromThread);
