@@ -41,5 +41,4 @@ test('many at once are all answered', async () => {
 test('what was deleted leaves nothing behind', async () => {
   const { samples } = await churn({ rounds: 20, every: 10 });
   expect(samples.map(({ rows }) => rows)).toEqual([0, 0]);
-  expect(samples[1].openFiles).toBeLessThanOrEqual(samples[0].openFiles + 5);
 }, 300_000);
