@@ -1,7 +1,10 @@
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { PNG } from 'pngjs';
 import { client, icon, startOnOwnDatabase } from '../../server/test/running';
 
 const cli = join(__dirname, '../../../dist/cli.mjs');
@@ -120,3 +123,39 @@ test('a folder with files that cannot be read: each is told by its name, the oth
   expect(stderr).toContain('broken.svg');
   expect(readdirSync(out)).toEqual(expect.arrayContaining(['anchor.svg', 'boat.svg', 'many.svg']));
 });
+
+test('a file that reaches out: nothing is asked for or read, and nothing of it is in what is written', async () => {
+  const asked: string[] = [];
+  const bait = createServer((req, res) => {
+    asked.push(String(req.url));
+    res.end();
+  });
+  await new Promise<void>((resolve) => bait.listen(0, '127.0.0.1', resolve));
+  const url = `http://127.0.0.1:${(bait.address() as AddressInfo).port}/x`;
+  const at = folder();
+  const canary = join(at, 'canary.png');
+  writeFileSync(canary, Buffer.from(CANARY, 'base64'));
+  const targets = [url, canary, `file://${canary}`];
+  const paints = targets.flatMap((target) =>
+    [`url(${target})`, `u\\72l('${target}')`, `image-set('${target}' 1x)`].map((value) => `<path d="M0 0h9v9z" fill="${value}" style="filter:${value};mask:${value}"/>`),
+  );
+  const pictures = targets.map((target) => `<image width="24" height="24" xlink:href="${target}"/><image width="24" height="24" href="${target}"/>`);
+  const text = `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="24" height="24">${paints.join('')}${pictures.join('')}</svg>`;
+  writeFileSync(join(at, 'stranger.svg'), text);
+  const out = folder();
+  const child = spawn(process.execPath, [cli, 'export', join(at, 'stranger.svg'), '--spec', 'app', '--out', out]);
+  await new Promise((resolve) => child.once('exit', resolve));
+  tolvik('export', join(at, 'stranger.svg'), '--spec', 'web', '--out', out);
+  bait.close();
+  expect(asked).toEqual([]);
+  for (const name of readdirSync(out, { recursive: true, encoding: 'utf8' })) {
+    if (!name.endsWith('.png')) continue;
+    const { data } = PNG.sync.read(readFileSync(join(out, name)));
+    // The picture that lay in wait is of a red that nothing else here has.
+    for (let i = 0; i < data.length; i += 4) expect([data[i], data[i + 1], data[i + 2], data[i + 3] > 0]).not.toEqual([255, 0, 0, true]);
+  }
+  expect(readFileSync(join(out, 'stranger.svg'), 'utf8')).not.toMatch(/127\.0\.0\.1|canary|file:/);
+});
+
+/** A red px. */
+const CANARY = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mP8z8BQDwAEhQGAhKmMIQAAAABJRU5ErkJggg==';
