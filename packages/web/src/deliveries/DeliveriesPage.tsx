@@ -13,9 +13,14 @@ export function DeliveriesPage() {
   const queries = useQueryClient();
   const { deliveryId } = useParams();
   const { id, delivery: live } = session;
-  const { data, error } = useQuery({ queryKey: ['deliveries', id], queryFn: () => request<{ deliveries: Delivery[] }>(`/projects/${id}/deliveries`) });
+  // Others export too, also before this window listened.
+  const { data, error } = useQuery({ queryKey: ['deliveries', id], refetchOnMount: 'always', queryFn: () => request<{ deliveries: Delivery[] }>(`/projects/${id}/deliveries`) });
   const list = data?.deliveries ?? [];
   const shown = deliveryId ?? list[0]?.id;
+  const unknown = !!live && !!data && !data.deliveries.some((each) => each.id === live.id);
+  useEffect(() => {
+    if (unknown) void queries.invalidateQueries({ queryKey: ['deliveries', id] });
+  }, [unknown, queries, id]);
   useEffect(() => {
     if (!live) return;
     if (live.state === 'running' && live.positions) void fetchRows(queries, live.id, live.positions);
