@@ -40,6 +40,7 @@ export const problemHandler =
     if (error instanceof Refusal) return sendProblem(res, STATUS[error.problem.code] ?? 422, error.problem);
     if (error instanceof ZodError) return sendProblem(res, 422, inputProblem(error));
     if (error instanceof RenderError) return sendProblem(res, error.code === 'stopped' ? 503 : 422, { code: `render.${error.code}`, message: error.message });
+    if (error instanceof ThreadGone) return sendProblem(res, 503, { code: 'project.busy', message: error.message, accepted: 'the same again in a moment' });
     if (isDiskFull(error))
       return sendProblem(res, 507, { code: 'disk.full', message: 'the disk that the database is on is full; what was saved before is safe, and saving goes on once there is room' });
     if (isUnreachable(error)) return sendProblem(res, 503, { code: 'database.away', message: 'the database cannot be reached at the moment; nothing was lost, try again' });
