@@ -41,7 +41,7 @@ const LOOPS = 2;
 
 type Result = FileResult & { render?: NewRender };
 
-/** What will not be otherwise at the next try: the error is that of the files. */
+/** Errors that may be gone at the next try; any other is the files' own. */
 const isPassing = (error: unknown) => error instanceof ThreadGone || (error instanceof RenderError && error.code === 'stopped') || isUnreachable(error) || isDiskFull(error);
 
 function failed(rows: readonly DeliveryFileRow[], error: unknown): Map<number, Result> {
