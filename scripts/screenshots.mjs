@@ -4,11 +4,12 @@ import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium } from '@playwright/test';
-import { buildIfChanged, checkNode, freePort, installPackages, root, say } from './parts/machine.mjs';
+import { buildIfChanged, checkNode, freePort, installPackages, needBrowser, root, say } from './parts/machine.mjs';
 import { startPostgres } from './parts/postgres.mjs';
 
 checkNode();
 installPackages();
+needBrowser();
 buildIfChanged();
 const folder = mkdtempSync(join(tmpdir(), 'tolvik-shots-'));
 const out = join(root, 'docs', 'screenshots');

@@ -2,14 +2,11 @@
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { aptInstall, buildIfChanged, checkNode, giveUp, installPackages, onPath, root, run, say } from './parts/machine.mjs';
+import { aptInstall, buildIfChanged, checkNode, giveUp, installPackages, needBrowser, onPath, root, run, say } from './parts/machine.mjs';
 
 checkNode();
 installPackages();
-if (!existsSync('/usr/bin/chromium')) {
-  say('Installing Chromium…');
-  if (!aptInstall('chromium')) giveUp('The browser tests need Chromium; run "sudo apt-get install chromium" and try again.');
-}
+needBrowser();
 if (!onPath('pdftoppm')) {
   say('Installing poppler-utils…');
   if (!aptInstall('poppler-utils')) giveUp('The PDF tests need poppler-utils; run "sudo apt-get install poppler-utils" and try again.');

@@ -1,10 +1,11 @@
 /** npm run torture: builds, then attacks; see torture/run.ts. Results go to docs/reliability.md. */
 import { build } from 'esbuild';
 import { nodeBuild } from './build.mjs';
-import { buildIfChanged, checkNode, installPackages, root } from './parts/machine.mjs';
+import { buildIfChanged, checkNode, installPackages, needBrowser, root } from './parts/machine.mjs';
 
 checkNode();
 installPackages();
+needBrowser();
 buildIfChanged();
 const options = nodeBuild();
 // dist/ lies where torture/ lies, so scripts are found by the same relative path.

@@ -53,6 +53,13 @@ export function aptInstall(...packages) {
   return run('apt-get', ['install', '-y', '-q', '--no-install-recommends', ...packages], quiet);
 }
 
+/** The browser that tests, measurements and screenshots drive. */
+export function needBrowser() {
+  if (process.env.CHROMIUM || existsSync('/usr/bin/chromium')) return;
+  say('Installing Chromium…');
+  if (!aptInstall('chromium')) giveUp('This needs Chromium; run "sudo apt-get install chromium" and try again.');
+}
+
 /** A port of the loopback interface that nobody uses now. */
 export function freePort() {
   return new Promise((resolve, reject) => {

@@ -57,6 +57,18 @@ describe('the pool', () => {
     expect(order.indexOf('high')).toBeLessThan(5);
   });
 
+  test.each([1, 2])('nobody waits behind the slow files of somebody else, with %i processes', async (size) => {
+    pool = new RenderPool({ childPath, size, timeoutMs: 120_000, memoryMb: 20_000 });
+    const slow = Array.from({ length: 2 * size }, () => pool.render(job('png', 3000, ENDLESS), 'normal', undefined, 'slow').catch((error: RenderError) => error.code));
+    let ended = 0;
+    for (const each of slow) void each.then(() => ended++);
+    const others = await Promise.all([24, 25, 26].map((side) => pool.render(job('png', side), 'normal', undefined, 'other')));
+    expect(others.map(({ measured }) => measured.widthPx)).toEqual([24, 25, 26]);
+    expect(ended).toBe(0);
+    await pool.close();
+    expect(await Promise.all(slow)).toEqual(slow.map(() => 'stopped'));
+  });
+
   test('closing ends what waits', async () => {
     pool = new RenderPool({ childPath, size: 1 });
     const waiting = Array.from({ length: 10 }, () => pool.render(job('png', 500)).catch((error: RenderError) => error.code));

@@ -9,12 +9,33 @@ import type { FromChild, Result, ToChild } from './messages';
  * network, no database and no files; if a file takes it down, only it goes.
  */
 
+/** A file that is still being made at the second look is slow. */
+const LOOK_MS = 500;
+
 // Whoever looks at a window on this machine comes first.
 setPriority(constants.priority.PRIORITY_BELOW_NORMAL);
 
-// Who drew for a server that is gone ends too, even in the middle of a drawing: a thread of its own looks.
+/** The job under way, for the thread that looks; 0 for none. */
+const current = new Int32Array(new SharedArrayBuffer(4));
+
+// Drawing stops this thread, so another one looks: who drew for a server that is gone ends too, even in the middle of
+// a drawing, and a file that is slow is told by a line of its own, so that nothing has to wait behind it.
 const parent = Number(process.env.TOLVIK_PARENT ?? process.ppid);
-new Worker(`setInterval(() => process.ppid !== ${parent} && process.kill(process.pid, 'SIGKILL'), 500)`, { eval: true }).unref();
+const look = `
+  const { workerData: current } = require('node:worker_threads');
+  const { writeSync } = require('node:fs');
+  let last = 0;
+  let told = 0;
+  setInterval(() => {
+    if (process.ppid !== ${parent}) process.kill(process.pid, 'SIGKILL');
+    const now = Atomics.load(current, 0);
+    if (now !== 0 && now === last && now !== told) {
+      told = now;
+      try { writeSync(1, now + '\\n'); } catch {}
+    }
+    last = now;
+  }, ${LOOK_MS})`;
+new Worker(look, { eval: true, workerData: current }).unref();
 
 // One file at a time on one core: more threads would only take turns.
 sharp.concurrency(1);
@@ -23,7 +44,7 @@ sharp.cache(false);
 /** Results wait for each other at the most this long. */
 const BATCH_MS = 8;
 
-const queue: ToChild = [];
+let queue: NonNullable<ToChild['jobs']> = [];
 let busy = false;
 
 const send = (message: FromChild) => process.send?.(message);
@@ -39,17 +60,20 @@ async function work(): Promise<void> {
       results = [];
       sentAt = performance.now();
     }
+    Atomics.store(current, 0, next.id);
     try {
       results.push({ id: next.id, ...(await renderFile(next.job)) });
     } catch (error) {
       results.push({ id: next.id, failure: error instanceof Error ? error.message : String(error) });
     }
   }
+  Atomics.store(current, 0, 0);
   send({ results });
   busy = false;
 }
 
-process.on('message', (jobs: ToChild) => {
+process.on('message', ({ jobs = [], back = [] }: ToChild) => {
+  if (back.length > 0) queue = queue.filter(({ id }) => !back.includes(id));
   queue.push(...jobs);
   void work();
 });

@@ -3,7 +3,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { dirname } from 'node:path';
 import type { Rendered, RenderJob } from '../job';
-import type { FromChild } from './messages';
+import type { FromChild, ToChild } from './messages';
 
 export type PoolOptions = {
   /** The built render child, `dist/render-child.mjs`. */
@@ -35,26 +35,42 @@ type Task = {
   job: RenderJob;
   resolve(result: Rendered): void;
   reject(error: RenderError): void;
+  priority: Priority;
+  /** For whom it is made: who has slow files gets no process that was started so that others need not wait. */
+  owner: string;
   signal?: AbortSignal;
   /** It was lost with others once, so now it is made by itself: if it is lost again, it is to blame. */
   alone?: boolean;
 };
 
-/** `startedAt`: when what it works on was begun, as far as it said; null while it has nothing or comes up. */
-type Worker = { child: ChildProcess; tasks: Task[]; startedAt: number | null; idleSince: number; retired: boolean };
+type Worker = {
+  child: ChildProcess;
+  tasks: Task[];
+  /** When what it works on was begun, as far as it said; null while it has nothing or comes up. */
+  startedAt: number | null;
+  idleSince: number;
+  /** What it has been drawing for so long that nothing may wait behind it. */
+  slow: Task | null;
+  /** Started beyond the pool's size because all others were slow. */
+  spare: boolean;
+  retired: boolean;
+};
 
 /** Jobs handed to a process ahead, so that it never waits for the next, and how few it may have before it gets more. */
 const AHEAD = 12;
 const REFILL_BELOW = 6;
 /** Made ahead of need: few at a time, so that somebody who waits comes soon. */
 const AHEAD_OF_NEED = 3;
+/** Processes that may be started while all others are drawing something slow. */
+const SPARES = 2;
 const WATCH_MS = 200;
 /** What a process may take to come up or to take its next job, on top of a file's time. */
 const BOOT_MS = 30_000;
 
 /**
  * Child processes that render. A file that takes too long or too much memory takes its process with
- * it; the other jobs that process had are given to the next, and the pool goes on.
+ * it; the other jobs that process had are given to the next, and the pool goes on. Nothing waits behind a slow
+ * file: its process gives back what it has, and when all are slow a spare one is started for other owners.
  */
 export class RenderPool {
   private readonly waiting: Record<Priority, Task[]> = { high: [], normal: [], low: [] };
@@ -76,11 +92,11 @@ export class RenderPool {
     this.watch.unref();
   }
 
-  /** Makes one file. Rejects with a `RenderError`. An aborted signal takes it out of the line. */
-  render(job: RenderJob, priority: Priority = 'normal', signal?: AbortSignal): Promise<Rendered> {
+  /** Makes one file for an owner (a project). Rejects with a `RenderError`. An aborted signal takes it out of the line. */
+  render(job: RenderJob, priority: Priority = 'normal', signal?: AbortSignal, owner = ''): Promise<Rendered> {
     if (this.closed) return Promise.reject(new RenderError('stopped', 'rendering has stopped'));
     return new Promise((resolve, reject) => {
-      this.waiting[priority].push({ id: this.nextId++, job, resolve, reject, signal });
+      this.waiting[priority].push({ id: this.nextId++, job, priority, owner, resolve, reject, signal });
       this.dispatch();
     });
   }
@@ -119,7 +135,7 @@ export class RenderPool {
       worker.tasks.push(task);
       batches.set(worker, [...(batches.get(worker) ?? []), task]);
     }
-    for (const [{ child }, tasks] of batches) child.send(tasks.map(({ id, job }) => ({ id, job })));
+    for (const [worker, tasks] of batches) tell(worker, { jobs: tasks.map(({ id, job }) => ({ id, job })) });
   }
 
   /** The process with the least to do that may get more; a new one while there are fewer than wanted. */
@@ -127,33 +143,47 @@ export class RenderPool {
     const { high, normal, low } = this.waiting;
     if (high.length + normal.length + low.length === 0) return null;
     let best: Worker | null = null;
-    for (const worker of this.workers) if (!worker.tasks.some((task) => task.alone) && (!best || worker.tasks.length < best.tasks.length)) best = worker;
+    for (const worker of this.workers) {
+      const closed = worker.slow || worker.tasks.some((task) => task.alone) || (worker.spare && !this.forSpare(high, normal, low));
+      if (!closed && (!best || worker.tasks.length < best.tasks.length)) best = worker;
+    }
     if ((!best || best.tasks.length > 0) && this.workers.length < this.size) return this.start();
+    if (!best && this.workers.every(({ slow }) => slow) && this.workers.length < this.size + SPARES && this.forSpare(high, normal, low)) return this.start(true);
     return best;
   }
 
-  private nextFor({ tasks }: Worker): Task | null {
+  private nextFor({ tasks, spare }: Worker): Task | null {
     const { high, normal, low } = this.waiting;
     for (;;) {
-      const line = high.length > 0 ? high : normal.length > 0 ? normal : low;
+      const line = spare ? this.forSpare(high, normal, low) : high.length > 0 ? high : normal.length > 0 ? normal : low;
       const room = line === low ? AHEAD_OF_NEED : AHEAD;
-      const task = line[0];
-      if (!task || tasks.length >= room || (task.alone && tasks.length > 0)) return null;
-      line.shift();
+      const at = line && spare ? line.findIndex((task) => this.mayUseSpare(task)) : 0;
+      const task = line?.[at];
+      if (!line || !task || tasks.length >= room || (task.alone && tasks.length > 0)) return null;
+      line.splice(at, 1);
       if (!task.signal?.aborted) return task;
       task.reject(new RenderError('stopped', 'it was called off'));
     }
   }
 
-  private start(): Worker {
+  /** The first line in which something waits for an owner that keeps no process busy. */
+  private forSpare = (...lines: Task[][]): Task[] | undefined => lines.find((line) => line.some((task) => this.mayUseSpare(task)));
+
+  private mayUseSpare = ({ owner }: Task): boolean => !this.workers.some(({ slow }) => slow?.owner === owner);
+
+  private start(spare = false): Worker {
     const child = fork(this.options.childPath, [], {
       serialization: 'advanced',
       execArgv: ['--max-old-space-size=1024', ...this.confined],
-      stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
+      stdio: ['ignore', 'pipe', 'ignore', 'ipc'],
       env: { PATH: process.env.PATH ?? '', NODE_ENV: 'production', UV_THREADPOOL_SIZE: '1', TOLVIK_PARENT: String(process.pid) },
     });
-    const worker: Worker = { child, tasks: [], startedAt: null, idleSince: Date.now(), retired: false };
+    const worker: Worker = { child, tasks: [], startedAt: null, idleSince: Date.now(), slow: null, spare, retired: false };
     this.workers.push(worker);
+    child.stdout
+      ?.setEncoding('latin1')
+      .on('data', (text: string) => this.isSlow(worker, Number(text.trim().split('\n').at(-1))))
+      .on('error', () => {});
     child.on('message', (message: FromChild) => this.hear(worker, message));
     child.on('error', () => this.lost(worker, new RenderError('crashed', 'the render process could not be reached')));
     child.on('exit', () => this.lost(worker, new RenderError('crashed', 'drawing it ended the render process')));
@@ -173,7 +203,27 @@ export class RenderPool {
         task.resolve({ bytes: Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength), measured });
       }
     }
+    if (worker.slow && !worker.tasks.includes(worker.slow)) worker.slow = null;
+    if (worker.spare && worker.tasks.length === 0 && this.workers.filter(({ slow }) => !slow).length > 1) this.retire(worker);
     if (worker.tasks.length < REFILL_BELOW) this.dispatch();
+  }
+
+  /** A process has been drawing one file for a while: what it got ahead goes to others. */
+  private isSlow(worker: Worker, id: number): void {
+    const slow = worker.tasks.find((task) => task.id === id);
+    if (!slow || worker.retired) return;
+    worker.slow = slow;
+    const others = worker.tasks.filter((task) => task !== slow);
+    worker.tasks = [slow];
+    tell(worker, { back: others.map((task) => task.id) });
+    for (const task of others.reverse()) this.waiting[task.priority].unshift(task);
+    this.dispatch();
+  }
+
+  private retire(worker: Worker): void {
+    worker.retired = true;
+    this.workers.splice(this.workers.indexOf(worker), 1);
+    worker.child.kill('SIGKILL');
   }
 
   /**
@@ -206,6 +256,9 @@ export class RenderPool {
     }
   }
 }
+
+/** Sends a process something; one that is just going is noticed by its end. */
+const tell = ({ child }: Worker, message: ToChild): void => void child.send(message, () => {});
 
 /**
  * What Node.js lets a render process do with its permission model: read the code it runs, and nothing else; write

@@ -243,16 +243,16 @@ export class Deliveries {
     for (let at = 0; at < rows.length; at += COMPOSED_AT_ONCE) {
       const some = rows.slice(at, at + COMPOSED_AT_ONCE);
       const { answered } = await project.ask('jobs', { cells: some.map((row) => ({ pieceId: row.piece_id, outputId: row.output_id })), whole: true });
-      for (const [i, row] of some.entries()) results.push(this.makeOne(row, answered[i]));
+      for (const [i, row] of some.entries()) results.push(this.makeOne(row, answered[i], delivery.project_id));
     }
     return new Map((await Promise.all(results)).map((result) => [result.position, result]));
   }
 
-  private async makeOne({ position, render_key }: DeliveryFileRow, answered: Answered): Promise<Result> {
+  private async makeOne({ position, render_key }: DeliveryFileRow, answered: Answered, projectId: string): Promise<Result> {
     try {
       const composed = composedOf(answered);
       if (composed.job.key !== render_key) return { position, error: 'the snapshot composes to another file than it did', measured: null };
-      const render = await this.maker.render(composed, 'normal');
+      const render = await this.maker.render(composed, projectId, 'normal');
       return { position, error: null, measured: render.measured, render };
     } catch (error) {
       if (isPassing(error)) throw error;

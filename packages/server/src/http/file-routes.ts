@@ -101,7 +101,7 @@ export function fileRoutes(context: Context): Router {
   router.post('/projects/:id/trial', async (req, res) => {
     const { pieceId, outputId, settings } = trial.parse(req.body);
     const project = await openProject(context, String(req.params.id));
-    sendRender(res, await maker.made(await project.ask('trial', { cell: { pieceId, outputId }, settings })), {});
+    sendRender(res, await maker.made(await project.ask('trial', { cell: { pieceId, outputId }, settings }), project.id), {});
   });
 
   /** What a PDF looks like, for places that cannot show one: the same composed SVG as a PNG. */
@@ -113,7 +113,7 @@ export function fileRoutes(context: Context): Router {
     const { file } = await project.ask('file', { cell: cellOf(req), whole: false });
     const key = pictureKey(file.key);
     if (req.headers['if-none-match'] === `"${key}"`) return void res.set('ETag', `"${key}"`).set('Cache-Control', 'private, no-cache').status(304).end();
-    const made = (await renders.read(key)) ?? (await maker.made(await project.ask('picture', { cell: cellOf(req) })));
+    const made = (await renders.read(key)) ?? (await maker.made(await project.ask('picture', { cell: cellOf(req) }), project.id));
     sendRender(res, made, { 'Cache-Control': made.key === pictureKey(asked) ? FOREVER : 'private, no-cache' });
   });
 

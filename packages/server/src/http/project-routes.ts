@@ -198,7 +198,7 @@ export function projectRoutes(context: Context): Router {
     if (made) return send(made.key, async () => made.bytes);
     const project = await openProject(context, row.id);
     const job = await project.ask('cover', null);
-    await send(job.key, async () => (await maker.made({ cell: { pieceId: '', outputId: '' }, job, format: 'png', path: 'cover.png' })).bytes);
+    await send(job.key, async () => (await maker.made({ cell: { pieceId: '', outputId: '' }, job, format: 'png', path: 'cover.png' }, project.id)).bytes);
     if (project.version === row.version) await keepCover(db, row.id, of, job.key);
   });
 

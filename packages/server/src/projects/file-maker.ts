@@ -29,8 +29,8 @@ export class FileMaker {
     private readonly onError: (error: Error) => void,
   ) {}
 
-  /** Renders what was composed, without storing it. */
-  async render({ job, format, path }: Composed, priority: Priority, signal?: AbortSignal): Promise<NewRender> {
+  /** Renders what was composed from a project, without storing it. */
+  async render({ job, format, path }: Composed, projectId: string, priority: Priority, signal?: AbortSignal): Promise<NewRender> {
     const { key, pictures: shown, ...rest } = job;
     const known = this.underWay.get(key);
     if (known) return known;
@@ -38,7 +38,7 @@ export class FileMaker {
     const make = async (): Promise<NewRender> => {
       const pictures = shown.length > 0 ? await this.pictures.read(shown) : [];
       if (pictures.length < shown.length) refuse('file.picture', 'a picture that it shows is not here', { where: path });
-      const { bytes, measured } = await this.pool.render({ ...rest, pictures }, priority, signal).catch((error: unknown) => {
+      const { bytes, measured } = await this.pool.render({ ...rest, pictures }, priority, signal, projectId).catch((error: unknown) => {
         if (error instanceof RenderError && error.code !== 'stopped') this.failures.set(key, error.message);
         throw error;
       });
@@ -57,16 +57,16 @@ export class FileMaker {
     for (let at = 0; at < cells.length; at += COMPOSED_AT_ONCE) {
       if (signal?.aborted) break;
       const { answered } = await project.ask('jobs', { cells: cells.slice(at, at + COMPOSED_AT_ONCE), whole: true });
-      results.push(Promise.allSettled(answered.map((each) => this.render(composedOf(each), priority, signal))));
+      results.push(Promise.allSettled(answered.map((each) => this.render(composedOf(each), project.id, priority, signal))));
     }
     return (await Promise.all(results)).flat();
   }
 
   /** The bytes of something composed, from the cache or made now and kept. */
-  async made(composed: Composed): Promise<RenderRow> {
+  async made(composed: Composed, projectId: string): Promise<RenderRow> {
     const cached = await this.renders.read(composed.job.key);
     if (cached) return cached;
-    const made = await this.render(composed, 'high');
+    const made = await this.render(composed, projectId, 'high');
     await this.renders.put([made]);
     return { key: made.key, media_type: made.mediaType, bytes: made.bytes, measured: made.measured };
   }
@@ -77,7 +77,7 @@ export class FileMaker {
     if (cached) return cached;
     const { pieceId, outputId } = file;
     const { answered } = await project.ask('jobs', { cells: [{ pieceId, outputId }], whole });
-    return this.made(composedOf(answered[0]));
+    return this.made(composedOf(answered[0]), project.id);
   }
 
   /**
