@@ -1,8 +1,32 @@
 /** Jest: core, render, server and cli, each from its sources; the render child is built first. */
-const esmOnly = ['nanoid', 'svgo', 'flatbush', 'flatqueue', 'fractional-indexing', '@noble', 'pixelmatch', 'saxes', 'css-tree', 'xmlchars', 'idb-keyval', 'eventsource', 'eventsource-parser'];
+const esmOnly = [
+  'nanoid',
+  'svgo',
+  'flatbush',
+  'flatqueue',
+  'fractional-indexing',
+  '@noble',
+  'pixelmatch',
+  'saxes',
+  'css-tree',
+  'xmlchars',
+  'idb-keyval',
+  'eventsource',
+  'eventsource-parser',
+  'culori',
+  'css-select',
+  'css-what',
+  'domutils',
+  'domhandler',
+  'domelementtype',
+  'nth-check',
+  'boolbase',
+  'dom-serializer',
+  'entities',
+];
 
 export default {
-  testMatch: ['<rootDir>/packages/*/test/**/*.test.ts', '<rootDir>/scripts/test/**/*.test.ts', '<rootDir>/torture/test/**/*.test.ts'],
+  testMatch: ['<rootDir>/packages/*/test/**/*.test.ts', '<rootDir>/scripts/test/**/*.test.ts', '<rootDir>/torture/test/**/*.test.ts', '<rootDir>/fidelity/test/**/*.test.ts'],
   testEnvironment: 'node',
   globalSetup: '<rootDir>/scripts/jest-setup.mjs',
   globalTeardown: '<rootDir>/scripts/jest-teardown.mjs',
@@ -12,6 +36,7 @@ export default {
   transformIgnorePatterns: [`/node_modules/(?!(${esmOnly.join('|')})/)`],
   moduleNameMapper: {
     '^svgo/browser$': '<rootDir>/node_modules/svgo/dist/svgo.browser.js',
+    '^culori/fn$': '<rootDir>/node_modules/culori/src/index-fn.js',
     '^@noble/hashes/(.*)\\.js$': '<rootDir>/node_modules/@noble/hashes/$1.js',
   },
   setupFiles: ['<rootDir>/scripts/jest-properties.mjs'],

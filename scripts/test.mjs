@@ -2,15 +2,12 @@
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { aptInstall, buildIfChanged, checkNode, giveUp, installPackages, needBrowser, onPath, root, run, say } from './parts/machine.mjs';
+import { buildIfChanged, checkNode, installPackages, needBrowser, needPoppler, root, run, say } from './parts/machine.mjs';
 
 checkNode();
 installPackages();
 needBrowser();
-if (!onPath('pdftoppm')) {
-  say('Installing poppler-utils…');
-  if (!aptInstall('poppler-utils')) giveUp('The PDF tests need poppler-utils; run "sudo apt-get install poppler-utils" and try again.');
-}
+needPoppler();
 
 const reports = mkdtempSync(join(tmpdir(), 'tolvik-test-'));
 const jestReport = join(reports, 'jest.json');
@@ -34,6 +31,7 @@ for (const part of [
   'e2e',
   'benchmarks',
   'torture',
+  'fidelity',
   'packages/cli/test',
   'packages/core/test',
   'packages/render/test',

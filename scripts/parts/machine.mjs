@@ -53,6 +53,13 @@ export function aptInstall(...packages) {
   return run('apt-get', ['install', '-y', '-q', '--no-install-recommends', ...packages], quiet);
 }
 
+/** What draws and reads PDFs in tests and measurements. */
+export function needPoppler() {
+  if (onPath('pdftocairo')) return;
+  say('Installing poppler-utils…');
+  if (!aptInstall('poppler-utils')) giveUp('This needs poppler-utils; run "sudo apt-get install poppler-utils" and try again.');
+}
+
 /** The browser that tests, measurements and screenshots drive. */
 export function needBrowser() {
   if (process.env.CHROMIUM || existsSync('/usr/bin/chromium')) return;

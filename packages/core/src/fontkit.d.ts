@@ -13,6 +13,7 @@ declare module 'fontkit' {
     unitsPerEm: number;
     ascent: number;
     descent: number;
+    xHeight: number;
     layout(text: string): { glyphs: Glyph[]; positions: { xAdvance: number; xOffset: number; yOffset: number }[] };
     hasGlyphForCodePoint(codePoint: number): boolean;
   }
@@ -22,6 +23,12 @@ declare module 'fontkit' {
 /** The tokenizer and the decoders of css-tree, which its types leave out. */
 declare module 'css-tree/tokenizer' {
   type TokenName =
+    | 'LeftCurlyBracket'
+    | 'RightCurlyBracket'
+    | 'LeftSquareBracket'
+    | 'RightSquareBracket'
+    | 'CDO'
+    | 'CDC'
     | 'Ident'
     | 'Function'
     | 'AtKeyword'

@@ -6,7 +6,7 @@ import { runs } from './properties';
 
 /** The box of the only artwork in a file, as [minX, minY, maxX, maxY]. */
 function boxOf(inner: string, withFonts = false): number[] {
-  const artwork = readSvg(svg(inner, 'viewBox="0 0 100 100"'), 'art.svg');
+  const artwork = readSvg(svg(inner, 'viewBox="0 0 100 100" overflow="visible"'), 'art.svg');
   const doc = new ProjectDocument(artwork.layers);
   if (withFonts) measureTextWith(doc, shippedFonts(__filename));
   const box = layerBounds(doc, artwork.rootId);
@@ -52,7 +52,7 @@ test('the index finds exactly what a walk finds', () => {
   const rect = fc.record({ x: fc.integer({ min: 0, max: 90 }), y: fc.integer({ min: 0, max: 90 }), w: fc.integer({ min: 1, max: 30 }), h: fc.integer({ min: 1, max: 30 }) });
   fc.assert(
     fc.property(fc.array(rect, { minLength: 1, maxLength: 40 }), rect, (rects, q) => {
-      const text = svg(rects.map(({ x, y, w, h }) => `<rect x="${x}" y="${y}" width="${w}" height="${h}"/>`).join(''), 'viewBox="0 0 100 100"');
+      const text = svg(rects.map(({ x, y, w, h }) => `<rect x="${x}" y="${y}" width="${w}" height="${h}"/>`).join(''), 'viewBox="0 0 100 100" overflow="visible"');
       const doc = new ProjectDocument(readSvg(text, 'a.svg').layers);
       const index = artworkIndex(doc);
       const found = index.search({ minX: q.x, minY: q.y, maxX: q.x + q.w, maxY: q.y + q.h }).length;

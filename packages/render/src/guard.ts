@@ -16,6 +16,8 @@ const ROOT_ATTRIBUTES: Record<string, RegExp> = {
 const TAGS = new Set(['defs', ...DRAWN, ...DEFINITIONS, ...INSIDE_DEFINITIONS]);
 const FRAGMENT = /^#[^\s<>"]+$/;
 const PICTURE = /^data:image\/(?:png|jpeg|webp|gif);base64,[A-Za-z0-9+/=]*$/;
+/** All that `style` may say: how something blends (Compositing and Blending 1 §3). */
+const BLENDING = /^(?:mix-blend-mode:[a-z-]+|isolation:[a-z]+|;)*$/;
 const NAMED = /^blob:[0-9a-f]{64}$/;
 const ENTITY = /&(?:amp|lt|gt|quot|#\d+);/g;
 const CHARACTERS: Record<string, string> = { '&amp;': '&', '&lt;': '<', '&gt;': '>', '&quot;': '"' };
@@ -54,6 +56,7 @@ export function guard(svg: string, isHere: (hash: string) => boolean = () => fal
 
 function isAllowed(tag: string, name: string, written: string, isHere: (hash: string) => boolean): boolean {
   if (name === 'id') return true;
+  if (name === 'style') return BLENDING.test(written);
   if (name === 'xlink:href') return FRAGMENT.test(written) || (tag === 'image' && (PICTURE.test(written) || (NAMED.test(written) && isHere(written.slice('blob:'.length)))));
   const value = written.includes('&') ? written.replace(ENTITY, (entity) => CHARACTERS[entity] ?? String.fromCharCode(Number(entity.slice(2, -1)))) : written;
   return ATTRIBUTES.has(name) && (name === 'd' ? allowedValue(name, value) === value : allowedValue(name, value) !== null);

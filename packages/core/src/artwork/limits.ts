@@ -7,6 +7,8 @@ export const LIMITS = {
   nesting: 250,
   attributesPerElement: 200,
   attributeLength: 4_000_000,
+  /** Of a picture inside an attribute, as Base64: nearly all that a file may be. */
+  pictureLength: 31 * 1024 * 1024,
   /** How many definitions may refer to each other in a row: a clip that is clipped, and so on. */
   references: 50,
   /** Elements after `use` has been resolved into copies. */

@@ -42,7 +42,8 @@ export function toBase64(bytes: Uint8Array): string {
 const CODES = Uint8Array.from(ALPHABET, (letter) => letter.charCodeAt(0));
 const PAD = '='.charCodeAt(0);
 
-export type PictureFacts = { mediaType: PictureType; width: number; height: number };
+/** Width and height in px as it stands upright; `turned` when its pixels are stored otherwise; `inks` for colours of print (CMYK). */
+export type PictureFacts = { mediaType: PictureType; width: number; height: number; turned?: boolean; inks?: boolean };
 
 /** Type and size of a picture from its first bytes (PNG §11.2.1, JPEG B.2.2, GIF89a, WebP container); null when it is none of them. */
 export function pictureFacts(b: Uint8Array): PictureFacts | null {
@@ -58,12 +59,36 @@ export function pictureFacts(b: Uint8Array): PictureFacts | null {
     if (kind === 0x5650384c) return { mediaType: 'image/webp', width: 1 + (le16(21) & 0x3fff), height: 1 + (((b[22] >> 6) | (b[23] << 2) | ((b[24] & 15) << 10)) & 0x3fff) };
   }
   if (b.length > 4 && b[0] === 0xff && b[1] === 0xd8) {
+    let orientation = 1;
     for (let at = 2; at + 9 < b.length && b[at] === 0xff; at += 2 + u16(at + 2)) {
       const marker = b[at + 1];
-      if (marker >= 0xc0 && marker <= 0xcf && marker !== 0xc4 && marker !== 0xc8 && marker !== 0xcc) return { mediaType: 'image/jpeg', width: u16(at + 7), height: u16(at + 5) };
+      if (marker === 0xe1) orientation = exifOrientation(b.subarray(at + 4, at + 2 + u16(at + 2))) ?? orientation;
+      if (marker >= 0xc0 && marker <= 0xcf && marker !== 0xc4 && marker !== 0xc8 && marker !== 0xcc) {
+        const [width, height] = orientation >= 5 ? [u16(at + 5), u16(at + 7)] : [u16(at + 7), u16(at + 5)];
+        return { mediaType: 'image/jpeg', width, height, ...(orientation > 1 ? { turned: true } : {}), ...(b[at + 9] === 4 ? { inks: true } : {}) };
+      }
     }
   }
   return null;
+}
+
+/** How an Exif block says that a picture is turned, 1 to 8 (Exif 2.32 §4.6.4, tag 0x0112); undefined when it does not. */
+function exifOrientation(block: Uint8Array): number | undefined {
+  if (String.fromCharCode(...block.subarray(0, 4)) !== 'Exif') return undefined;
+  const tiff = block.subarray(6);
+  const little = tiff[0] === 0x49;
+  const read = (at: number, bytes: number) => {
+    let value = 0;
+    for (let i = 0; i < bytes; i++) value = value * 256 + (tiff[little ? at + bytes - 1 - i : at + i] ?? 0);
+    return value;
+  };
+  const directory = read(4, 4);
+  for (let i = 0; i < Math.min(64, read(directory, 2)); i++) {
+    const entry = directory + 2 + i * 12;
+    const value = read(entry, 2) === 0x0112 ? read(entry + 8, 2) : 0;
+    if (value >= 1 && value <= 8) return value;
+  }
+  return undefined;
 }
 
 /** A picture held inside an attribute, as a blob; null when its bytes are no picture. */

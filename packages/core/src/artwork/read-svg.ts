@@ -1,12 +1,16 @@
-import { ProjectDocument, ROOT } from '../document/document';
-import { type Layer, MATRIX_LIMIT } from '../document/records';
+import { byOrder, DEFS, ProjectDocument, ROOT } from '../document/document';
+import { newId } from '../document/ids';
+import { lastOrder, ordersAfter } from '../document/order';
+import { type Layer, layerRecord, MATRIX_LIMIT } from '../document/records';
 import { refuse } from '../problem';
 import { layerBounds } from './bounds';
+import { resolveStyles } from './computed-style';
 import { LIMITS } from './limits';
-import { isIdentity } from './matrix';
+import { IDENTITY, invert, isIdentity, multiply, parseTransform, printNumber, transformBounds, translate } from './matrix';
+import { settleStrokes } from './non-scaling';
+import { EDGE_NAME } from './picture-edge';
 import type { Blob } from './pictures';
 import { resolveTree } from './resolve';
-import { resolveStyleSheets } from './style-sheets';
 import { toLayers } from './to-layers';
 import { parseLength, parseViewBox, viewBoxTransform } from './viewport';
 import { parseXml, type XmlElement } from './xml';
@@ -23,14 +27,34 @@ export type ReadArtwork = {
   dropped: { what: string; count: number }[];
 };
 
-/** Bytes as text by byte order mark, else UTF-8 (XML 1.0 appendix F). */
+/** Bytes as text by byte order mark or declaration, else UTF-8 (XML 1.0 §4.3.3, appendix F). */
 function decode(bytes: Uint8Array, file: string): string {
   if (bytes.length === 0) refuse('svg.empty', `${file} is empty`, { where: file, accepted: 'an SVG file' });
   if (bytes.length > LIMITS.fileBytes) {
     refuse('svg.bytes', `${file} is ${(bytes.length / 1048576).toFixed(0)} MB`, { where: file, accepted: `SVG files up to ${LIMITS.fileBytes / 1048576} MB` });
   }
-  const label = bytes[0] === 0xff && bytes[1] === 0xfe ? 'utf-16le' : bytes[0] === 0xfe && bytes[1] === 0xff ? 'utf-16be' : 'utf-8';
-  return new TextDecoder(label).decode(bytes);
+  const encoding = encodingOf(bytes);
+  const text = new TextDecoder(encoding).decode(bytes);
+  // Some platforms take Windows-1252 for ISO-8859-1, which leaves control characters (Encoding Standard §9).
+  return LATIN.test(encoding) ? text.replace(/[\x80-\x9f]/g, (letter) => WINDOWS_1252[letter.charCodeAt(0) - 0x80] ?? letter) : text;
+}
+
+const LATIN = /^(windows-1252|iso-8859-1|us-ascii|latin1)$/;
+/** What Windows-1252 has where ISO-8859-1 has control characters, 0x80 to 0x9f. */
+const WINDOWS_1252 = [...'€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘’“”•–—˜™š›œ\u009džŸ'];
+
+/** Encodings that a declaration may name, as the platform knows them (Encoding Standard §4.2). */
+const DECLARED = /^<\?xml[^>]*?\bencoding\s*=\s*["'](utf-8|us-ascii|iso-8859-\d{1,2}|latin1|windows-125\d|koi8-[ru]|macintosh|shift_jis|euc-jp|euc-kr|gb2312|gbk|gb18030|big5)["']/i;
+
+function encodingOf(bytes: Uint8Array): string {
+  if (bytes[0] === 0xff && bytes[1] === 0xfe) return 'utf-16le';
+  if (bytes[0] === 0xfe && bytes[1] === 0xff) return 'utf-16be';
+  if (bytes[0] === 0xef && bytes[1] === 0xbb) return 'utf-8';
+  if (bytes[0] === 0x3c && bytes[1] === 0) return 'utf-16le';
+  if (bytes[0] === 0 && bytes[1] === 0x3c) return 'utf-16be';
+  let head = '';
+  for (const byte of bytes.subarray(0, 200)) head += String.fromCharCode(byte);
+  return DECLARED.exec(head)?.[1].toLowerCase() ?? 'utf-8';
 }
 
 /** The root `<svg>` of a file, style sheets resolved; refuses what is not SVG. */
@@ -40,7 +64,8 @@ export function parseSvg(input: Uint8Array | string, file: string, tell: (what: 
   if (!text.startsWith('<')) refuse('svg.not', `${file} is not SVG: it does not start with "<"`, { where: file, accepted: 'an SVG file' });
   const root = parseXml(text, file);
   if (root.tag !== 'svg' || root.foreign) refuse('svg.not', `${file} is not SVG: its first element is <${root.tag}>`, { where: file, accepted: 'a file whose first element is <svg>' });
-  return resolveStyleSheets(root, file, tell);
+  resolveStyles(root, tell);
+  return root;
 }
 
 /**
@@ -77,8 +102,39 @@ export function readSvg(input: Uint8Array | string, file: string): ReadArtwork {
     for (const [side, value] of Object.entries({ width, height })) if (!(value <= MAX_SIDE)) tooLarge(file, value, side);
     if (x || y) rootLayer.transform = [1, 0, 0, 1, -x, -y];
   }
+  const turn = parseTransform(root.attrs.transform ?? '');
+  if (turn && !isIdentity(turn)) {
+    // The root turns around its middle, as a box of CSS does (CSS Transforms 1 §3).
+    const around = multiply(multiply(translate(width / 2, height / 2), turn), translate(-width / 2, -height / 2));
+    rootLayer.transform = multiply(around, rootLayer.transform ?? IDENTITY);
+  }
+  settleStrokes(layers, tell);
+  if (!/^(visible|auto)$/i.test(root.attrs.overflow ?? '')) cutToPicture(layers, rootLayer, width, height);
   return { width, height, layers, rootId, blobs, dropped: [...dropped].map(([what, count]) => ({ what, count })) };
 }
+
+/** How far artwork may reach over the edge before it is cut, in px: strokes are measured with some room. */
+const OVER_THE_EDGE = 0.05;
+
+/** Nothing of a file shows outside its own picture: what pokes out is clipped by the root group, where it can be taken off again (SVG 2 §8.7). */
+function cutToPicture(layers: Layer[], root: Layer, width: number, height: number): void {
+  const bounds = layerBounds(new ProjectDocument(layers), root.id);
+  const inside = !bounds || (bounds.minX >= -OVER_THE_EDGE && bounds.minY >= -OVER_THE_EDGE && bounds.maxX <= width + OVER_THE_EDGE && bounds.maxY <= height + OVER_THE_EDGE);
+  if (inside || 'clip-path' in root.attrs || 'mask' in root.attrs) return;
+  const matrix = root.transform ?? IDENTITY;
+  if (!(Math.abs(matrix[0] * matrix[3] - matrix[1] * matrix[2]) > 0)) return;
+  // The clip is in the group's own units, its edge where the picture ends.
+  const square = matrix[1] === 0 && matrix[2] === 0;
+  const box = square ? transformBounds(invert(matrix), { minX: 0, minY: 0, maxX: width, maxY: height }) : { minX: 0, minY: 0, maxX: width, maxY: height };
+  const clip = layerRecord.parse({ id: newId(), kind: 'layer', parentId: DEFS, order: orderAfterAll(layers), tag: 'clipPath', name: EDGE_NAME });
+  const print = (value: number) => printNumber(value, 9);
+  const shape = { x: print(box.minX), y: print(box.minY), width: print(box.maxX - box.minX), height: print(box.maxY - box.minY) };
+  const edge = layerRecord.parse({ id: newId(), kind: 'layer', parentId: clip.id, order: 'a0', tag: 'rect', name: '', attrs: shape, transform: square ? undefined : invert(matrix) });
+  layers.push(clip, edge);
+  root.attrs = { ...root.attrs, 'clip-path': `url(#${clip.id})` };
+}
+
+const orderAfterAll = (layers: readonly Layer[]): string => ordersAfter(lastOrder(layers.filter(({ parentId }) => parentId === DEFS).sort(byOrder)), 1)[0];
 
 /** Width or height of the root in px; undefined when absent or a percentage. */
 function sideOf(text: string | undefined, side: string, file: string): number | undefined {

@@ -1,11 +1,14 @@
 import { refuse } from '../problem';
-import { ATTRIBUTES, DEFINITIONS, DRAWN, INSIDE_DEFINITIONS, LENGTHS_DIAGONAL, LENGTHS_X, LENGTHS_Y, NOT_NEGATIVE, PRESENTATION, TOLD_WHEN_DROPPED } from './allow-list';
+import { ATTRIBUTES, DEFINITIONS, DRAWN, INHERITED, INSIDE_DEFINITIONS, LENGTHS_DIAGONAL, LENGTHS_X, LENGTHS_Y, NOT_NEGATIVE, PRESENTATION, SHAPES, TOLD_WHEN_DROPPED } from './allow-list';
+import { isForUs } from './conditional';
+import { basicShape } from './css-shapes';
+import { elementBox } from './element-box';
 import { LIMITS } from './limits';
-import { IDENTITY, multiply, printTransform, translate } from './matrix';
+import { withoutLinks } from './linked-paint';
+import { boundsOf, IDENTITY, isIdentity, multiply, parseTransform, printNumber, printTransform, translate } from './matrix';
 import { nameOf } from './names';
-import { styleDeclarations } from './style-sheets';
 import { allowedValue, plainText } from './values';
-import { parseLength, parseViewBox, viewBoxTransform } from './viewport';
+import { parseLength, parseViewBox, type ViewBox, viewBoxTransform } from './viewport';
 import { isElement, type XmlElement } from './xml';
 
 /** An element after resolution: only allowed tags and attributes, no `use`, `symbol` or nested `svg`. */
@@ -38,11 +41,23 @@ const PICTURE_DATA = /^data:image\/(png|jpe?g|webp|gif);base64,([A-Za-z0-9+/=\s]
  */
 export function resolveTree(root: XmlElement, file: string, tell: Tell, viewport: Viewport) {
   const byId = new Map<string, XmlElement>();
+  const parents = new Map<XmlElement, XmlElement>();
   const index = (node: XmlElement) => {
     if (node.attrs.id && !byId.has(node.attrs.id)) byId.set(node.attrs.id, node);
-    for (const child of node.children) if (isElement(child)) index(child);
+    for (const child of node.children) {
+      if (!isElement(child)) continue;
+      parents.set(child, node);
+      index(child);
+    }
   };
   index(root);
+  const rootBox: ViewBox = parseViewBox(root.attrs.viewBox) ?? { x: 0, y: 0, ...viewport };
+
+  /** A property as it comes down to a node from those around it in the file. */
+  const comesDown = (node: XmlElement, name: string): string | undefined => {
+    for (let at: XmlElement | undefined = node; at; at = parents.get(at)) if (name in at.attrs) return at.attrs[name];
+    return undefined;
+  };
 
   const definitions: CleanElement[] = [];
   const definedNodes = new Set<XmlElement>();
@@ -85,15 +100,14 @@ export function resolveTree(root: XmlElement, file: string, tell: Tell, viewport
           return tell(`a ${name} that is not a number ("${value.slice(0, 20)}")`);
         }
         if (length < 0 && NOT_NEGATIVE.has(name)) return tell(`a negative ${name}`);
-        attrs[name] = String(+length.toFixed(6));
+        attrs[name] = printNumber(length, 10);
         return;
       }
       if ((name === 'transform' || name === 'd' || name === 'points' || name === 'opacity') && /NaN|Infinity/i.test(value)) return tell(`a ${name} with NaN or Infinity`);
-      attrs[name] = value;
+      // A point that is closed at once draws its caps; some renderers want a line for that (SVG 2 §9.6.4).
+      attrs[name] = name === 'd' ? value.replace(POINT_CLOSED, '$1h0z') : value;
     };
-    for (const [name, value] of Object.entries(node.attrs)) if (name !== 'style') put(name, value);
-    if (node.attrs.style)
-      for (const [name, value] of styleDeclarations(node.attrs.style)) if (PRESENTATION.has(name) || name === 'transform') put(name, name === 'transform' ? value.replace(/(px|deg)/g, '') : value);
+    for (const [name, value] of Object.entries(node.attrs)) put(name, value);
     return attrs;
   }
 
@@ -116,7 +130,7 @@ export function resolveTree(root: XmlElement, file: string, tell: Tell, viewport
     if (defining >= LIMITS.references) return tell(`a definition that refers to others more than ${LIMITS.references} deep`);
     definedNodes.add(node);
     defining++;
-    const made = clean(node, view, [], true);
+    const made = definition(node, view);
     defining--;
     if (made) definitions.push(made);
   }
@@ -132,6 +146,63 @@ export function resolveTree(root: XmlElement, file: string, tell: Tell, viewport
     }
   }
 
+  /** A definition that needs nothing of the place where it stands: what it inherits and what it takes by `href` is its own. */
+  function definition(node: XmlElement, view: Viewport): CleanElement | null {
+    const whole = withoutLinks(node, (id) => byId.get(id), comesDown, tell);
+    const kept = { ...whole, attrs: { ...whole.attrs } };
+    if (!/Gradient$/.test(node.tag)) {
+      for (const name of node.tag === 'clipPath' ? CLIP_INHERITS : INHERITED) {
+        const value = name in kept.attrs ? undefined : comesDown(node, name);
+        if (value !== undefined) kept.attrs[name] = value;
+      }
+    }
+    const made = clean(kept, view, [], true);
+    if (!made) return null;
+    if (node.tag === 'clipPath') made.children = clipParts(kept, view);
+    // Browsers do not heed a mask on a mask; other renderers would.
+    if (node.tag === 'mask') delete made.attrs.mask;
+    if (node.tag === 'mask' && /^linearrgb$/i.test(made.attrs['color-interpolation'] ?? '')) tell('a mask that measures linear light, drawn as one of sRGB');
+    return made;
+  }
+
+  /** What a clip path may hold: shapes, text, and copies of either (CSS Masking 1 §5.2); the rest draws nothing there. */
+  function clipParts(node: XmlElement, view: Viewport): CleanElement[] {
+    return node.children.filter(isElement).flatMap((child): CleanElement[] => {
+      const isPart = (at: XmlElement) => !at.foreign && (SHAPES.has(at.tag) || at.tag === 'text') && isForUs(at);
+      if (isPart(child)) return [clean(child, view, [], false)].filter((part) => part !== null);
+      const target = child.tag === 'use' && !child.foreign ? byId.get(hrefOf(child).slice(1)) : undefined;
+      if (!target || !isPart(target)) return [];
+      const part = clean(target, view, [target], false);
+      const attrs = attributes(child, view);
+      if (!part || attrs.display === 'none') return [];
+      follow(attrs, view);
+      const moved = translate(parseLength(child.attrs.x, view.width) ?? 0, parseLength(child.attrs.y, view.height) ?? 0);
+      const matrix = multiply(multiply(parseTransform(attrs.transform ?? '') ?? IDENTITY, moved), parseTransform(part.attrs.transform ?? '') ?? IDENTITY);
+      for (const name of INHERITED) if (name in attrs && !(name in part.attrs)) part.attrs[name] = attrs[name];
+      if (attrs['clip-path'] && attrs['clip-path'] !== 'none') {
+        if (part.attrs['clip-path'] || !isIdentity(multiply(moved, parseTransform(part.attrs.transform ?? '') ?? IDENTITY))) tell('a clip on a copy inside a clip path');
+        else part.attrs['clip-path'] = attrs['clip-path'];
+      }
+      if (isIdentity(matrix)) delete part.attrs.transform;
+      else part.attrs.transform = printTransform(matrix);
+      return [part];
+    });
+  }
+
+  /** A shape of CSS in `clip-path` as a clip path of its own. */
+  function clippedByShape(node: XmlElement, attrs: Record<string, string>): void {
+    const said = attrs['clip-path'];
+    if (said === undefined || said === 'none' || LOCAL_URL.test(said)) return;
+    delete attrs['clip-path'];
+    const shape = basicShape(said, elementBox(node), boundsOf(rootBox));
+    if (!shape) return tell(`a clip that cannot be read ("${said.slice(0, 40)}")`);
+    const id = `tolvik-shape-${definitions.length}-${elements}`;
+    const at = printTransform(translate(shape.at[0], shape.at[1]));
+    const path: CleanElement = { tag: 'path', name: '', attrs: { d: shape.d, 'clip-rule': shape.rule, ...(at ? { transform: at } : {}) }, children: [] };
+    definitions.push({ tag: 'clipPath', name: '', id, attrs: {}, children: [path] });
+    attrs['clip-path'] = `url(#${id})`;
+  }
+
   function childrenOf(node: XmlElement, view: Viewport, using: readonly XmlElement[]): (CleanElement | string)[] {
     const made: (CleanElement | string)[] = [];
     const inText = TEXT_CONTENT.has(node.tag);
@@ -140,8 +211,9 @@ export function resolveTree(root: XmlElement, file: string, tell: Tell, viewport
         if (inText) made.push(child);
         continue;
       }
-      const result = clean(child, view, using, false);
-      if (result) made.push(result);
+      // A link among letters is letters.
+      const result = clean(inText && child.tag === 'a' && !child.foreign ? { ...child, tag: 'tspan' } : child, view, using, false);
+      if (result && !(result.tag === 'tspan' && result.attrs.display === 'none')) made.push(result);
     }
     return made;
   }
@@ -157,16 +229,20 @@ export function resolveTree(root: XmlElement, file: string, tell: Tell, viewport
     const width = parseLength(at.width ?? node.attrs.width, view.width) ?? view.width;
     const height = parseLength(at.height ?? node.attrs.height, view.height) ?? view.height;
     const attrs = attributes(node, view);
-    for (const name of ['x', 'y', 'width', 'height', 'viewBox', 'preserveAspectRatio', 'transform']) delete attrs[name];
+    for (const name of ['x', 'y', 'width', 'height', 'viewBox', 'preserveAspectRatio', 'transform', 'refX', 'refY']) delete attrs[name];
     const clipped = attrs.overflow !== 'visible' && attrs.overflow !== 'auto';
     delete attrs.overflow;
     follow(attrs, view);
+    clippedByShape(node, attrs);
     const inner = box ? { width: box.width, height: box.height } : { width, height };
     const matrix = multiply(translate(at.x, at.y), box ? viewBoxTransform(box, width, height, node.attrs.preserveAspectRatio) : IDENTITY);
     const transform = printTransform(matrix);
+    const own = node.tag === 'svg' ? parseTransform(node.attrs.transform ?? '') : undefined;
+    const turned = own && !isIdentity(own) ? printTransform(own) : '';
     if (transform) attrs.transform = transform;
     const content = group(nameOf(node), attrs, childrenOf(node, inner, using), node.attrs.id);
-    if (!clipped || !(width > 0) || !(height > 0)) return content;
+    if (!(width > 0) || !(height > 0)) return group(content.name, { display: 'none' }, []);
+    if (!clipped) return turned ? group(content.name, { transform: turned }, [content]) : content;
     const clipId = `tolvik-viewport-${definitions.length}-${elements}`;
     definitions.push({
       tag: 'clipPath',
@@ -175,7 +251,7 @@ export function resolveTree(root: XmlElement, file: string, tell: Tell, viewport
       attrs: {},
       children: [{ tag: 'rect', name: '', attrs: { x: String(at.x), y: String(at.y), width: String(width), height: String(height) }, children: [] }],
     });
-    return group(content.name, { 'clip-path': `url(#${clipId})` }, [content]);
+    return group(content.name, { 'clip-path': `url(#${clipId})`, ...(turned ? { transform: turned } : {}) }, [content]);
   }
 
   function useCopy(node: XmlElement, view: Viewport, using: readonly XmlElement[]): CleanElement | null {
@@ -193,6 +269,7 @@ export function resolveTree(root: XmlElement, file: string, tell: Tell, viewport
     const attrs = attributes(node, view);
     for (const name of ['x', 'y', 'width', 'height']) delete attrs[name];
     follow(attrs, view);
+    clippedByShape(node, attrs);
     let inner: CleanElement | null;
     if ((target.tag === 'symbol' || target.tag === 'svg') && !target.foreign) {
       const size = {
@@ -216,27 +293,25 @@ export function resolveTree(root: XmlElement, file: string, tell: Tell, viewport
     }
     const attrs = attributes(node, view);
     follow(attrs, view);
+    clippedByShape(node, attrs);
     attrs.href = href.replace(/\s+/g, '');
     count();
     return { tag: 'image', name: nameOf(node), id: node.attrs.id, attrs, children: [] };
   }
 
   function clean(node: XmlElement, view: Viewport, using: readonly XmlElement[], asDefinition: boolean): CleanElement | null {
-    if (node.foreign) return null;
+    if (node.foreign || !isForUs(node)) return null;
     const { tag } = node;
     if (tag === 'use') return useCopy(node, view, using);
     if (tag === 'svg') return viewportGroup(node, view, using, { x: parseLength(node.attrs.x, view.width) ?? 0, y: parseLength(node.attrs.y, view.height) ?? 0 });
     if (tag === 'switch' || tag === 'a') {
       const kids = node.children.filter(isElement);
-      const chosen =
-        tag === 'a'
-          ? null
-          : (kids.find((kid) => !kid.foreign && kid.tag !== 'foreignObject' && !kid.attrs.requiredExtensions && !kid.attrs.systemLanguage) ??
-            kids.find((kid) => !kid.foreign && kid.tag !== 'foreignObject'));
+      const chosen = tag === 'a' ? undefined : kids.find((kid) => !kid.foreign && kid.tag !== 'foreignObject' && isForUs(kid));
       if (tag === 'switch' && kids.some((kid) => kid.tag === 'foreignObject') && !chosen) tell(TOLD_WHEN_DROPPED.foreignObject);
       if (tag === 'a' && hrefOf(node)) tell(/^\s*javascript:/i.test(hrefOf(node)) ? 'a script' : 'a link (its artwork is kept)');
       const attrs = attributes(node, view);
       follow(attrs, view);
+      clippedByShape(node, attrs);
       const children = tag === 'a' ? childrenOf(node, view, using) : chosen ? [clean(chosen, view, using, false)].filter((child) => child !== null) : [];
       return children.length > 0 ? group(nameOf(node), attrs, children, node.attrs.id) : null;
     }
@@ -249,13 +324,7 @@ export function resolveTree(root: XmlElement, file: string, tell: Tell, viewport
     }
     const attrs = attributes(node, view);
     follow(attrs, view);
-    if (PAINT_LINKS.has(tag)) {
-      const href = hrefOf(node);
-      if (href.startsWith('#')) {
-        define(href.slice(1), view);
-        attrs.href = href;
-      } else if (href) tell('a reference to something outside the file');
-    }
+    clippedByShape(node, attrs);
     count();
     const id = using.length > 0 && !asDefinition ? undefined : node.attrs.id;
     return { tag: tag === 'textPath' ? 'tspan' : tag, name: nameOf(node), id, attrs, children: childrenOf(node, view, using) };
@@ -271,5 +340,7 @@ export function resolveTree(root: XmlElement, file: string, tell: Tell, viewport
   }
 }
 
-/** Definitions that may take what they lack from another one by `href`. */
-const PAINT_LINKS = new Set(['linearGradient', 'radialGradient', 'pattern', 'filter']);
+const POINT_CLOSED = /([Mm]\s*[-+]?[\d.]+(?:e[-+]?\d+)?(?:\s*,\s*|\s+|(?=[-+]))[-+]?[\d.]+(?:e[-+]?\d+)?)\s*[Zz]/g;
+
+/** Of what surrounds a clip path, what decides what it lets through. */
+const CLIP_INHERITS = ['clip-rule', 'visibility', 'font-family', 'font-size', 'font-weight', 'font-style', 'letter-spacing', 'word-spacing', 'text-anchor'];

@@ -4,8 +4,8 @@ import { ordersAfter } from '../document/order';
 import { type Layer, layerRecord, MATRIX_LIMIT, MAX_TEXT, type TextRun } from '../document/records';
 import { refuse } from '../problem';
 import { LIMITS } from './limits';
-import { isIdentity, parseTransform } from './matrix';
-import { type Blob, blobFromDataUri, pictureFacts } from './pictures';
+import { isIdentity, parseTransform, printNumber } from './matrix';
+import { type Blob, blobFromDataUri, type PictureFacts, pictureFacts } from './pictures';
 import type { CleanElement, Tell } from './resolve';
 import { plainText } from './values';
 
@@ -43,6 +43,8 @@ export function toLayers(artwork: CleanElement, definitions: readonly CleanEleme
       if (!blob) return tell('a picture whose bytes are not a picture');
       const facts = pictureFacts(blob.bytes);
       if (facts && facts.width * facts.height > MAX_PICTURE_PIXELS) return tell(`a picture of ${facts.width} × ${facts.height} px`);
+      if (facts) sized(attrs, facts);
+      if (facts?.inks) tell('a picture in the colours of print (CMYK), which programs show differently');
       blobs.set(blob.hash, blob);
       attrs.href = `blob:${blob.hash}`;
     }
@@ -51,6 +53,7 @@ export function toLayers(artwork: CleanElement, definitions: readonly CleanEleme
     if (element.attrs.transform !== undefined && !transform) tell(`a transform that cannot be read ("${element.attrs.transform.slice(0, 40)}")`);
     const opacity = parseOpacity(element.attrs.opacity);
     const text = element.tag === 'text' ? runsOf(element, tell) : undefined;
+    if (text) tellOfLetters(attrs, text, tell);
     if (element.tag === 'text' && text?.length === 0) return;
     layers.push(
       layerRecord.parse({
@@ -93,6 +96,21 @@ export function toLayers(artwork: CleanElement, definitions: readonly CleanEleme
   return { layers, blobs: [...blobs.values()], rootId };
 }
 
+/** A picture that says no size has its own, or keeps its shape (SVG 2 §12.3). */
+function sized(attrs: Record<string, string>, { width, height }: PictureFacts): void {
+  const [w, h] = [Number.parseFloat(attrs.width ?? ''), Number.parseFloat(attrs.height ?? '')];
+  if (!(w >= 0)) attrs.width = printNumber(h >= 0 ? (h * width) / height : width);
+  if (!(h >= 0)) attrs.height = printNumber(w >= 0 ? (w * height) / width : height);
+}
+
+/** What letters ask for that outlines here do not give. */
+function tellOfLetters(attrs: Readonly<Record<string, string>>, runs: readonly TextRun[], tell: Tell): void {
+  const all = [attrs, ...runs.map((run) => run.attrs)];
+  if (all.some((each) => /^(tb|vertical)/i.test(each['writing-mode'] ?? ''))) tell('text set from top to bottom, kept as a line');
+  if (all.some((each) => /small-caps/i.test(each['font-variant'] ?? ''))) tell('small capitals, drawn as plain letters');
+  if (runs.some((run) => 'textLength' in run.attrs && run.attrs.textLength !== attrs.textLength)) tell('part of a text stretched to a length, drawn at its own');
+}
+
 function parseOpacity(text: string | undefined): number {
   if (text === undefined) return 1;
   const value = text.trim().endsWith('%') ? Number.parseFloat(text) / 100 : Number(text);
@@ -122,7 +140,7 @@ function runsOf(element: CleanElement, tell: Tell): TextRun[] {
   const visit = (node: CleanElement, inherited: Record<string, string>) => {
     for (const child of node.children) {
       if (typeof child === 'string') {
-        const text = child.replace(/\s+/g, ' ');
+        const text = child.replace(/[ \t\n\r]+/g, ' ');
         if (text) runs.push({ text, attrs: { ...inherited } });
         for (const name of ['x', 'y', 'dx', 'dy']) delete inherited[name];
       } else visit(child, { ...withoutPosition(inherited), ...child.attrs });

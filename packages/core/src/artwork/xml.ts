@@ -110,7 +110,8 @@ export function parseXml(text: string, file: string): XmlElement {
     const attrs: Record<string, string> = Object.create(null);
     for (const [name, value] of attributes) {
       if (name === 'xmlns' || name.startsWith('xmlns:')) continue;
-      if (value.length > LIMITS.attributeLength) refuse('svg.attributes', `${file} has an attribute of ${value.length} characters (line ${parser.line})`, position());
+      const limit = /^\s*data:image\//i.test(value.slice(0, 40)) ? LIMITS.pictureLength : LIMITS.attributeLength;
+      if (value.length > limit) refuse('svg.attributes', `${file} has an attribute of ${value.length} characters (line ${parser.line})`, position());
       const at = name.indexOf(':');
       const ns = at < 0 ? null : scope[name.slice(0, at)];
       if (ns === XLINK_NS) attrs[`xlink:${name.slice(at + 1)}`] = value;

@@ -2,8 +2,8 @@ import type { ProjectDocument } from '../document/document';
 import type { Layer } from '../document/records';
 import type { Check } from './check';
 
-/** Effects that a PDF of ours holds only as a picture (ISO 32000-1 has no filters of the kind). */
-const EFFECTS: Record<string, string> = { filter: 'a filter', 'mix-blend-mode': 'a blend mode' };
+/** Effects that a PDF holds only as a picture (ISO 32000-1 has no filters). */
+const EFFECTS: Record<string, string> = { filter: 'a filter' };
 
 function effectOf(doc: ProjectDocument, layer: Layer): string | undefined {
   for (let at: Layer | undefined = layer; at; at = doc.find('layer', at.parentId)) for (const name of Object.keys(EFFECTS)) if (name in at.attrs && at.attrs[name] !== 'none') return EFFECTS[name];
@@ -12,14 +12,14 @@ function effectOf(doc: ProjectDocument, layer: Layer): string | undefined {
 
 export const pdfFlattens: Check = {
   name: 'pdf-flattens',
-  about: 'A PDF cannot hold an effect of the artwork as vectors, so its page becomes a picture of 300 dpi.',
+  about: 'A PDF cannot hold a filter as vectors, so what has one becomes a picture of 600 dpi in it; all else stays vectors.',
   example: 'A soft shadow under an emblem that is exported as PDF.',
   look({ leaves, files }, { doc }) {
     const pdf = files.find((file) => file.format === 'pdf');
     if (!pdf) return [];
     for (const { layer } of leaves) {
       const effect = effectOf(doc, layer);
-      if (effect) return [{ severity: 'warning', outputId: pdf.outputId, message: `its PDF becomes a picture, for ${effect}` }];
+      if (effect) return [{ severity: 'warning', outputId: pdf.outputId, message: `part of its PDF becomes a picture, for ${effect}` }];
     }
     return [];
   },

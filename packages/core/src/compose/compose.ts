@@ -255,7 +255,7 @@ export const lookFor = (output: Output): ContentLook => ({
 export const lookKey = (look: ContentLook): string => `${look.purpose} ${look.keepNames} ${look.grounds} ${JSON.stringify(look.recolour)}`;
 
 /** Raise when bytes change for the same composed file, so that old renders are not taken for new ones. */
-export const RENDERER_VERSION = 3;
+export const RENDERER_VERSION = 4;
 
 export type ComposedFile = {
   /** A stand-alone SVG: no script, no style sheet, no reference outside itself but pictures by their names, `blob:` and hash. */
@@ -293,5 +293,5 @@ export function composeFile(content: PieceContent, file: FileToMake, ground: str
     ? `<rect${x ? ` x="${printNumber(x)}"` : ''}${y ? ` y="${printNumber(y)}"` : ''} width="${printNumber(view.width)}" height="${printNumber(view.height)}" fill="${ground}"/>`
     : '';
   const xlink = body.includes('xlink:') || defs.includes('xlink:') ? ` xmlns:xlink="${XLINK_NS}"` : '';
-  return `<svg xmlns="${SVG_NS}"${xlink} width="${widthPx}" height="${heightPx}" viewBox="${viewBox}">${defs}${paint}${body}</svg>`;
+  return `<svg xmlns="${SVG_NS}"${xlink} width="${printNumber(widthPx)}" height="${printNumber(heightPx)}" viewBox="${viewBox}">${defs}${paint}${body}</svg>`;
 }

@@ -1,13 +1,15 @@
-import { EFFECTS, INHERITED } from '../artwork/allow-list';
+import { EFFECTS, HOLDS_TOGETHER, INHERITED } from '../artwork/allow-list';
 import type { Fonts } from '../artwork/fonts';
 import { invert, multiply, printNumber, printTransform, translate } from '../artwork/matrix';
 import { outlineText, paintOnly } from '../artwork/outline-text';
+import { stepsOf } from '../artwork/path-steps';
 import { type Blob, toBase64 } from '../artwork/pictures';
 import { withWords } from '../artwork/words';
 import { escapeAttribute } from '../artwork/xml';
 import type { ProjectDocument } from '../document/document';
 import type { Layer, LayerOverride, Matrix } from '../document/records';
 import type { FileIds } from './ids';
+import { placedMarkers } from './markers';
 import { PAINTS, pictureMatrix, type Recolouring, recolourValue, withRule } from './paint';
 
 export type Pictures = (hash: string) => Blob | undefined;
@@ -31,7 +33,47 @@ export type WriteOptions = {
 export type Noticed = { missingFonts: Set<string>; liveText: boolean; missingPictures: boolean; blobHashes: Set<string> };
 
 /** What a layer takes from its parents. */
-type Context = { style: Record<string, string>; matrix: Matrix; recolouring: Recolouring; all: boolean };
+type Context = {
+  style: Record<string, string>;
+  matrix: Matrix;
+  recolouring: Recolouring;
+  all: boolean;
+  /** What `context-fill` and `context-stroke` stand for inside a marker. */
+  paints?: { fill: string; stroke: string };
+};
+
+/** No presentation attributes, so renderers heed them only in `style` (Compositing and Blending 1 §3). */
+export const ONLY_IN_STYLE: ReadonlySet<string> = new Set(['mix-blend-mode', 'isolation']);
+
+/** How a layer blends, as a `style` attribute says it; '' when it says nothing. */
+export const blendStyle = (attrs: Readonly<Record<string, string>>): string =>
+  [...ONLY_IN_STYLE]
+    .filter((name) => name in attrs)
+    .map((name) => `${name}:${attrs[name]}`)
+    .join(';');
+
+/** Markers are drawn where they belong, so that every renderer draws them alike. */
+const MARKERS = ['marker-start', 'marker-mid', 'marker-end'] as const;
+const WITH_MARKERS = new Set(['path', 'line', 'polyline', 'polygon']);
+/** Markers on the paths of markers. */
+const DEEPEST_MARKERS = 4;
+/** What paint is where nothing says it (SVG 2 appendix F). */
+const INITIAL: Record<string, string> = {
+  fill: '#000',
+  stroke: 'none',
+  'fill-opacity': '1',
+  'stroke-opacity': '1',
+  'fill-rule': 'nonzero',
+  'clip-rule': 'nonzero',
+  'stroke-width': '1',
+  'stroke-linecap': 'butt',
+  'stroke-linejoin': 'miter',
+  'stroke-miterlimit': '4',
+  'stroke-dasharray': 'none',
+  'stroke-dashoffset': '0',
+  'paint-order': 'normal',
+  visibility: 'visible',
+};
 
 /**
  * Writes layers as SVG text with the definitions they use. One writer serves one file; its
@@ -58,6 +100,8 @@ export function layerWriter(options: WriteOptions) {
   function value(name: string, raw: string, context: Context): string {
     let text = raw;
     if (PAINTS.has(name)) {
+      const around = /^context-(fill|stroke)$/i.exec(text)?.[1].toLowerCase() as 'fill' | 'stroke' | undefined;
+      if (around) text = context.paints?.[around] ?? 'none';
       if (/^currentcolor$/i.test(text) && (!options.keepCurrentColor || context.recolouring.rules.length > 0)) text = currentColour(context);
       text = recolourValue(text, context.recolouring);
     }
@@ -79,17 +123,20 @@ export function layerWriter(options: WriteOptions) {
         if (id) text += ` xlink:href="#${id}"`;
         continue;
       }
-      if (name === 'color' && !options.keepCurrentColor) continue;
+      if ((name === 'color' && !options.keepCurrentColor) || name.startsWith('marker-') || ONLY_IN_STYLE.has(name)) continue;
       text += ` ${name}="${escapeAttribute(value(name, raw, context))}"`;
     }
-    return text;
+    const style = blendStyle(attrs);
+    return style ? `${text} style="${escapeAttribute(style)}"` : text;
   }
 
+  const inheritedOf = (attrs: Readonly<Record<string, string>>): Record<string, string> => Object.fromEntries(Object.entries(attrs).filter(([name]) => INHERITED.has(name)));
+
   function writeDefinition(layer: Layer, recolouring: Recolouring, id: string): string {
-    const context: Context = { style: {}, matrix: [1, 0, 0, 1, 0, 0], recolouring, all: true };
+    const context: Context = { style: inheritedOf(layer.attrs), matrix: [1, 0, 0, 1, 0, 0], recolouring, all: true };
     const inner = doc
       .children(layer.id)
-      .map((child) => writeLayer(child, context))
+      .map((child) => (layer.tag === 'clipPath' && child.tag === 'text' ? writeClipText(child, context) : writeLayer(child, context)))
       .join('');
     const transform = layer.transform ? ` transform="${printTransform(layer.transform)}"` : '';
     const open = `<${layer.tag} id="${escapeAttribute(id)}"${attributes(layer.attrs, context)}${transform}`;
@@ -113,6 +160,7 @@ export function layerWriter(options: WriteOptions) {
       matrix: matrix ? multiply(outer.matrix, matrix) : outer.matrix,
       recolouring,
       all: outer.all || EFFECTS.some((name) => name in layer.attrs),
+      paints: outer.paints,
     };
     const attrs: Record<string, string> = layer.tag === 'text' ? paintOnly(layer.attrs) : { ...layer.attrs };
     if (override?.tint) {
@@ -136,10 +184,62 @@ export function layerWriter(options: WriteOptions) {
     }
     if (layer.tag === 'image') return writePicture(attrs, context, `${id}${tail}`);
     if (layer.tag === 'text') return writeText(override?.words === undefined ? layer : withWords(layer, override.words), attrs, context, `${id}${tail}`, outer.style);
+    if (WITH_MARKERS.has(layer.tag) && MARKERS.some((name) => (style[name] ?? 'none') !== 'none')) return writeMarked(layer, attrs, context, `${id}${tail}`);
     const children = doc.children(layer.id);
     const inner = children.length > 0 ? children.map((child) => writeLayer(child, context)).join('') : '';
     const open = `<${layer.tag}${id}${attributes(attrs, context)}${tail}`;
     return inner ? `${open}>${inner}</${layer.tag}>` : `${open}/>`;
+  }
+
+  /** A path with its markers, in a group that has what holds for both. */
+  function writeMarked(layer: Layer, attrs: Record<string, string>, context: Context, tail: string): string {
+    const { style } = context;
+    const markerOf = (name: (typeof MARKERS)[number]) => {
+      const found = doc.find('layer', /url\(#([^)]+)\)/.exec(style[name] ?? '')?.[1] ?? '');
+      return found?.tag === 'marker' ? found : undefined;
+    };
+    const strokeWidth = Number.parseFloat(style['stroke-width'] ?? '1');
+    const placed = markersUnderWay > DEEPEST_MARKERS ? [] : placedMarkers(stepsOf(layer), { start: markerOf('marker-start'), mid: markerOf('marker-mid'), end: markerOf('marker-end') }, strokeWidth);
+    const effects = Object.fromEntries(Object.entries(attrs).filter(([name]) => HOLDS_TOGETHER.includes(name) || ONLY_IN_STYLE.has(name)));
+    const paint = Object.fromEntries(Object.entries(attrs).filter(([name]) => !(name in effects)));
+    const path = `<${layer.tag}${attributes(paint, context)}/>`;
+    if (placed.length === 0) return `<${layer.tag}${attributes(attrs, context)}${tail}/>`;
+    const paints = { fill: style.fill ?? '#000', stroke: style.stroke ?? 'none' };
+    // Markers take nothing from the path, so what is around it is said to be as at first.
+    const reset = Object.fromEntries(Object.keys(INITIAL).flatMap((name) => (name in style ? [[name, INITIAL[name]]] : [])));
+    markersUnderWay++;
+    const markers = placed.map(({ marker, matrix, clip }) => {
+      const own = { ...reset, ...inheritedOf(marker.attrs) };
+      const inside: Context = { style: inheritedOf(marker.attrs), matrix, recolouring: context.recolouring, all: true, paints };
+      const inner = doc
+        .children(marker.id)
+        .map((child) => writeLayer(child, inside))
+        .join('');
+      if (!inner) return '';
+      let cut = '';
+      if (clip) {
+        const key = `marker ${marker.id}`;
+        const id = ids.idFor(key);
+        const [x, y, width, height] = clip.map((value) => printNumber(value));
+        defs.set(key, `<clipPath id="${id}"><rect x="${x}" y="${y}" width="${width}" height="${height}"/></clipPath>`);
+        cut = ` clip-path="url(#${id})"`;
+      }
+      const faded = marker.opacity < 1 ? ` opacity="${printNumber(marker.opacity, 4)}"` : '';
+      return `<g${attributes(own, inside)} transform="${printTransform(matrix) || 'translate(0)'}"${cut}${faded}>${inner}</g>`;
+    });
+    markersUnderWay--;
+    const first = /^markers/.test(style['paint-order'] ?? '');
+    return `<g${tail}${attributes(effects, context)}>${first ? '' : path}${markers.join('')}${first ? path : ''}</g>`;
+  }
+  let markersUnderWay = 0;
+
+  /** Letters that clip: one path, since a clip path holds no groups. */
+  function writeClipText(layer: Layer, context: Context): string {
+    const { runs, missing } = outlineText(layer, context.style, fonts);
+    for (const family of missing) noticed.missingFonts.add(family);
+    const d = runs.map((run) => run.d).join('');
+    const transform = printTransform(layer.transform);
+    return d ? `<path d="${d}"${attributes(paintOnly(layer.attrs), context)}${transform ? ` transform="${transform}"` : ''}/>` : '';
   }
 
   function writePicture(attrs: Record<string, string>, context: Context, tail: string): string {

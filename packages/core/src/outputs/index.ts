@@ -1,6 +1,9 @@
 /** One file per format: its settings with defaults, and what the rest needs to know of it. */
 import { z } from 'zod';
 import { jpeg, jpegFormat } from './jpeg';
+
+export { isFullChroma } from './jpeg';
+
 import { pdf, pdfFormat } from './pdf';
 import { png, pngFormat } from './png';
 import { svg, svgFormat } from './svg';

@@ -66,9 +66,9 @@ export function allOutputs(doc: ProjectDocument): Output[] {
 export function planFile(doc: ProjectDocument, projectName: string, piece: Piece, output: Output): FileToMake {
   const { settings } = doc;
   const spec = doc.find('spec', output.specId);
-  const size = sizeOf(piece.region, output.size, spec?.drawnAtScale);
   const { format } = output.settings;
-  const { extension } = FORMATS[format];
+  const { extension, raster } = FORMATS[format];
+  const size = sizeOf(piece.region, output.size, spec?.drawnAtScale, raster ? 'pixels' : 'vectors');
   const values = (word: TemplateWord): string => {
     switch (word) {
       case 'piece':

@@ -24,7 +24,7 @@ export type SizeRule = z.infer<typeof sizeRule>;
 export type Region = { x: number; y: number; width: number; height: number };
 
 export type PlannedSize = {
-  /** What the file measures, whole. */
+  /** What the file measures: whole px for files of pixels, for vectors exact to a thousandth. */
   widthPx: number;
   heightPx: number;
   /** Output px for one px of the Bench. */
@@ -39,13 +39,14 @@ export type PlannedSize = {
 
 /** round(region × scale), at least 1; an offset between pixels never adds one. */
 const whole = (length: number) => Math.max(1, Math.round(length + 1e-9));
+const exact = (length: number) => Math.max(0.001, +length.toFixed(3));
 
 /**
- * The size of a file from its region and rule. `drawnAtScale` divides factors and dpi.
+ * The size of a file of pixels or of vectors from its region and rule. `drawnAtScale` divides factors and dpi.
  * The scale is exact, so that lines on the grid stay on the grid: where the size had to be rounded,
  * the view gives or takes the part of a pixel at its right and lower edge.
  */
-export function sizeOf(region: Region, rule: SizeRule, drawnAtScale = 1): PlannedSize {
+export function sizeOf(region: Region, rule: SizeRule, drawnAtScale = 1, kind: 'pixels' | 'vectors' = 'pixels'): PlannedSize {
   const { width, height } = region;
   let scale: number;
   let dpi: number = PX_PER_INCH;
@@ -72,9 +73,13 @@ export function sizeOf(region: Region, rule: SizeRule, drawnAtScale = 1): Planne
       fixed = rule;
       break;
   }
-  const widthPx = fixed.widthPx ?? whole(width * scale);
-  const heightPx = fixed.heightPx ?? whole(height * scale);
+  const side = kind === 'vectors' ? exact : whole;
+  const widthPx = fixed.widthPx ?? side(width * scale);
+  const heightPx = fixed.heightPx ?? side(height * scale);
   const view: Region = { x: region.x, y: region.y, width: widthPx / scale, height: heightPx / scale };
+  // What differs by less than a thousandth of a px is the region itself.
+  if (kind === 'vectors' && Math.abs(view.width - width) * scale <= 0.0006) view.width = width;
+  if (kind === 'vectors' && Math.abs(view.height - height) * scale <= 0.0006) view.height = height;
   if (rule.kind === 'box') {
     view.x -= (view.width - width) / 2;
     view.y -= (view.height - height) / 2;

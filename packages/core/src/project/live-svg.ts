@@ -5,7 +5,7 @@ import { layerToPlane } from '../artwork/bounds';
 import { isIdentity, multiply, printNumber, translate } from '../artwork/matrix';
 import { toBase64 } from '../artwork/pictures';
 import { escapeAttribute, escapeText, SVG_NS, XLINK_NS } from '../artwork/xml';
-import type { Pictures } from '../compose/write-layers';
+import { blendStyle, ONLY_IN_STYLE, type Pictures } from '../compose/write-layers';
 import { DEFS, type ProjectDocument, ROOT } from '../document/document';
 import type { Layer } from '../document/records';
 
@@ -15,7 +15,10 @@ const attribute = (key: string, value: string) => ` ${key}="${escapeAttribute(va
 export function writeLiveLayer(doc: ProjectDocument, layer: Layer, pictures: Pictures, saw: (layer: Layer) => void = () => {}): string {
   saw(layer);
   let attrs = attribute('id', layer.id);
+  const style = blendStyle(layer.attrs);
+  if (style) attrs += attribute('style', style);
   for (const [key, value] of Object.entries(layer.attrs)) {
+    if (ONLY_IN_STYLE.has(key)) continue;
     if (key === 'href' && layer.tag === 'image') {
       const blob = pictures(value.slice('blob:'.length));
       if (blob) attrs += ` xlink:href="data:${blob.mediaType};base64,${toBase64(blob.bytes)}"`;

@@ -1,25 +1,21 @@
 import { PT_PER_PX } from '@tolvik/core';
 import PDFDocument from 'pdfkit';
-import svgToPdf from 'svg-to-pdfkit';
 import type { Rendered, RenderJob } from '../job';
-import { encodePng, unpremultiply } from '../png/encode';
-import { rasterise, resized } from '../rasterise';
+import type { Doc } from '../pdf/content';
+import { drawSvgPage } from '../pdf/page';
+import { readPictures } from '../pdf/pictures';
 import { seenWhenDrawn } from '../seen';
-
-/** What PDF vectors here cannot say; such a page becomes a picture. */
-const NEEDS_FLATTENING = /<filter[\s>]|mix-blend-mode|mask-type="alpha"/;
-const FLATTEN_DPI = 300;
-const MAX_FLATTENED_SIDE = 8000;
 
 /**
  * A page, or several with their titles as bookmarks; sizes in points. Same input, same bytes: the dates are fixed,
  * and the file id is derived from them.
  */
 export async function renderPdf(job: RenderJob): Promise<Rendered> {
-  const { svg, widthPx, heightPx, pages } = job;
+  const { svg, widthPx, heightPx } = job;
   const doc = new PDFDocument({
     autoFirstPage: false,
     compress: true,
+    pdfVersion: '1.7',
     // No text is ever written, so no font is loaded.
     font: null as never,
     info: { Producer: 'Tolvik', Creator: 'Tolvik', CreationDate: new Date(0), ModDate: new Date(0) },
@@ -27,10 +23,14 @@ export async function renderPdf(job: RenderJob): Promise<Rendered> {
   const chunks: Buffer[] = [];
   doc.on('data', (chunk: Buffer) => chunks.push(chunk));
   const finished = new Promise<void>((resolve, reject) => doc.on('end', resolve).on('error', reject));
+  const pages = job.pages ?? [{ svg, widthPx, heightPx, title: '' }];
+  const pictures = await readPictures(pages.map((page) => page.svg));
   let flattened = false;
-  for (const page of pages ?? [{ svg, widthPx, heightPx, title: '' }]) {
-    flattened = drawPage(doc, page) || flattened;
-    if (pages) doc.outline.addItem(page.title);
+  for (const page of pages) {
+    const drawn = drawSvgPage(doc as unknown as Doc, page.svg, page.widthPx, page.heightPx, pictures);
+    flattened ||= drawn.flattened;
+    addPage(doc, page.widthPx * PT_PER_PX, page.heightPx * PT_PER_PX, drawn);
+    if (job.pages) doc.outline.addItem(page.title);
   }
   doc.end();
   await finished;
@@ -47,26 +47,21 @@ export async function renderPdf(job: RenderJob): Promise<Rendered> {
       colourType: flattened ? 'picture' : 'vector',
       pages: first.pages,
       flattened,
-      seen: pages ? undefined : seenWhenDrawn(job),
+      seen: job.pages ? undefined : seenWhenDrawn(job),
     },
   };
 }
 
-/** Adds a page; answers whether it had to become a picture. */
-function drawPage(doc: PDFKit.PDFDocument, { svg, widthPx, heightPx }: Pick<RenderJob, 'svg' | 'widthPx' | 'heightPx'>): boolean {
-  const widthPt = widthPx * PT_PER_PX;
-  const heightPt = heightPx * PT_PER_PX;
+/** A page with what was drawn for it; its colours blend in sRGB, by themselves (ISO 32000-1 §11.6.7). */
+function addPage(doc: PDFKit.PDFDocument, widthPt: number, heightPt: number, { text, resources }: Pick<ReturnType<typeof drawSvgPage>, 'text' | 'resources'>): void {
   doc.addPage({ size: [widthPt, heightPt], margin: 0 });
-  if (!NEEDS_FLATTENING.test(svg)) {
-    svgToPdf(doc, resized(svg, widthPt, heightPt), 0, 0, { width: widthPt, height: heightPt, assumePt: true, warningCallback: () => {} });
-    return false;
-  }
-  const scale = Math.min(FLATTEN_DPI / 96, MAX_FLATTENED_SIDE / Math.max(widthPx, heightPx));
-  const [w, h] = [Math.max(1, Math.round(widthPx * scale)), Math.max(1, Math.round(heightPx * scale))];
-  const picture = rasterise(resized(svg, w, h), w, h);
-  unpremultiply(picture.data);
-  doc.image(encodePng(picture.data, w, h, { dpi: FLATTEN_DPI, effort: 'faster' }), 0, 0, { width: widthPt, height: heightPt });
-  return true;
+  const { dictionary } = doc.page as unknown as { dictionary: { data: Record<string, unknown> } };
+  dictionary.data.Group = { Type: 'Group', S: 'Transparency', CS: 'DeviceRGB', I: true };
+  Object.assign((dictionary.data.Resources as { data: Record<string, unknown> }).data, resources);
+  // The writer begins each page with its own coordinates; ours are PDF's.
+  const content = doc.page.content as unknown as { buffer: Buffer[]; uncompressedLength?: number };
+  content.buffer = [];
+  doc.addContent(text);
 }
 
 /** Pages and the size of the first in points, from the file's page objects (ISO 32000-1 §7.7.3.3). Throws when it is no whole PDF. */

@@ -1,10 +1,34 @@
-import { parseLength, type SettingsOf } from '@tolvik/core';
+import { largestScale, type Matrix, multiply, parseLength, parseTransform, parseViewBox, type SettingsOf, viewBoxTransform } from '@tolvik/core';
 import { type Config, optimize } from 'svgo';
 import type { Rendered, RenderJob } from '../job';
 import { seenWhenDrawn } from '../seen';
+import { type Node, readTree } from '../svg/tree';
+
+/** No coordinate is written with more digits than this. */
+const MOST_DECIMALS = 12;
+
+/**
+ * Digits behind the point so that as many are right in px of the file, whatever the transforms: one more for each
+ * time that anything in it is drawn ten times as large as its own units say, one less the other way round.
+ */
+function decimalsSeen(svg: string, decimals: number, widthPx: number, heightPx: number): number {
+  const { root } = readTree(svg);
+  const box = parseViewBox(root.attrs.viewBox) ?? { x: 0, y: 0, width: widthPx, height: heightPx };
+  let most = 0;
+  const visit = (node: Node, outer: Matrix) => {
+    const own = node.attrs.transform ? parseTransform(node.attrs.transform) : undefined;
+    const matrix = own ? multiply(outer, own) : outer;
+    most = Math.max(most, largestScale(matrix));
+    for (const child of node.children) visit(child, matrix);
+  };
+  visit(root, viewBoxTransform(box, widthPx, heightPx, 'none'));
+  // Definitions may measure in the box of what they are used for.
+  if (/="objectBoundingBox"/.test(svg)) most = Math.max(most, widthPx, heightPx);
+  return Math.min(MOST_DECIMALS, Math.max(0, decimals + Math.ceil(Math.log10(Math.max(1e-9, most)) - 0.31)));
+}
 
 /** The optimiser's settings for an SVG file; ids that the composer gave are never renamed. */
-export function svgoConfig({ decimals, layout }: SettingsOf<'svg'>): Config {
+export function svgoConfig({ layout }: SettingsOf<'svg'>, decimals: number, blends: boolean): Config {
   return {
     multipass: false,
     floatPrecision: decimals,
@@ -16,8 +40,10 @@ export function svgoConfig({ decimals, layout }: SettingsOf<'svg'>): Config {
           overrides: {
             cleanupIds: false,
             removeHiddenElems: false,
+            // A group that blends, or that holds what blends, is more than its attributes.
+            ...(blends ? { collapseGroups: false as const, moveGroupAttrsToElems: false as const, moveElemsAttrsToGroup: false as const } : {}),
             convertPathData: { floatPrecision: decimals },
-            convertTransform: { floatPrecision: Math.max(decimals, 3), transformPrecision: Math.max(decimals + 2, 5) },
+            convertTransform: { floatPrecision: Math.max(decimals, 3), transformPrecision: Math.max(decimals + 2, 6) },
             // Opacities and stroke widths are no coordinates: rounding them would change how things look.
             cleanupNumericValues: { floatPrecision: Math.max(decimals, 3) },
           },
@@ -29,7 +55,8 @@ export function svgoConfig({ decimals, layout }: SettingsOf<'svg'>): Config {
 
 export function renderSvg(job: RenderJob, settings: SettingsOf<'svg'>): Rendered {
   const { svg, widthPx, heightPx } = job;
-  let text = optimize(svg, svgoConfig(settings)).data;
+  const decimals = decimalsSeen(svg, settings.decimals, widthPx, heightPx);
+  let text = optimize(svg, svgoConfig(settings, decimals, svg.includes(' style="'))).data;
   if (!settings.dimensions) text = text.replace(/^<svg([^>]*)>/, (_, attrs: string) => `<svg${attrs.replace(/ (?:width|height)="[^"]*"/g, '')}>`);
   const bytes = Buffer.from(text, 'utf8');
   const size = measureSvg(bytes, settings.dimensions);

@@ -63,7 +63,7 @@ export async function insertDeliveryFiles(db: Queryable, deliveryId: string, fil
     `INSERT INTO delivery_files (delivery_id, position, path, piece_id, output_id, format, width_px, height_px, dpi, render_key, error, state, measured)
      SELECT $1, f.position - 1, path, piece_id, output_id, format, width_px, height_px, dpi, render_key, error,
        CASE WHEN error IS NOT NULL THEN 'failed' WHEN r.key IS NOT NULL THEN 'made' ELSE 'waiting' END, r.measured
-     FROM unnest($2::text[], $3::text[], $4::text[], $5::text[], $6::int[], $7::int[], $8::real[], $9::text[], $10::text[])
+     FROM unnest($2::text[], $3::text[], $4::text[], $5::text[], $6::float8[], $7::float8[], $8::real[], $9::text[], $10::text[])
        WITH ORDINALITY AS f (path, piece_id, output_id, format, width_px, height_px, dpi, render_key, error, position)
      LEFT JOIN renders r ON r.key = f.render_key
      RETURNING position, state`,

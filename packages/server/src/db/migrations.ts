@@ -123,4 +123,8 @@ export const MIGRATIONS: readonly string[] = [
   ALTER TABLE delivery_files ADD COLUMN measured jsonb;
   UPDATE delivery_files f SET measured = r.measured FROM renders r WHERE r.key = f.render_key AND f.state = 'made';
   `,
+  `
+  -- Vector files keep their exact size.
+  ALTER TABLE delivery_files ALTER COLUMN width_px TYPE double precision, ALTER COLUMN height_px TYPE double precision;
+  `,
 ];

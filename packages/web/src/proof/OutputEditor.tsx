@@ -5,6 +5,7 @@ import { useSession } from '../project/context';
 import { Button, Tick } from '../ui/controls';
 import { NumberField } from '../ui/NumberField';
 import { TextField } from '../ui/TextField';
+import { ChromaSelect } from './ChromaSelect';
 import { duplicateOutput, removeOutput, shiftOutput } from './outputs';
 
 const SIZE_KINDS: Record<SizeRule['kind'], string> = { factor: 'Factor', width: 'Width', height: 'Height', box: 'Fit in a box', dpi: 'Resolution' };
@@ -147,18 +148,23 @@ function FormatSettings({ settings, onChange }: { settings: OutputSettings; onCh
   switch (settings.format) {
     case 'jpeg':
       return (
-        <Row title="Quality">
-          <input
-            type="range"
-            aria-label="Quality"
-            min={1}
-            max={100}
-            value={settings.quality}
-            onChange={(event) => onChange({ ...settings, quality: Number(event.target.value) })}
-            className="min-w-0 flex-1 accent-spruce"
-          />
-          <NumberField label="Quality from 1 to 100" showLabel="" whole value={settings.quality} min={1} max={100} onChange={(quality) => onChange({ ...settings, quality })} className="w-[58px]" />
-        </Row>
+        <>
+          <Row title="Quality">
+            <input
+              type="range"
+              aria-label="Quality"
+              min={1}
+              max={100}
+              value={settings.quality}
+              onChange={(event) => onChange({ ...settings, quality: Number(event.target.value) })}
+              className="min-w-0 flex-1 accent-spruce"
+            />
+            <NumberField label="Quality from 1 to 100" showLabel="" whole value={settings.quality} min={1} max={100} onChange={(quality) => onChange({ ...settings, quality })} className="w-[58px]" />
+          </Row>
+          <Row title="Colours">
+            <ChromaSelect label="Colours" settings={settings} onChange={onChange} className="w-full" />
+          </Row>
+        </>
       );
     case 'png':
       return (

@@ -1,6 +1,7 @@
 import type { Output, OutputSettings } from '@tolvik/core';
 import { Button } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
+import { ChromaSelect } from '../ChromaSelect';
 import { sameSettings } from './panes';
 
 /** The settings that are tried in one pane, moved while one watches picture and weight; "Use this" makes them the output's. */
@@ -29,6 +30,7 @@ export function SettingStrip({ output, settings, onChange, onUse, onClose }: { o
             onChange={(quality) => onChange({ ...settings, quality })}
             className="w-[58px]"
           />
+          <ChromaSelect label="Colours tried" settings={settings} onChange={onChange} className="w-36" />
         </>
       )}
       {settings.format === 'svg' && (
