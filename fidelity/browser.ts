@@ -73,7 +73,8 @@ export class DrawnByBrowser {
             cell.style.cssText = `position:absolute;left:${x / density}px;top:${y / density}px;width:${pxWide / density}px;height:${pxHigh / density}px;overflow:hidden`;
             const frame = document.createElement('iframe');
             frame.setAttribute('sandbox', 'allow-same-origin');
-            frame.style.cssText = `border:0;width:${width}px;height:${height}px;transform-origin:0 0;transform:scale(${pxWide / density / width},${pxHigh / density / height})`;
+            // A frame has whole px; the drawing in it keeps its own size.
+            frame.style.cssText = `border:0;width:${Math.ceil(width)}px;height:${Math.ceil(height)}px;transform-origin:0 0;transform:scale(${pxWide / density / width},${pxHigh / density / height})`;
             cell.append(frame);
             const loaded = new Promise((resolve) => {
               frame.onload = resolve;

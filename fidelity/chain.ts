@@ -1,5 +1,21 @@
-import { Composer, defaultSettings, documentFonts, type Format, newId, type Output, outputRecord, ProjectDocument, placeFiles, planFiles, readSvg, specRecord } from '@tolvik/core';
-import { type Rendered, type RenderJob, renderFile, shippedFonts } from '@tolvik/render';
+import {
+  Composer,
+  defaultSettings,
+  documentFonts,
+  type Fonts,
+  type Format,
+  findTrouble,
+  newId,
+  type Output,
+  outputRecord,
+  ProjectDocument,
+  pictureFacts,
+  placeFiles,
+  planFiles,
+  readSvg,
+  specRecord,
+} from '@tolvik/core';
+import { type Rendered, type RenderJob, renderFile } from '@tolvik/render';
 
 /** A file as our chain makes it: read, placed on a Bench, planned, composed and rendered, as an export does it. */
 export type Made = { bytes: Buffer; widthPx: number; heightPx: number };
@@ -7,13 +23,16 @@ export type Chain = { widthPx: number; heightPx: number; svg: Made; png: Made; p
 
 export type Render = (job: RenderJob) => Promise<Rendered>;
 
+/** Checks that tell of a file which cannot show its drawing as it is. */
+const TELL = new Set(['pdf-flattens', 'picture-enlarged']);
+
 const OUTPUT = { order: 'a0', suffix: '', folder: '', background: 'none', recolour: { kind: 'asDrawn' }, on: true } as const;
 
 /**
  * Takes an SVG file through reading, composing and rendering in three formats; the PNG about `side` px long.
  * Throws a `Refusal` when it cannot be read.
  */
-export async function throughTheChain(source: Uint8Array, name: string, side: number, render: Render = renderFile): Promise<Chain> {
+export async function throughTheChain(source: Uint8Array, name: string, side: number, shipped: Fonts, render: Render = renderFile): Promise<Chain> {
   const artwork = readSvg(source, name);
   const scale = side / Math.max(artwork.width, artwork.height);
   const doc = new ProjectDocument();
@@ -31,14 +50,21 @@ export async function throughTheChain(source: Uint8Array, name: string, side: nu
   doc.apply({ puts: [specRecord.parse({ kind: 'spec', id: specId, order: 'a0', name: 'Fidelity' }), output('svg'), output('png', width), output('pdf')], removes: [] });
   doc.apply({ puts: placeFiles(doc, [{ name: 'drawing', artwork }], [specId]), removes: [] });
   const pictures = new Map(artwork.blobs.map((blob) => [blob.hash, blob]));
-  const composer = new Composer(doc, { fonts: documentFonts(doc, shippedFonts(import.meta.url), () => undefined), pictures: (hash) => pictures.get(hash) });
+  const fonts = documentFonts(doc, shipped, () => undefined);
+  const composer = new Composer(doc, { fonts, pictures: (hash) => pictures.get(hash) });
+  const plan = planFiles(doc, 'fidelity');
+  const pictureSize = (hash: string) => {
+    const blob = pictures.get(hash);
+    return (blob && pictureFacts(blob.bytes)) ?? undefined;
+  };
+  const found = findTrouble({ doc, plan, fonts, pictureSize }).filter(({ check }) => TELL.has(check));
   const made: Partial<Record<Format, Made>> = {};
-  for (const file of planFiles(doc, 'fidelity').files) {
+  for (const file of plan.files) {
     if (file.problem) throw new Error(file.problem);
     const { pictures: shown, ...job } = composer.job(file);
     const { bytes, measured } = await render({ ...job, pictures: shown.flatMap((hash) => pictures.get(hash) ?? []) });
     made[file.format] = { bytes, widthPx: measured.widthPx, heightPx: measured.heightPx };
   }
   const { svg, png, pdf } = made as Record<Format, Made>;
-  return { widthPx: artwork.width, heightPx: artwork.height, svg, png, pdf, told: artwork.dropped.map(({ what }) => what) };
+  return { widthPx: artwork.width, heightPx: artwork.height, svg, png, pdf, told: [...artwork.dropped.map(({ what }) => what), ...found.map(({ message }) => message)] };
 }

@@ -22,6 +22,15 @@ export function differingShare(a: Picture, b: Picture): number {
   return differing / (width * height);
 }
 
+/** By how much two pictures differ at the most, in any channel of any px; 255 when their sizes do. */
+export function largestDifference(a: Picture, b: Picture): number {
+  if (a.width !== b.width || a.height !== b.height) return 255;
+  const [one, other] = [onGround(a), onGround(b)];
+  let most = 0;
+  for (let i = 0; i < one.length; i++) most = Math.max(most, Math.abs(one[i] - other[i]));
+  return most;
+}
+
 function isNear(from: Uint8Array, at: number, among: Uint8Array, x: number, y: number, width: number, height: number): boolean {
   for (let dy = -1; dy <= 1; dy++) {
     for (let dx = -1; dx <= 1; dx++) {

@@ -3,18 +3,23 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
-import { Refusal } from '@tolvik/core';
+import { type Fonts, Refusal } from '@tolvik/core';
 import { PNG } from 'pngjs';
 import type { DrawnByBrowser } from './browser';
 import { type Chain, type Render, throughTheChain } from './chain';
-import { differingShare, type Picture } from './compare';
+import { differingShare, largestDifference, type Picture } from './compare';
 
 const run = promisify(execFile);
 
 /** Longest side of the pictures that are compared, in px. */
 export const SIDE = 160;
+/** What is compared with the browser's drawing of the source. */
+export const FORMATS = ['svg', 'png', 'pdf'] as const;
 /** A file is the same when at most this share of its px differs. */
 export const SAME = 0.002;
+
+/** What the third decimal of a coordinate may change in a channel, of 255: the rasteriser smooths edges in four rows to a px. */
+export const ROUNDING = 64;
 
 export type Judged = {
   name: string;
@@ -26,6 +31,10 @@ export type Judged = {
   told: string[];
   /** Why it was not made. */
   failed?: string;
+  /** Whether our SVG, read and exported again, gives the same pixels and the same bytes. */
+  again?: { pixels: boolean; bytes: boolean };
+  /** Bytes of our SVG. */
+  weight?: number;
 };
 
 export type Source = { name: string; bytes: Uint8Array };
@@ -34,12 +43,12 @@ export type Source = { name: string; bytes: Uint8Array };
 export type Seen = (name: string, pictures: Record<'source' | 'svg' | 'png' | 'pdf', Picture>) => void;
 
 /** Holds each format's file against the browser's drawing of its source. */
-export async function judge(sources: readonly Source[], browser: DrawnByBrowser, render?: Render, look?: Seen): Promise<Judged[]> {
+export async function judge(sources: readonly Source[], browser: DrawnByBrowser, fonts: Fonts, render?: Render, look?: Seen): Promise<Judged[]> {
   const results: Judged[] = [];
   const made: { source: Source; chain: Chain; pxWide: number; pxHigh: number }[] = [];
   for (const source of sources) {
     try {
-      const chain = await throughTheChain(source.bytes, source.name, SIDE, render);
+      const chain = await throughTheChain(source.bytes, source.name, SIDE, fonts, render);
       made.push({ source, chain, pxWide: Math.round(chain.png.widthPx), pxHigh: Math.round(chain.png.heightPx) });
     } catch (error) {
       const why = error instanceof Refusal ? error.problem.message : `it failed: ${error instanceof Error ? error.message : String(error)}`;
@@ -53,7 +62,9 @@ export async function judge(sources: readonly Source[], browser: DrawnByBrowser,
     const pdf = await drawnByPoppler(chain.pdf.bytes, pxWide, pxHigh);
     look?.(source.name, { source: expected[i], svg: ours[i], png, pdf });
     const share = (picture: Picture) => differingShare(expected[i], picture);
-    results.push({ name: source.name, svg: share(ours[i]), png: share(png), pdf: share(pdf), told: chain.told });
+    const second = await throughTheChain(chain.svg.bytes, source.name, SIDE, fonts, render).catch(() => null);
+    const again = { pixels: second !== null && largestDifference(PNG.sync.read(second.png.bytes), png) <= ROUNDING, bytes: second?.svg.bytes.equals(chain.svg.bytes) ?? false };
+    results.push({ name: source.name, svg: share(ours[i]), png: share(png), pdf: share(pdf), told: chain.told, again, weight: chain.svg.bytes.length });
   }
   return results;
 }

@@ -1,14 +1,18 @@
 import { mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { join, relative, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { RenderPool } from '@tolvik/render';
+import { RenderPool, shippedFonts } from '@tolvik/render';
 import { PNG } from 'pngjs';
+import { optimize } from 'svgo';
 import { DrawnByBrowser } from './browser';
-import { isSame, type Judged, judge, SIDE, type Source } from './measure';
+import { FORMATS, isSame, type Judged, judge, type Seen, SIDE, type Source } from './measure';
+import { packageSources } from './packages';
+import { countOf, intoDocument, line, markdown } from './report';
 
 /**
- * Holds what comes out against what came in, with a browser's drawing of the source as the judge: our own features,
- * or any folder of SVG files. `--look FOLDER` keeps the pictures of what differs.
+ * Holds what comes out against what came in, with a browser's drawing of the source as the judge: our own features
+ * (`features`), drawings of others (`packages`), or any folder of SVG files. `--look FOLDER` keeps the pictures that
+ * were compared, `--only PATTERN` and `--every N` take some of the files. Exit code 1 when something differs and nobody was told.
  */
 const root = fileURLToPath(new URL('..', import.meta.url));
 const FEATURES = join(root, 'packages/render/test/features');
@@ -17,7 +21,8 @@ const AT_ONCE = 48;
 const args = process.argv.slice(2);
 const lookAt = args.indexOf('--look') >= 0 ? args.splice(args.indexOf('--look'), 2)[1] : undefined;
 const only = args.indexOf('--only') >= 0 ? new RegExp(args.splice(args.indexOf('--only'), 2)[1]) : undefined;
-const folder = args[0] ? resolve(args[0]) : FEATURES;
+const every = args.indexOf('--every') >= 0 ? Number(args.splice(args.indexOf('--every'), 2)[1]) : 1;
+const which = args[0] ?? 'all';
 
 function filesIn(path: string): string[] {
   return readdirSync(path, { withFileTypes: true })
@@ -25,47 +30,60 @@ function filesIn(path: string): string[] {
     .flatMap((entry) => (entry.isDirectory() ? filesIn(join(path, entry.name)) : /\.svg$/i.test(entry.name) ? [join(path, entry.name)] : []));
 }
 
-const paths = (statSync(folder).isDirectory() ? filesIn(folder) : [folder]).filter((path) => !only || only.test(path));
-const sources: Source[] = paths.map((path) => ({ name: relative(folder, path).replace(/\.svg$/i, ''), bytes: readFileSync(path) }));
+const inFolder = (folder: string): Source[] =>
+  (statSync(folder).isDirectory() ? filesIn(folder) : [folder]).map((path) => ({ name: relative(folder, path).replace(/\.svg$/i, ''), bytes: readFileSync(path) }));
+
+/** What is asked for: our features, the packages, or a folder of somebody's own. */
+const parts: { part: string; sources: Source[] }[] = [];
+if (which === 'all' || which === 'features') parts.push({ part: 'features', sources: inFolder(FEATURES) });
+if (which === 'all' || which === 'packages') parts.push({ part: 'packages', sources: packageSources() });
+if (parts.length === 0) parts.push({ part: '', sources: inFolder(resolve(which)) });
+
 const pool = new RenderPool({ childPath: join(root, 'dist/render-child.mjs') });
 const browser = await DrawnByBrowser.start(SIDE);
-const results: Judged[] = [];
+let untold = 0;
 try {
-  for (let at = 0; at < sources.length; at += AT_ONCE) {
-    const some = await judge(
-      sources.slice(at, at + AT_ONCE),
-      browser,
-      (job) => pool.render(job),
-      lookAt
-        ? (name, pictures) => {
-            for (const [what, { width, height, data }] of Object.entries(pictures)) {
-              const png = new PNG({ width, height });
-              png.data = Buffer.from(data);
-              mkdirSync(lookAt, { recursive: true });
-              writeFileSync(join(lookAt, `${name.replaceAll('/', '_')}.${what}.png`), PNG.sync.write(png));
-            }
-          }
-        : undefined,
-    );
-    results.push(...some);
-    for (const result of some) if (!isSame(result.svg) || !isSame(result.png) || !isSame(result.pdf)) console.log(line(result));
+  for (const { part, sources } of parts) {
+    const chosen = sources.filter(({ name }, i) => (!only || only.test(name)) && i % every === 0);
+    const results: Judged[] = [];
+    for (let at = 0; at < chosen.length; at += AT_ONCE) {
+      const some = await judge(chosen.slice(at, at + AT_ONCE), browser, shippedFonts(import.meta.url), (job) => pool.render(job), lookAt ? keepPictures(lookAt) : undefined);
+      results.push(...some);
+      for (const result of some) if (FORMATS.some((format) => !isSame(result[format]))) console.log(line(result));
+    }
+    results.sort((a, b) => (a.name < b.name ? -1 : 1));
+    for (const format of FORMATS) untold += countOf(results, format).untold;
+    let text = markdown(results);
+    if (part === 'packages') text += `\n\n${weights(chosen, results)}`;
+    console.log(`\n${text.split('\n').slice(0, 8).join('\n')}\n`);
+    if (part && !only && every === 1) intoDocument(join(root, 'docs/fidelity.md'), part, text);
   }
 } finally {
   await browser.close();
   await pool.close();
 }
+process.exit(untold > 0 ? 1 : 0);
 
-function line({ name, svg, png, pdf, told, failed }: Judged): string {
-  const percent = (share: number | null) => (share === null ? '—' : isSame(share) ? 'same' : `${(share * 100).toFixed(1)} %`);
-  return `${name.padEnd(50)} SVG ${percent(svg).padEnd(8)} PNG ${percent(png).padEnd(8)} PDF ${percent(pdf).padEnd(8)} ${failed ?? told.join('; ')}`;
+/** How heavy our SVG files are beside their sources as the optimiser leaves them at its defaults. */
+function weights(sources: readonly Source[], results: readonly Judged[]): string {
+  const ours = new Map(results.map(({ name, weight }) => [name, weight ?? 0]));
+  let [sum, optimised, heavier] = [0, 0, 0];
+  for (const { name, bytes } of sources) {
+    const least = Buffer.byteLength(optimize(Buffer.from(bytes).toString('utf8')).data);
+    sum += ours.get(name) ?? 0;
+    optimised += least;
+    if ((ours.get(name) ?? 0) > bytes.length) heavier++;
+  }
+  return `Weight of the SVG files: ${(sum / 1024).toFixed(0)} KB, of the sources through the optimiser at its defaults ${(optimised / 1024).toFixed(0)} KB (${(sum / optimised).toFixed(2)} of it); ${heavier} of ${sources.length} are heavier than their source.`;
 }
 
-const count = (format: 'svg' | 'png' | 'pdf') => {
-  const differ = results.filter((result) => !isSame(result[format]) && !result.failed);
-  return { same: results.filter((result) => isSame(result[format])).length, told: differ.filter(({ told }) => told.length > 0).length, untold: differ.filter(({ told }) => told.length === 0).length };
-};
-console.log(`\n${results.length} files; ${results.filter(({ failed }) => failed).length} not made`);
-for (const format of ['svg', 'png', 'pdf'] as const) {
-  const { same, told, untold } = count(format);
-  console.log(`${format.toUpperCase()}: ${same} same, ${told} differ and told, ${untold} differ untold`);
+function keepPictures(folder: string): Seen {
+  mkdirSync(folder, { recursive: true });
+  return (name, pictures) => {
+    for (const [what, { width, height, data }] of Object.entries(pictures)) {
+      const png = new PNG({ width, height });
+      png.data = Buffer.from(data);
+      writeFileSync(join(folder, `${name.replaceAll('/', '_')}.${what}.png`), PNG.sync.write(png));
+    }
+  };
 }

@@ -6,7 +6,7 @@ const SIGN: Record<Severity, string> = { error: '!', warning: '-', hint: 'i' };
 
 /** Says what the checks find, a line each; exit code 1 when something would hold an export up. */
 export function check(selection: Selection): number {
-  const { name, doc, plan, refused, pictures } = open(selection);
+  const { name, doc, plan, refused, told, pictures } = open(selection);
   const pieces = new Map(plan.pieces.map((piece) => [piece.id, piece.name]));
   const pictureSize = (hash: string) => {
     const blob = pictures.get(hash);
@@ -14,10 +14,11 @@ export function check(selection: Selection): number {
   };
   const findings = findTrouble({ doc, plan, fonts: documentFonts(doc, shippedFonts(import.meta.url), (hash) => pictures.get(hash)?.bytes), pictureSize });
   for (const { message } of refused) process.stdout.write(`! ${message}\n`);
+  for (const words of told) process.stdout.write(`- ${words}\n`);
   for (const { severity, pieceId, message, accepted } of findings)
     process.stdout.write(`${accepted ? '+' : SIGN[severity]} ${pieces.get(pieceId) ?? name}: ${message}${accepted ? ` (accepted: ${accepted})` : ''}\n`);
   const count = (severity: Severity) => findings.filter((finding) => finding.severity === severity && !finding.accepted).length;
   const errors = count('error') + refused.length;
-  process.stdout.write(`${errors} errors, ${count('warning')} warnings, ${count('hint')} hints in ${plan.files.length} files\n`);
+  process.stdout.write(`${errors} errors, ${count('warning') + told.length} warnings, ${count('hint')} hints in ${plan.files.length} files\n`);
   return errors > 0 ? 1 : 0;
 }

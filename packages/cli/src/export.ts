@@ -10,8 +10,9 @@ const AHEAD = 64;
 
 /** Makes the files and writes them; a file that fails is told and the others go on. */
 export async function exportFiles(selection: Selection, out: string, jobs?: number): Promise<number> {
-  const { doc, pictures, files, plan, refused } = open(selection);
+  const { doc, pictures, files, plan, refused, told } = open(selection);
   for (const { message } of refused) process.stderr.write(`! ${message}\n`);
+  for (const words of told) process.stderr.write(`- ${words}\n`);
   const troubled = files.filter((file) => file.problem || file.clashCount > 0);
   if (troubled.length > 0) {
     const nameOf = new Map(plan.pieces.map((piece) => [piece.id, piece.name]));

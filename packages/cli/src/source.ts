@@ -31,6 +31,8 @@ export type Opened = {
   files: PlannedFile[];
   /** Source files that could not be read; the others go on. */
   refused: Problem[];
+  /** What was left out of files or is drawn otherwise, in words. */
+  told: string[];
 };
 
 const MAX_FILES = 20_000;
@@ -40,6 +42,7 @@ export function open({ source, spec, pieces }: Selection): Opened {
   const doc = new ProjectDocument();
   const pictures = new Map<string, Blob>();
   const refused: Problem[] = [];
+  const told: string[] = [];
   let stat: ReturnType<typeof statSync>;
   try {
     stat = statSync(source);
@@ -67,6 +70,7 @@ export function open({ source, spec, pieces }: Selection): Opened {
         const read = readSvg(readFileSync(path), path);
         artwork.push({ name: nameFromFile(path), artwork: read });
         for (const blob of read.blobs) pictures.set(blob.hash, blob);
+        for (const { what, count } of read.dropped) told.push(`${path}: ${what}${count > 1 ? `, ${count} times` : ''}`);
       } catch (error) {
         // Whatever is wrong with a file is its own trouble, and the others come in.
         refused.push(error instanceof Refusal ? error.problem : { code: 'read.failed', message: `${path} could not be read: ${error instanceof Error ? error.message : String(error)}`, where: path });
@@ -78,7 +82,7 @@ export function open({ source, spec, pieces }: Selection): Opened {
   if (spec) followOnly(doc, spec);
   const plan = planFiles(doc, name);
   const wanted = new Set((pieces ? pickPieces(plan.pieces, pieces) : plan.pieces).map((piece) => piece.id));
-  return { name, doc, pictures, plan, files: plan.files.filter((file) => wanted.has(file.pieceId)), refused };
+  return { name, doc, pictures, plan, files: plan.files.filter((file) => wanted.has(file.pieceId)), refused, told };
 }
 
 function svgFilesIn(folder: string): string[] {

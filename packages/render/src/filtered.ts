@@ -21,7 +21,9 @@ const print = (value: number) => String(+value.toPrecision(10));
  * user space: as much of it as lies in `seen`, with `scale` px for each unit. Null when it leaves nothing there.
  */
 export function drawnAlone(root: Node, node: Node, style: Style, seen: Bounds, scale: number): DrawnAlone | null {
-  const said = root.children.flatMap((child) => (child.tag === 'defs' ? child.children : [child])).find(({ attrs }) => attrs.id === referred(node.attrs.filter));
+  const id = referred(node.attrs.filter);
+  const definitions = root.children.flatMap((child) => (child.tag === 'defs' ? child.children : [child]));
+  const said = id === undefined ? undefined : definitions.find(({ attrs }) => attrs.id === id);
   const region = said && withRegion(said, node, 'filter-region');
   const { 'clip-path': _clip, mask: _mask, opacity: _opacity, style: _style, transform: _transform, ...attrs }: Record<string, string> = node.attrs;
   const inherited = Object.entries(style).map(([name, value]) => ` ${name}="${value}"`);

@@ -1,11 +1,15 @@
 import { type Bounds, invert, largestScale, type Matrix, multiply, parseTransform, parseViewBox, transformBounds, viewBoxTransform } from '@tolvik/core';
 import { asPicture, drawnAlone, withRegion } from './filtered';
+import { withTightBox } from './svg/boxed-paint';
 import { INITIAL, inherit, type Style } from './svg/style';
 import { flattened, hasExtremeScale, IDENTITY } from './svg/transforms';
 import { type Node, printTree, readTree, referred } from './svg/tree';
 
 /** What may need settling; all else, which is nearly all, goes to the rasteriser as it is. */
-const MAY_NEED = /<filter|scale\(|matrix\(|image-rendering|viewBox="[^"]*(?:e|\.0|\d{5})/;
+const MAY_NEED = /<filter|<(?:linear|radial)Gradient|<pattern|<mask|objectBoundingBox|scale\(|matrix\(|image-rendering|viewBox="[^"]*(?:e|\.0|\d{5})/;
+
+/** Definitions that may measure in the box of what they are used for. */
+const MEASURES_IN_BOX = /<(?:linear|radial)Gradient|<pattern|<mask|objectBoundingBox/;
 
 /**
  * A composed SVG in terms that the rasteriser draws as browsers do: regions of filters are told in user space, what is
@@ -17,6 +21,7 @@ export function settled(svg: string, width: number, height: number): string {
   const box = parseViewBox(root.attrs.viewBox) ?? { x: 0, y: 0, width, height };
   const toPage = viewBoxTransform(box, width, height, root.attrs.preserveAspectRatio);
   let made = root;
+  if (MEASURES_IN_BOX.test(svg)) made = withTightBoxes(made, byId);
   if (svg.includes('<filter')) made = withSettledFilters(made, byId, toPage, box);
   if (svg.includes('image-rendering'))
     made = mapped(made, ({ attrs, ...node }) => (/^(pixelated|crisp-edges)$/.test(attrs['image-rendering'] ?? '') ? { ...node, attrs: { ...attrs, 'image-rendering': 'optimizeSpeed' } } : null));
@@ -32,6 +37,19 @@ function mapped(node: Node, change: (node: Node) => Node | null): Node {
   const changed = change(node) ?? node;
   const children = changed.children.map((child) => mapped(child, change));
   return children.some((child, i) => child !== changed.children[i]) ? { ...changed, children } : changed;
+}
+
+function withTightBoxes(root: Node, byId: ReadonlyMap<string, Node>): Node {
+  const added: Node[] = [];
+  const visit = (node: Node, outer: Style): Node => {
+    if (node.tag === 'defs') return node;
+    const style = inherit(outer, node.attrs);
+    const made = withTightBox(node, style, byId, added) ?? node;
+    const children = made.children.map((child) => visit(child, style));
+    return children.some((child, i) => child !== made.children[i]) ? { ...made, children } : made;
+  };
+  const made = visit(root, INITIAL);
+  return added.length > 0 ? { ...made, children: [{ tag: 'defs', attrs: {}, children: added }, ...made.children] } : root;
 }
 
 function withSettledFilters(root: Node, byId: ReadonlyMap<string, Node>, toPage: Matrix, view: { x: number; y: number; width: number; height: number }): Node {

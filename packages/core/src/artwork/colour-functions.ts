@@ -56,7 +56,12 @@ function read(text: string, depth: number): Color | undefined {
   const call = /^([a-z-]+)\((.*)\)$/s.exec(text.trim());
   if (call?.[1] === 'color-mix') return mixed(call[2], depth);
   if (call?.[1] === 'light-dark') return read(splitAtCommas(call[2])[0] ?? '', depth + 1);
-  return parse(call ? plain(call[1], call[2]) : text.trim());
+  try {
+    return parse(call ? plain(call[1], call[2]) : text.trim());
+  } catch {
+    // The library throws on some of what is no colour.
+    return undefined;
+  }
 }
 
 /** A colour function with its math done, its angles in degrees and its numbers in range, as the library reads it. */

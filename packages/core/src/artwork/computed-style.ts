@@ -176,6 +176,7 @@ function compute(
     else attrs[name === 'text-decoration-line' ? 'text-decoration' : name] = value;
   }
   if (sizes.some((each) => each !== undefined)) attrs['font-size'] = printNumber(fontSize);
+  if (Object.values(attrs).some((value) => value.length < 100 && /^[-+\d.\s,]+(ex|ch)$/i.test(value))) tell('a length in ex or ch, taken for half the size of the letters');
   geometryInPx(node, measures, around.view);
   if (node.tag === 'svg' && (said.has('background') || said.has('background-color')) && Object.keys(parentAttrs).length === 0) tell('a background that a style sheet gives the page');
   transformed(node, transform, measures, around.view, tell);

@@ -138,7 +138,7 @@ function outline(layer: Layer, inherited: Record<string, string>, fonts: Fonts):
         y = toY ?? y;
         chunk = { start: x, glyphs: placed.length, lines: lines.length, anchor };
         lineFrom = x;
-      } else if (before?.font === font && before.size === size) x += kern(font, before.letter, all[from]) * scale;
+      } else if (before?.font === font && before.size === size && !('baseline-shift' in run.attrs)) x += kern(font, before.letter, all[from]) * scale;
       x += at('dx', from) ?? 0;
       y += at('dy', from) ?? 0;
       let to = from + 1;

@@ -108,6 +108,10 @@ function tellOfLetters(attrs: Readonly<Record<string, string>>, runs: readonly T
   const all = [attrs, ...runs.map((run) => run.attrs)];
   if (all.some((each) => /^(tb|vertical)/i.test(each['writing-mode'] ?? ''))) tell('text set from top to bottom, kept as a line');
   if (all.some((each) => /small-caps/i.test(each['font-variant'] ?? ''))) tell('small capitals, drawn as plain letters');
+  if (all.some((each) => /^(?!auto$|alphabetic$|baseline$)./i.test(each['dominant-baseline'] ?? each['alignment-baseline'] ?? '')))
+    tell('letters aligned by another baseline than their own, placed as the font measures it');
+  if (all.some((each) => /underline|overline|line-through/i.test(each['text-decoration'] ?? ''))) tell('lines under, over or through letters, placed by the size of the letters');
+  if (all.some((each) => /^(super|sub)$/i.test(each['baseline-shift'] ?? ''))) tell('raised or lowered letters, placed by their size');
   if (runs.some((run) => 'textLength' in run.attrs && run.attrs.textLength !== attrs.textLength)) tell('part of a text stretched to a length, drawn at its own');
 }
 
