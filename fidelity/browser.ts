@@ -61,6 +61,9 @@ export class DrawnByBrowser {
     const cells = drawings.map(({ bytes, width, height, pxWide, pxHigh }, i) => {
       this.served.set(`/${i}.svg`, bytes);
       const text = Buffer.from(bytes).includes('text') || Buffer.from(bytes).includes('t\0e\0x\0t');
+      // A drawing that says no size takes that of its frame, which has whole px: it gets one as large as its picture.
+      const fills = !/<(?:\w+:)?svg\b[^>]*\s(?:width|height)\s*=/.test(Buffer.from(bytes.subarray(0, 20_000)).toString('latin1'));
+      if (fills) return { src: `/${i}.svg`, width: pxWide / DENSITY, height: pxHigh / DENSITY, pxWide, pxHigh, x: (i % COLUMNS) * side, y: Math.floor(i / COLUMNS) * side, text };
       return { src: `/${i}.svg`, width, height, pxWide, pxHigh, x: (i % COLUMNS) * side, y: Math.floor(i / COLUMNS) * side, text };
     });
     const faces = SHIPPED_FACES.map(({ family, weight, italic }, i) => ({ family, weight: String(weight), style: italic ? 'italic' : 'normal', src: `/font/${i}` }));

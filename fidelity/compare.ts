@@ -1,8 +1,8 @@
 /** RGBA pixels, not premultiplied. */
 export type Picture = { width: number; height: number; data: Uint8Array };
 
-/** A channel may differ by so much (of 255) where edges are smoothed by another rule. */
-const TOLERANCE = 40;
+/** A channel may differ by so much (of 255) where edges are smoothed by another rule: the rasteriser has four rows to a px. */
+const TOLERANCE = 64;
 /** The ground pictures are laid on, so that white, black and nothing can be told apart. */
 const GROUND = [244, 217, 236];
 
@@ -29,6 +29,26 @@ export function largestDifference(a: Picture, b: Picture): number {
   let most = 0;
   for (let i = 0; i < one.length; i++) most = Math.max(most, Math.abs(one[i] - other[i]));
   return most;
+}
+
+/** A picture with each `by` × `by` px as one, colours weighed by their alpha. */
+export function shrunk({ width, height, data }: Picture, by: number): Picture {
+  const [w, h] = [Math.floor(width / by), Math.floor(height / by)];
+  const small = new Uint8Array(w * h * 4);
+  for (let y = 0, to = 0; y < h; y++) {
+    for (let x = 0; x < w; x++, to += 4) {
+      let [r, g, b, a] = [0, 0, 0, 0];
+      for (let dy = 0; dy < by; dy++) {
+        for (let dx = 0; dx < by; dx++) {
+          const at = ((y * by + dy) * width + x * by + dx) * 4;
+          const alpha = data[at + 3];
+          [r, g, b, a] = [r + data[at] * alpha, g + data[at + 1] * alpha, b + data[at + 2] * alpha, a + alpha];
+        }
+      }
+      if (a > 0) small.set([r / a, g / a, b / a, a / (by * by)], to);
+    }
+  }
+  return { width: w, height: h, data: small };
 }
 
 function isNear(from: Uint8Array, at: number, among: Uint8Array, x: number, y: number, width: number, height: number): boolean {

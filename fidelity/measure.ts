@@ -7,7 +7,7 @@ import { type Fonts, Refusal } from '@tolvik/core';
 import { PNG } from 'pngjs';
 import type { DrawnByBrowser } from './browser';
 import { type Chain, type Render, throughTheChain } from './chain';
-import { differingShare, largestDifference, type Picture } from './compare';
+import { differingShare, largestDifference, type Picture, shrunk } from './compare';
 
 const run = promisify(execFile);
 
@@ -69,13 +69,16 @@ export async function judge(sources: readonly Source[], browser: DrawnByBrowser,
   return results;
 }
 
+/** The PDF renderer widens strokes to a px of its own, so those are finer than what is compared. */
+const FINER = 4;
+
 /** The first page of a PDF, see-through where it says nothing. */
 async function drawnByPoppler(pdf: Buffer, pxWide: number, pxHigh: number): Promise<Picture> {
   const folder = mkdtempSync(join(tmpdir(), 'tolvik-fidelity-'));
   try {
     writeFileSync(join(folder, 'a.pdf'), pdf);
-    await run('pdftocairo', ['-png', '-transp', '-singlefile', '-scale-to-x', String(pxWide), '-scale-to-y', String(pxHigh), join(folder, 'a.pdf'), join(folder, 'a')]);
-    return PNG.sync.read(readFileSync(join(folder, 'a.png')));
+    await run('pdftocairo', ['-png', '-transp', '-singlefile', '-scale-to-x', String(pxWide * FINER), '-scale-to-y', String(pxHigh * FINER), join(folder, 'a.pdf'), join(folder, 'a')]);
+    return shrunk(PNG.sync.read(readFileSync(join(folder, 'a.png'))), FINER);
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }

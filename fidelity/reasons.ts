@@ -5,6 +5,7 @@ const REASONS: readonly [which: RegExp, formats: readonly ('svg' | 'png' | 'pdf'
   [/^geometry\/root-(fractional|mm)/, ['png', 'pdf'], 'sizes between px: the browser rounds a page to whole px, our files do not'],
   [/^clipping\//, ['png', 'pdf'], 'edges of clips: the browser lets what lies below shine through where two edges fall together, the rasteriser does not'],
   [/^filters\/(convolve|diffuse-lighting|morphology|tile|blend|composite)/, ['pdf'], 'filters that measure in px: drawn at 600 dpi for PDF, at the size of the screen by the browser'],
+  [/^text\/bold/, ['png'], 'edges of letters, smoothed by another rule'],
   [/^filters\/region-user-space/, ['png', 'pdf'], 'blur at the edge of a filter region: the browser lets in what lies outside, the rasteriser does not'],
   [/^patterns\/|^strokes\/pattern|^pictures\/in-pattern/, ['png'], 'tiles of patterns: the rasteriser draws each once and puts it between px'],
   [/^geometry\/hairlines/, ['pdf'], 'strokes thinner than a px: the PDF renderer makes them a px wide'],

@@ -111,7 +111,7 @@ function tellOfLetters(attrs: Readonly<Record<string, string>>, runs: readonly T
   if (all.some((each) => /^(?!auto$|alphabetic$|baseline$)./i.test(each['dominant-baseline'] ?? each['alignment-baseline'] ?? '')))
     tell('letters aligned by another baseline than their own, placed as the font measures it');
   if (all.some((each) => /underline|overline|line-through/i.test(each['text-decoration'] ?? ''))) tell('lines under, over or through letters, placed by the size of the letters');
-  if (all.some((each) => /^(super|sub)$/i.test(each['baseline-shift'] ?? ''))) tell('raised or lowered letters, placed by their size');
+  if (all.some((each) => /^(super|sub)$|[1-9]/i.test(each['baseline-shift'] ?? ''))) tell('raised or lowered letters, placed by their size');
   if (runs.some((run) => 'textLength' in run.attrs && run.attrs.textLength !== attrs.textLength)) tell('part of a text stretched to a length, drawn at its own');
 }
 

@@ -28,7 +28,7 @@ function decimalsSeen(svg: string, decimals: number, widthPx: number, heightPx: 
 }
 
 /** The optimiser's settings for an SVG file; ids that the composer gave are never renamed. */
-export function svgoConfig({ layout }: SettingsOf<'svg'>, decimals: number, blends: boolean): Config {
+export function svgoConfig({ layout }: SettingsOf<'svg'>, decimals: number, { blends, strokes }: { blends: boolean; strokes: boolean }): Config {
   return {
     multipass: false,
     floatPrecision: decimals,
@@ -41,6 +41,8 @@ export function svgoConfig({ layout }: SettingsOf<'svg'>, decimals: number, blen
             cleanupIds: false,
             removeHiddenElems: false,
             // A group that blends, or that holds what blends, is more than its attributes.
+            // Strokes that meet are drawn one over the other; as one path they would be drawn once, with other edges.
+            ...(strokes ? { mergePaths: false as const } : {}),
             ...(blends ? { collapseGroups: false as const, moveGroupAttrsToElems: false as const, moveElemsAttrsToGroup: false as const } : {}),
             convertPathData: { floatPrecision: decimals },
             convertTransform: { floatPrecision: Math.max(decimals, 3), transformPrecision: Math.max(decimals + 2, 6) },
@@ -56,7 +58,7 @@ export function svgoConfig({ layout }: SettingsOf<'svg'>, decimals: number, blen
 export function renderSvg(job: RenderJob, settings: SettingsOf<'svg'>): Rendered {
   const { svg, widthPx, heightPx } = job;
   const decimals = decimalsSeen(svg, settings.decimals, widthPx, heightPx);
-  let text = optimize(svg, svgoConfig(settings, decimals, svg.includes(' style="'))).data;
+  let text = optimize(svg, svgoConfig(settings, decimals, { blends: svg.includes(' style="'), strokes: /stroke="(?!none)/.test(svg) })).data;
   if (!settings.dimensions) text = text.replace(/^<svg([^>]*)>/, (_, attrs: string) => `<svg${attrs.replace(/ (?:width|height)="[^"]*"/g, '')}>`);
   const bytes = Buffer.from(text, 'utf8');
   const size = measureSvg(bytes, settings.dimensions);
