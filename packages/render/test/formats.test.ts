@@ -217,3 +217,22 @@ test('a picture in one ink covers where it is dark and stays open where it is li
   expect(a).toBe(255);
   expect(pixel(decoded, 20, 12)[3]).toBe(0);
 });
+
+describe('repeated parts of an SVG', () => {
+  const STAR = 'M0 -5l1.5 3.5 3.5 .3-2.7 2.3.9 3.6-3.2-2-3.2 2 .9-3.6-2.7-2.3 3.5-.3z';
+  const many = Array.from({ length: 20 }, (_, i) => `<g transform="translate(${(i % 5) * 5} ${Math.floor(i / 5) * 5})"><path d="${STAR}" fill="#d2452f"/><circle r="${i === 7 ? 2 : 1}"/></g>`).join('');
+
+  test('are written once, and look the same', async () => {
+    const { bytes } = await renderFile(job('svg', 96, many));
+    const text = bytes.toString();
+    expect(text.split('l1.5').length - 1).toBeLessThan(3);
+    expect(text.match(/<use/g)?.length).toBeGreaterThan(15);
+    const [drawn, source] = [rasterise(text, 96, 96), rasterise(icon(many, 96), 96, 96)];
+    expect(difference(drawn.data, source.data)).toBeLessThan(0.5);
+  });
+
+  test('stay as they are where sharing them would save nothing', async () => {
+    const { bytes } = await renderFile(job('svg', 96, '<path d="M0 0h3v3z"/><path d="M0 0h3v3z" transform="translate(5)"/>'.repeat(8)));
+    expect(bytes.toString()).not.toContain('<use');
+  });
+});

@@ -2,8 +2,13 @@ import { largestScale, type Matrix, multiply, parseLength, parseTransform, parse
 import { type Config, optimize } from 'svgo';
 import type { Rendered, RenderJob } from '../job';
 import { seenWhenDrawn } from '../seen';
-import { type Node, readTree } from '../svg/tree';
+import { withSharedParts } from '../svg/share';
+import { type Node, printTree, readTree } from '../svg/tree';
 
+/** Definitions that are never drawn need nothing around them (SVG 2 §5.3). */
+const ONLY_DEFINITIONS = /^(<svg[^>]*>)<defs>((?:<(linearGradient|radialGradient|clipPath|mask|filter|pattern)\b[^>]*(?:\/>|>(?:(?!<\/\3>)[\s\S])*<\/\3>))+)<\/defs>/;
+/** Below so many characters nothing repeats for long enough. */
+const WORTH_SHARING = 400;
 /** No coordinate is written with more digits than this. */
 const MOST_DECIMALS = 12;
 
@@ -58,7 +63,9 @@ export function svgoConfig({ layout }: SettingsOf<'svg'>, decimals: number, { bl
 export function renderSvg(job: RenderJob, settings: SettingsOf<'svg'>): Rendered {
   const { svg, widthPx, heightPx } = job;
   const decimals = decimalsSeen(svg, settings.decimals, widthPx, heightPx);
-  let text = optimize(svg, svgoConfig(settings, decimals, { blends: svg.includes(' style="'), strokes: /stroke="(?!none)/.test(svg) })).data;
+  const shared = svg.length > WORTH_SHARING ? withSharedParts(readTree(svg).root) : null;
+  let text = optimize(shared ? printTree(shared) : svg, svgoConfig(settings, decimals, { blends: svg.includes(' style="'), strokes: /stroke="(?!none)/.test(svg) })).data;
+  if (!shared && settings.layout === 'oneLine') text = text.replace(ONLY_DEFINITIONS, '$1$2');
   if (!settings.dimensions) text = text.replace(/^<svg([^>]*)>/, (_, attrs: string) => `<svg${attrs.replace(/ (?:width|height)="[^"]*"/g, '')}>`);
   const bytes = Buffer.from(text, 'utf8');
   const size = measureSvg(bytes, settings.dimensions);
