@@ -1,5 +1,6 @@
-import { readFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
+import { pathToFileURL } from 'node:url';
 import type { Page } from '@playwright/test';
 import type { Layer, ProjectRecord } from '@tolvik/core';
 import sharp from 'sharp';
@@ -277,4 +278,38 @@ test('one colour is changed everywhere, and what looks alike is picked', async (
   await page.getByRole('button', { name: 'Change 2 uses' }).click();
   await saved(page);
   expect((await layers(app, id)).filter((layer) => layer.attrs.fill === '#12343b')).toHaveLength(2);
+});
+
+test('a WebP picture is on the Bench as it is in the files', async ({ page, openProject }) => {
+  const webp = await sharp({ create: { width: 24, height: 24, channels: 3, background: '#c02010' } })
+    .webp({ lossless: true })
+    .toBuffer();
+  await openProject('WebP', { 'photo.svg': icon(`<image width="24" height="24" href="data:image/webp;base64,${webp.toString('base64')}"/>`) });
+  await pieceRow(page, 'photo').click();
+  await page.keyboard.press('.');
+  await expect
+    .poll(async () => {
+      const { x, y } = await middle(page);
+      return pixel(page, x + 60, y + 40);
+    })
+    .toBe('#c02010');
+});
+
+test('a browser shows one artboard of a saved project file, as large as its window', async ({ page, app, openProject }, info) => {
+  const id = await openProject('Saved', {
+    'sea.svg': icon('<rect width="24" height="24" fill="#1040c0"/>'),
+    'land.svg': icon('<rect width="24" height="24" fill="#10a020"/>'),
+  });
+  const text = await (await fetch(`${app.url}/api/projects/${id}/project.svg`)).text();
+  const path = info.outputPath('saved.svg');
+  writeFileSync(path, text);
+  for (const [name, colour] of [
+    ['sea', '#1040c0'],
+    ['land', '#10a020'],
+  ]) {
+    await page.goto('about:blank');
+    await page.goto(`${pathToFileURL(path)}#${name}`);
+    await expect.poll(() => pixel(page, 640, 400)).toBe(colour);
+    await expect.poll(() => pixel(page, 300, 60)).toBe(colour);
+  }
 });

@@ -62,7 +62,7 @@ export class DrawnByBrowser {
       this.served.set(`/${i}.svg`, bytes);
       const text = Buffer.from(bytes).includes('text') || Buffer.from(bytes).includes('t\0e\0x\0t');
       // A drawing that says no size takes that of its frame, which has whole px: it gets one as large as its picture.
-      const fills = !/<(?:\w+:)?svg\b[^>]*\s(?:width|height)\s*=/.test(Buffer.from(bytes.subarray(0, 20_000)).toString('latin1'));
+      const fills = !/<(?:\w+:)?svg\b[^>]*\s(?:width|height)\s*=/.test(Buffer.from(bytes.subarray(0, 20_000)).toString('latin1').replaceAll('\0', ''));
       if (fills) return { src: `/${i}.svg`, width: pxWide / DENSITY, height: pxHigh / DENSITY, pxWide, pxHigh, x: (i % COLUMNS) * side, y: Math.floor(i / COLUMNS) * side, text };
       return { src: `/${i}.svg`, width, height, pxWide, pxHigh, x: (i % COLUMNS) * side, y: Math.floor(i / COLUMNS) * side, text };
     });

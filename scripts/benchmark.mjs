@@ -1,11 +1,12 @@
 /** npm run benchmark: builds, then measures; see benchmarks/run.ts. Results as a table and in benchmarks/results/. */
 import { build } from 'esbuild';
 import { nodeBuild } from './build.mjs';
-import { buildIfChanged, checkNode, installPackages, needBrowser, root } from './parts/machine.mjs';
+import { buildIfChanged, checkNode, installPackages, needBrowser, needNativeRenderer, root } from './parts/machine.mjs';
 
 checkNode();
 installPackages();
 needBrowser();
+needNativeRenderer();
 buildIfChanged();
 const options = nodeBuild();
 // dist/ lies where benchmarks/ lies, so scripts are found by the same relative path.

@@ -53,6 +53,13 @@ export function aptInstall(...packages) {
   return run('apt-get', ['install', '-y', '-q', '--no-install-recommends', ...packages], quiet);
 }
 
+/** The native renderer that measurements are held against. */
+export function needNativeRenderer() {
+  if (onPath('rsvg-convert')) return;
+  say('Installing librsvg2-bin…');
+  if (!aptInstall('librsvg2-bin')) giveUp('The benchmark needs rsvg-convert; run "sudo apt-get install librsvg2-bin" and try again.');
+}
+
 /** What draws and reads PDFs in tests and measurements. */
 export function needPoppler() {
   if (onPath('pdftocairo')) return;

@@ -147,7 +147,7 @@ describe('grounds and boxes', () => {
     return compose(doc, (file) => file.outputId === outputs[1].id);
   };
 
-  test('a JPEG always has a ground', () => expect(withOutput({ settings: { format: 'jpeg', quality: 80 } })).toContain('<rect width="20" height="10" fill="#ffffff"/>'));
+  test('a JPEG always has a ground', () => expect(withOutput({ settings: { format: 'jpeg', quality: 80, chroma: 'auto' } })).toContain('<rect width="20" height="10" fill="#ffffff"/>'));
   test('the artboard lends its ground', () => expect(withOutput({}, '#123456')).toContain('fill="#123456"'));
   test('an output may do without it', () => expect(withOutput({ background: 'none' }, '#123456')).not.toContain('#123456'));
   test('an output may have its own', () => expect(withOutput({ background: '#abcdef' }, '#123456')).toContain('#abcdef'));

@@ -41,3 +41,59 @@ test('a data URI becomes a blob named by its bytes', () => {
   expect(blob).toMatchObject({ mediaType: 'image/png', hash: sha256Hex(Buffer.from(TINY_PNG, 'base64')) });
   expect(blobFromDataUri('data:image/png;base64,AAAA')).toBeNull();
 });
+
+describe('how a photograph is turned', () => {
+  /** A JPEG header of 30 × 20 px with an Exif block that says an orientation, in either order of bytes. */
+  const photo = (orientation: number, little: boolean, components = 3) => {
+    const u16 = (value: number) => (little ? [value & 255, value >> 8] : [value >> 8, value & 255]);
+    const u32 = (value: number) => (little ? [value & 255, value >> 8, 0, 0] : [0, 0, value >> 8, value & 255]);
+    const tiff = [...(little ? [0x49, 0x49] : [0x4d, 0x4d]), ...u16(42), ...u32(8), ...u16(1), ...u16(0x0112), ...u16(3), ...u32(1), ...u16(orientation), 0, 0, ...u32(0)];
+    const exif = [0x45, 0x78, 0x69, 0x66, 0, 0, ...tiff];
+    return Uint8Array.from([
+      0xff,
+      0xd8,
+      0xff,
+      0xe1,
+      0,
+      exif.length + 2,
+      ...exif,
+      0xff,
+      0xc0,
+      0,
+      17,
+      8,
+      0,
+      20,
+      0,
+      30,
+      components,
+      1,
+      0x11,
+      0,
+      2,
+      0x11,
+      1,
+      3,
+      0x11,
+      1,
+      0xff,
+      0xda,
+      0,
+      0,
+      0,
+      0,
+      0,
+      0,
+      0,
+      0,
+    ]);
+  };
+
+  test.each([true, false])('is read from its Exif, little end first: %s', (little) => {
+    expect(pictureFacts(photo(1, little))).toEqual({ mediaType: 'image/jpeg', width: 30, height: 20 });
+    expect(pictureFacts(photo(6, little))).toEqual({ mediaType: 'image/jpeg', width: 20, height: 30, turned: true });
+    expect(pictureFacts(photo(3, little))).toEqual({ mediaType: 'image/jpeg', width: 30, height: 20, turned: true });
+    expect(pictureFacts(photo(99, little))).toEqual({ mediaType: 'image/jpeg', width: 30, height: 20 });
+    expect(pictureFacts(photo(1, little, 4))).toMatchObject({ inks: true });
+  });
+});

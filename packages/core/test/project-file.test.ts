@@ -1,4 +1,4 @@
-import { type Blob, editionRecord, newId, readProjectFile, readSvg, sliceRecord, writeProjectFile } from '../src';
+import { type Blob, editionRecord, newId, ProjectDocument, readProjectFile, readSvg, sliceRecord, writeProjectFile } from '../src';
 import { project, refusalOf, snapshot, svg, TINY_PNG } from './fixtures';
 
 function full() {
@@ -60,4 +60,13 @@ test('scripts in a project file do not survive either', () => {
   const back = readProjectFile(text.replace('</svg>', '<script>alert(1)</script></svg>'), 'p.svg');
   expect(JSON.stringify(back.records)).not.toContain('alert');
   expect(back.dropped).toEqual([{ what: 'a script', count: 1 }]);
+});
+
+test('what did not change stands where it stood, whatever was edited last', () => {
+  const { doc } = project({ a: svg('<rect width="9" height="9"/>'), b: svg('<circle r="9"/>') });
+  const before = writeProjectFile(doc, 'order', () => undefined);
+  const again = new ProjectDocument();
+  // As a database gives them: what was changed last comes last.
+  again.apply({ puts: [...doc.all()].reverse(), removes: [] });
+  expect(writeProjectFile(again, 'order', () => undefined)).toBe(before);
 });

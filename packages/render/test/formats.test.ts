@@ -1,6 +1,6 @@
-import { PLAIN_CONTRAST } from '@tolvik/core';
+import { PLAIN_CONTRAST, sha256Hex } from '@tolvik/core';
 import fc from 'fast-check';
-import sharp from 'sharp';
+import sharp, { type Sharp } from 'sharp';
 import { runs } from '../../core/test/properties';
 import { encodePng, measurePdf, measurePng, rasterise, renderFile, unpremultiply } from '../src';
 import { ANCHOR, decodePng, difference, drawPdf, icon, job, pixel, readPdf } from './files';
@@ -220,7 +220,9 @@ test('a picture in one ink covers where it is dark and stays open where it is li
 
 describe('repeated parts of an SVG', () => {
   const STAR = 'M0 -5l1.5 3.5 3.5 .3-2.7 2.3.9 3.6-3.2-2-3.2 2 .9-3.6-2.7-2.3 3.5-.3z';
-  const many = Array.from({ length: 20 }, (_, i) => `<g transform="translate(${(i % 5) * 5} ${Math.floor(i / 5) * 5})"><path d="${STAR}" fill="#d2452f"/><circle r="${i === 7 ? 2 : 1}"/></g>`).join('');
+  const many = Array.from({ length: 20 }, (_, i) => `<g transform="translate(${(i % 5) * 5} ${Math.floor(i / 5) * 5})"><path d="${STAR}" fill="#d2452f"/><circle r="${i === 7 ? 2 : 1}"/></g>`).join(
+    '',
+  );
 
   test('are written once, and look the same', async () => {
     const { bytes } = await renderFile(job('svg', 96, many));
@@ -235,4 +237,39 @@ describe('repeated parts of an SVG', () => {
     const { bytes } = await renderFile(job('svg', 96, '<path d="M0 0h3v3z"/><path d="M0 0h3v3z" transform="translate(5)"/>'.repeat(8)));
     expect(bytes.toString()).not.toContain('<use');
   });
+});
+
+test.each([
+  ['from quality 80 colours are in every pixel', { quality: 80 }, '4:4:4'],
+  ['below they are coarser', { quality: 79 }, '4:2:0'],
+  ['or as one says', { quality: 50, chroma: 'full' }, '4:4:4'],
+  ['either way', { quality: 95, chroma: 'quarter' }, '4:2:0'],
+])('JPEG: %s', async (_, settings, chroma) => {
+  const { bytes } = await renderFile(job('jpeg', 48, WHITE_GROUND + ANCHOR, settings as never, '#ffffff'));
+  expect((await sharp(bytes).metadata()).chromaSubsampling).toBe(chroma);
+});
+
+test.each([
+  ['WebP', (image: Sharp) => image.webp({ lossless: true }), 'image/webp'],
+  ['GIF', (image: Sharp) => image.gif(), 'image/gif'],
+  ['a JPEG that lies on its side', (image: Sharp) => image.jpeg({ quality: 95 }).withMetadata({ orientation: 6 }), 'image/jpeg'],
+])('%s is drawn in every format, upright', async (_, encode, mediaType) => {
+  // Red above, blue below, once it stands upright.
+  const upright = Buffer.alloc(12 * 12 * 3, 0);
+  for (let i = 0; i < 144; i++) upright[i * 3 + (i < 72 ? 0 : 2)] = 220;
+  const stored = sharp(upright, { raw: { width: 12, height: 12, channels: 3 } });
+  const bytes = await encode(mediaType === 'image/jpeg' ? sharp(await stored.rotate(-90).png().toBuffer()) : stored).toBuffer();
+  const hash = sha256Hex(bytes);
+  const inner = `<image width="24" height="24" xlink:href="blob:${hash}"/>`;
+  const withPicture = (format: 'png' | 'pdf') => {
+    const made = job(format, 96, inner);
+    return { ...made, svg: made.svg.replace('<svg ', '<svg xmlns:xlink="http://www.w3.org/1999/xlink" '), pictures: [{ hash, mediaType: mediaType as 'image/webp', bytes }] };
+  };
+  const png = decodePng((await renderFile(withPicture('png'))).bytes);
+  const pdf = drawPdf((await renderFile(withPicture('pdf'))).bytes);
+  for (const picture of [png, pdf]) {
+    const [above, below] = [pixel(picture, 48, 20), pixel(picture, 48, 76)];
+    expect(above[0]).toBeGreaterThan(above[2] + 100);
+    expect(below[2]).toBeGreaterThan(below[0] + 100);
+  }
 });

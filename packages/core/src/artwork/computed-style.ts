@@ -76,7 +76,7 @@ export function resolveStyles(root: XmlElement, tell: (what: string) => void): v
   const size = { width: side(root.attrs.width, box?.width ?? 300), height: side(root.attrs.height, box?.height ?? 150) };
   const declared = cascade(root, size, tell);
 
-  const visit = (node: XmlElement, around: Around, parentAttrs: Readonly<Record<string, string>>): void => {
+  const visit = (node: XmlElement, around: Around, parentAttrs: Readonly<Record<string, string>> | null): void => {
     if (node.foreign) return;
     const inner = compute(node, declared(node), around, parentAttrs, size, tell);
     for (const child of node.children) if (isElement(child)) visit(child, inner, node.attrs);
@@ -85,7 +85,7 @@ export function resolveStyles(root: XmlElement, tell: (what: string) => void): v
   visit(
     root,
     { variables: new Map(), fontSize: 16, rootFontSize: 16, view: { ...(box ?? size), box: box ?? { x: 0, y: 0, ...size } }, dashes: undefined, dashOffset: undefined, white: false, letters: '' },
-    {},
+    null,
   );
 }
 
@@ -107,7 +107,8 @@ function compute(
   node: XmlElement,
   declarations: readonly Declaration[],
   around: Around,
-  parentAttrs: Readonly<Record<string, string>>,
+  /** Null for the root. */
+  parentAttrs: Readonly<Record<string, string>> | null,
   size: { width: number; height: number },
   tell: (what: string) => void,
 ): Around {
@@ -145,7 +146,7 @@ function compute(
   said.clear();
   const fontSize = fontSizeOf(sizes, around);
   measures.fontSize = fontSize;
-  if (around.rootFontSize === 16 && parentAttrs !== attrs && Object.keys(parentAttrs).length === 0) measures.rootFontSize = fontSize;
+  if (!parentAttrs) measures.rootFontSize = fontSize;
 
   const read: Read = (name, value) => readValue(name, value, measures, around.view);
   for (const { name, value, css } of settle) {
@@ -153,7 +154,7 @@ function compute(
     if (word === 'inherit' || word === 'unset' || word === 'revert' || word === 'revert-layer' || word === 'initial') {
       said.delete(name);
       fromSheet.delete(name);
-      if (word === 'inherit' && !INHERITED.has(name) && name in parentAttrs) said.set(name, parentAttrs[name]);
+      if (word === 'inherit' && !INHERITED.has(name) && parentAttrs && name in parentAttrs) said.set(name, parentAttrs[name]);
       if (word === 'initial' && INHERITED.has(name) && INITIAL[name]) said.set(name, INITIAL[name]);
       continue;
     }
@@ -178,7 +179,7 @@ function compute(
   if (sizes.some((each) => each !== undefined)) attrs['font-size'] = printNumber(fontSize);
   if (Object.values(attrs).some((value) => value.length < 100 && /^[-+\d.\s,]+(ex|ch)$/i.test(value))) tell('a length in ex or ch, taken for half the size of the letters');
   geometryInPx(node, measures, around.view);
-  if (node.tag === 'svg' && (said.has('background') || said.has('background-color')) && Object.keys(parentAttrs).length === 0) tell('a background that a style sheet gives the page');
+  if (node.tag === 'svg' && (said.has('background') || said.has('background-color')) && !parentAttrs) tell('a background that a style sheet gives the page');
   transformed(node, transform, measures, around.view, tell);
 
   const dashes = attrs['stroke-dasharray'] ?? around.dashes;

@@ -27,7 +27,8 @@ const metadata = z.object({
 
 /**
  * The project as one plain SVG 2 file: the artwork as it is, each artboard and slice as a `<view>`,
- * everything else as JSON in `<metadata>`. Any vector editor can open it.
+ * everything else as JSON in `<metadata>`. Any vector editor can open it; a browser shows one artboard at `#name`, as
+ * large as the window, since the root says no size of its own.
  */
 export function writeProjectFile(doc: ProjectDocument, name: string, pictures: Pictures): string {
   const marks: Record<string, z.infer<typeof layerMark>> = {};
@@ -50,7 +51,10 @@ export function writeProjectFile(doc: ProjectDocument, name: string, pictures: P
       return `<view${attribute('id', id)} viewBox="${region.x} ${region.y} ${region.width} ${region.height}"/>`;
     })
     .join('\n');
-  const records = [...doc.all()].filter((record) => record.kind !== 'layer');
+  // Always in the same order, so that what did not change stands where it stood.
+  const records = [...doc.all()]
+    .filter((record) => record.kind !== 'layer')
+    .sort((a, b) => compareText(a.kind, b.kind) || compareText('order' in a ? a.order : '', 'order' in b ? b.order : '') || compareText(a.id, b.id));
   const fonts = doc.list('font').flatMap(({ hash }) => {
     const blob = pictures(hash);
     return blob ? [[hash, toBase64(blob.bytes)]] : [];
@@ -62,7 +66,7 @@ export function writeProjectFile(doc: ProjectDocument, name: string, pictures: P
   const width = Math.max(1, ...regions.map((r) => r.x + r.width - minX));
   const height = Math.max(1, ...regions.map((r) => r.y + r.height - minY));
   return `<?xml version="1.0" encoding="UTF-8"?>
-<svg xmlns="${SVG_NS}" xmlns:xlink="${XLINK_NS}" xmlns:tolvik="${TOLVIK_NS}" viewBox="${minX} ${minY} ${width} ${height}" width="${width}" height="${height}">
+<svg xmlns="${SVG_NS}" xmlns:xlink="${XLINK_NS}" xmlns:tolvik="${TOLVIK_NS}" viewBox="${minX} ${minY} ${width} ${height}">
 <title>${escapeText(name)}</title>
 <metadata><tolvik:project>${escapeText(json)}</tolvik:project></metadata>
 ${defs ? `<defs>${defs}</defs>\n` : ''}${views}
@@ -70,6 +74,8 @@ ${artwork}
 </svg>
 `;
 }
+
+const compareText = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
 
 export type ReadProject = { name: string; records: ProjectRecord[]; blobs: Blob[]; dropped: { what: string; count: number }[] };
 

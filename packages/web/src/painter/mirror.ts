@@ -1,4 +1,4 @@
-import { type ComposeSources, documentFonts, type Fonts, measureTextWith, NO_FONTS, type Blob as Picture, ProjectDocument, type ProjectRecord, pictureFacts } from '@tolvik/core';
+import { type ComposeSources, documentFonts, type Fonts, measureTextWith, NO_FONTS, type Blob as Picture, type PictureFacts, ProjectDocument, type ProjectRecord, pictureFacts } from '@tolvik/core';
 import { loadFonts } from './load-fonts';
 
 /** How a worker is told what the page's document holds: all of it once, then every edit. */
@@ -63,7 +63,7 @@ export class Mirror {
     const response = await fetch(`/api/blobs/${hash}`);
     const bytes = new Uint8Array(await response.arrayBuffer());
     const facts = response.ok ? pictureFacts(bytes) : null;
-    if (facts) this.pictures.set(hash, { hash, mediaType: facts.mediaType, bytes });
+    if (facts) this.pictures.set(hash, { hash, ...(await drawable(bytes, facts)) });
   }
 
   private async fetchFont(hash: string): Promise<void> {
@@ -71,4 +71,16 @@ export class Mirror {
     const response = await fetch(`/api/blobs/${hash}`);
     if (response.ok) this.fontBytes.set(hash, new Uint8Array(await response.arrayBuffer()));
   }
+}
+
+/** A picture as the rasteriser draws it: what it does not know, and what lies on its side, becomes an upright PNG, as the server makes it for files. */
+async function drawable(bytes: Uint8Array, facts: PictureFacts): Promise<Pick<Picture, 'mediaType' | 'bytes'>> {
+  const { mediaType } = facts;
+  if (mediaType === 'image/png' || (mediaType === 'image/jpeg' && !facts.turned && !facts.inks)) return { mediaType, bytes };
+  const bitmap = await createImageBitmap(new Blob([bytes as Uint8Array<ArrayBuffer>], { type: mediaType }), { imageOrientation: 'from-image' });
+  const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
+  canvas.getContext('2d')?.drawImage(bitmap, 0, 0);
+  bitmap.close();
+  const png = await canvas.convertToBlob({ type: 'image/png' });
+  return { mediaType: 'image/png', bytes: new Uint8Array(await png.arrayBuffer()) };
 }
