@@ -219,7 +219,7 @@ async function needsALook(server: string): Promise<void> {
     { ...crate, x: crate.x + 0.25 },
     { ...boat, name: 'tide-high' },
   ];
-  if (jpeg) puts.push({ ...jpeg, id: newId(), order: `${jpeg.order}V`, size: { kind: 'width', widthPx: 512 }, suffix: '-card', settings: { format: 'jpeg', quality: 85 } });
+  if (jpeg) puts.push({ ...jpeg, id: newId(), order: `${jpeg.order}V`, size: { kind: 'width', widthPx: 512 }, suffix: '-card', settings: { format: 'jpeg', quality: 85, chroma: 'auto' } });
   await setup.commit({ label: 'the trouble people bring', puts, removes: [] });
 }
 
