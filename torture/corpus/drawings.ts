@@ -134,6 +134,43 @@ function large(): Hostile[] {
     drawing('styles', 'either', 'selectors within selectors', `<style>${':not('.repeat(2000)}a${')'.repeat(2000)}{fill:red}</style><path d="M0 0h9v9z"/>`),
     drawing('styles', 'either', 'a selector of 50,000 parts', `<style>${'g '.repeat(50_000)}path{fill:red}</style><g><g><path d="M0 0h9v9z"/></g></g>`),
     drawing('styles', 'either', 'a rule that never closes', `<style>path{fill:${'('.repeat(100_000)}</style><path d="M0 0h9v9z"/>`),
+    drawing('styles', 'either', 'nested selectors that double', `<style>${'&amp; &amp;{'.repeat(400)}fill:red${'}'.repeat(400)}</style><path d="M0 0h9v9z"/>`),
+    drawing(
+      'styles',
+      'either',
+      'variables that double',
+      `<style>:root{${repeat(200, (i) => `--v${i}:var(--v${i + 1}) var(--v${i + 1});`)}}path{fill:var(--v0)}</style>${'<path d="M0 0h9v9z"/>'.repeat(500)}`,
+    ),
+    drawing('styles', 'either', '50,000 variables', `<g style="${repeat(50_000, (i) => `--v${i}:red;`)}">${'<path d="M0 0h9v9z" style="fill:var(--v7)"/>'.repeat(500)}</g>`),
+    drawing('styles', 'either', 'calc 100,000 deep', `<rect width="${'calc('.repeat(100_000)}1${')'.repeat(100_000)}" height="9"/>`),
+    drawing('styles', 'either', 'colours mixed of colours', `<rect width="9" height="9" fill="${'color-mix(in srgb,red,'.repeat(20_000)}red${')'.repeat(20_000)}"/>`),
+    drawing('styles', 'either', 'a transform of 100,000 turns', `<rect width="9" height="9" style="transform:${'rotate(1deg) '.repeat(100_000)}"/>`),
+    drawing('styles', 'either', 'a clip of 100,000 corners', `<rect width="9" height="9" style="clip-path:polygon(${repeat(100_000, (i) => `${i}px ${i % 7}px,`)}0 0)"/>`),
+    drawing(
+      'gradients',
+      'either',
+      '10,000 gradients that point at each other',
+      `<defs>${repeat(10_000, (i) => `<linearGradient id="g${i}" href="#g${i + 1}"/>`)}</defs><rect width="9" height="9" fill="url(#g0)"/>`,
+    ),
+    drawing(
+      'gradients',
+      'either',
+      '2,000 gradients with the stops of one',
+      `<defs><linearGradient id="s">${'<stop stop-color="red"/>'.repeat(500)}</linearGradient>${repeat(2000, (i) => `<linearGradient id="g${i}" href="#s"/>`)}</defs>${repeat(2000, (i) => `<path d="M0 0q9 9 9 0z" fill="url(#g${i})"/>`)}`,
+    ),
+    drawing(
+      'clips',
+      'either',
+      'masks in masks, each used twice',
+      `<defs>${repeat(45, (i) => `<mask id="m${i}"><rect width="9" height="9" fill="#fff" mask="url(#m${i + 1})"/><rect width="9" height="9" fill="#fff" mask="url(#m${i + 1})"/></mask>`)}</defs><rect width="9" height="9" mask="url(#m0)"/>`,
+    ),
+    drawing('paths', 'either', 'markers at 100,000 corners', `<defs><marker id="m"><path d="M0 0h9v9z"/></marker></defs><path d="M0 0${'l1 1'.repeat(100_000)}" marker-mid="url(#m)"/>`),
+    drawing(
+      'filters',
+      'either',
+      'turned filters, 200 of them',
+      `<defs><filter id="f"><feGaussianBlur stdDeviation="3"/></filter></defs>${repeat(200, (i) => `<rect width="9" height="9" filter="url(#f)" transform="rotate(${i})"/>`)}`,
+    ),
     drawing('styles', 'in', 'a style sheet of two million characters', `<style>/*${' '.repeat(2_000_000)}*/</style><path d="M0 0h9v9z"/>`),
   ];
 }

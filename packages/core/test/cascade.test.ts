@@ -42,6 +42,10 @@ describe('which declaration wins', () => {
     expect(styled(`:root{${bomb};--v40:x}.a{fill:var(--v0)}`).fill).toBeUndefined();
   });
 
+  test('selectors that grow in each other are left out, the rest is read', () => {
+    expect(styled(`${'& & & & & & & & &{'.repeat(19)}fill:#111${'}'.repeat(19)}.a{fill:#222}`).fill).toBe('#222');
+  });
+
   test('rules nested a thousand deep end quietly', () => {
     expect(styled(`${'g{'.repeat(1000)}.a{fill:#111}${'}'.repeat(1000)}.a{fill:#222}`).fill).toBe('#222');
   });

@@ -1,6 +1,6 @@
 import { type Bounds, invert, largestScale, type Matrix, multiply, parseTransform, parseViewBox, transformBounds, viewBoxTransform } from '@tolvik/core';
 import { asPicture, drawnAlone, withRegion } from './filtered';
-import { withTightBox } from './svg/boxed-paint';
+import { Added, withTightBox } from './svg/boxed-paint';
 import { INITIAL, inherit, type Style } from './svg/style';
 import { flattened, hasExtremeScale, IDENTITY } from './svg/transforms';
 import { type Node, printTree, readTree, referred } from './svg/tree';
@@ -40,7 +40,7 @@ function mapped(node: Node, change: (node: Node) => Node | null): Node {
 }
 
 function withTightBoxes(root: Node, byId: ReadonlyMap<string, Node>): Node {
-  const added: Node[] = [];
+  const added = new Added();
   const visit = (node: Node, outer: Style): Node => {
     if (node.tag === 'defs') return node;
     const style = inherit(outer, node.attrs);
@@ -49,11 +49,11 @@ function withTightBoxes(root: Node, byId: ReadonlyMap<string, Node>): Node {
     return children.some((child, i) => child !== made.children[i]) ? { ...made, children } : made;
   };
   const made = visit(root, INITIAL);
-  return added.length > 0 ? { ...made, children: [{ tag: 'defs', attrs: {}, children: added }, ...made.children] } : root;
+  return added.nodes.length > 0 ? { ...made, children: [{ tag: 'defs', attrs: {}, children: added.nodes }, ...made.children] } : root;
 }
 
 function withSettledFilters(root: Node, byId: ReadonlyMap<string, Node>, toPage: Matrix, view: { x: number; y: number; width: number; height: number }): Node {
-  const added: Node[] = [];
+  const added = new Added();
   const visit = (node: Node, outer: Matrix, seen: Bounds, style: Style): Node => {
     if (node.tag === 'defs') return node;
     const own = node.attrs.transform ? (parseTransform(node.attrs.transform) ?? IDENTITY) : IDENTITY;
@@ -63,15 +63,15 @@ function withSettledFilters(root: Node, byId: ReadonlyMap<string, Node>, toPage:
     const filter = byId.get(referred(node.attrs.filter) ?? '');
     let made = node;
     if (filter) {
-      const inUserSpace = withRegion(filter, node, `f-${added.length}`);
+      const inUserSpace = added.takes(filter) ? withRegion(filter, node, `f-${added.nodes.length}`) : null;
       if (inUserSpace) {
-        added.push(inUserSpace);
+        added.nodes.push(inUserSpace);
         made = { ...node, attrs: { ...node.attrs, filter: `url(#${inUserSpace.attrs.id})` } };
       }
       const [a, b, c, d] = matrix;
       const turned = Math.abs(b) + Math.abs(c) > 1e-6 * (Math.abs(a) + Math.abs(d)) || Math.abs(Math.abs(a) - Math.abs(d)) > 1e-6 * Math.abs(a);
       if (turned) {
-        const withDefs = { ...root, children: [...root.children, { tag: 'defs', attrs: {}, children: added }] };
+        const withDefs = { ...root, children: [...root.children, { tag: 'defs', attrs: {}, children: added.nodes }] };
         const alone = drawnAlone(withDefs, made, settledStyle, inner, largestScale(matrix));
         return alone ? asPicture(made, alone) : { tag: 'g', attrs: {}, children: [] };
       }
@@ -81,5 +81,5 @@ function withSettledFilters(root: Node, byId: ReadonlyMap<string, Node>, toPage:
   };
   const seen = { minX: view.x, minY: view.y, maxX: view.x + view.width, maxY: view.y + view.height };
   const children = root.children.map((child) => visit(child, toPage, seen, inherit(INITIAL, root.attrs)));
-  return { ...root, children: added.length > 0 ? [{ tag: 'defs', attrs: {}, children: added }, ...children] : children };
+  return { ...root, children: added.nodes.length > 0 ? [{ tag: 'defs', attrs: {}, children: added.nodes }, ...children] : children };
 }

@@ -4,6 +4,7 @@ import sharp from 'sharp';
 import { differingShare } from '../../../fidelity/compare';
 import { runs } from '../../core/test/properties';
 import { renderFile } from '../src';
+import { settled } from '../src/settle';
 import { decodePng, drawPdf, job } from './files';
 
 /** Everything a PDF says: its objects as text, and its streams unpacked. */
@@ -126,3 +127,25 @@ test('PDF and PNG of any drawing agree', async () => {
     runs(20),
   );
 }, 300_000);
+
+describe('definitions that lean on each other', () => {
+  const nested = (count: number) =>
+    Array.from({ length: count }, (_, i) => `<mask id="m${i}"><rect width="24" height="24" fill="#fff"${i + 1 < count ? ` mask="url(#m${i + 1})"` : ''}/></mask>`).join('');
+
+  test('masks in masks cost what they hold, not twice for each of them', async () => {
+    const { measured } = await pdfOf(`<defs>${nested(40)}</defs><rect width="24" height="24" mask="url(#m0)"/>`);
+    expect(measured.flattened).toBe(false);
+  });
+
+  test('rings end', async () => {
+    const ring =
+      '<defs><clipPath id="a" clip-path="url(#b)"><circle r="9"/><rect width="5" height="5"/></clipPath><clipPath id="b" clip-path="url(#a)"><circle r="9"/><rect width="5" height="5"/></clipPath><mask id="m" mask="url(#m)"><rect width="9" height="9" mask="url(#m)"/></mask><pattern id="p" width="5" height="5" patternUnits="userSpaceOnUse"><rect width="5" height="5" fill="url(#p)"/></pattern></defs>';
+    for (const use of ['clip-path="url(#a)"', 'mask="url(#m)"', 'fill="url(#p)"']) expect((await pdfOf(`${ring}<rect width="24" height="24" ${use}/>`)).measured.pages).toBe(1);
+  });
+
+  test('a large definition used often is not written out each time', async () => {
+    const mask = `<mask id="m">${'<path d="M0 0q1 2 3 4z" fill="#fff"/>'.repeat(1000)}</mask>`;
+    const inner = `<defs>${mask}</defs>${'<path d="M2 2q9 2 3 14z" mask="url(#m)"/>'.repeat(1000)}`;
+    expect(settled(job('png', 48, inner).svg, 48, 48).length).toBeLessThan(3_000_000);
+  });
+});

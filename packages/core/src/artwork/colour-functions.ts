@@ -20,7 +20,7 @@ import {
   useMode,
 } from 'culori/fn';
 import type { Rgba } from './colours';
-import { calculated, degrees } from './css-values';
+import { calculated, degrees, splitOutside } from './css-values';
 
 for (const mode of [modeA98, modeHsl, modeHwb, modeLab, modeLch, modeLrgb, modeOklab, modeOklch, modeP3, modeProphoto, modeRec2020, modeXyz50, modeXyz65]) useMode(mode);
 useMode(modeRgb);
@@ -55,7 +55,7 @@ function read(text: string, depth: number): Color | undefined {
   if (depth > 8) return undefined;
   const call = /^([a-z-]+)\((.*)\)$/s.exec(text.trim());
   if (call?.[1] === 'color-mix') return mixed(call[2], depth);
-  if (call?.[1] === 'light-dark') return read(splitAtCommas(call[2])[0] ?? '', depth + 1);
+  if (call?.[1] === 'light-dark') return read(splitOutside(call[2], /,/)[0] ?? '', depth + 1);
   try {
     return parse(call ? plain(call[1], call[2]) : text.trim());
   } catch {
@@ -78,24 +78,9 @@ function plain(name: string, args: string): string {
   return `${name}(${turned})`;
 }
 
-function splitAtCommas(text: string): string[] {
-  const parts: string[] = [];
-  let open = 0;
-  let part = '';
-  for (const letter of text) {
-    if (letter === '(') open++;
-    if (letter === ')') open--;
-    if (letter === ',' && open === 0) {
-      parts.push(part.trim());
-      part = '';
-    } else part += letter;
-  }
-  return [...parts, part.trim()];
-}
-
 /** `color-mix()` (CSS Color 5 §3). */
 function mixed(args: string, depth: number): Color | undefined {
-  const [method, one, other] = splitAtCommas(args);
+  const [method, one, other] = splitOutside(args, /,/);
   const mode = MIXED_IN[/^in\s+([a-z0-9-]+)/.exec(method ?? '')?.[1] ?? ''];
   if (!mode || !one || !other) return undefined;
   const part = (text: string): { colour: Color | undefined; share: number | undefined } => {

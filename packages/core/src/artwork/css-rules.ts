@@ -15,6 +15,7 @@ export type Surroundings = { width: number; height: number; isKnown(property: st
 
 const UNLAYERED = Number.MAX_SAFE_INTEGER;
 const DEEPEST = 20;
+const LONGEST_SELECTOR = 10_000;
 
 /** The declarations of a `style` attribute or a block, in their order (CSS Syntax 3 §5.4.5). */
 export function readDeclarations(css: string): Declaration[] {
@@ -42,6 +43,8 @@ export function readRules(css: string, surroundings: Surroundings, tell: (what: 
     for (const { prelude, at, items, declarations, statement } of list) {
       if (at === null) {
         const selector = nested(prelude, parent);
+        // Selectors in selectors may grow without end.
+        if (selector.length > LONGEST_SELECTOR) continue;
         if (declarations.length > 0) rules.push({ selector, declarations, layer });
         visit(items, selector, layer, depth + 1);
       } else if (at === 'media' ? mediaMatches(prelude, surroundings) : at === 'supports' ? isSupported(prelude, surroundings) : false) {

@@ -145,22 +145,24 @@ export function degrees(text: string): number | undefined {
   return match ? scaled(Number(match[0]), ANGLES[value.slice(match[0].length)]) : undefined;
 }
 
-/** Arguments of a function, split at commas or spaces that are in no brackets. */
-export function argumentsOf(text: string): string[] {
+/** Text split where `separates` holds and no bracket is open; parts without spaces around them. */
+export function splitOutside(text: string, separates: RegExp): string[] {
   const parts: string[] = [];
   let open = 0;
   let part = '';
   for (const letter of text) {
     if (letter === '(') open++;
     if (letter === ')') open--;
-    if (open === 0 && (letter === ',' || /\s/.test(letter))) {
-      if (part) parts.push(part);
+    if (open === 0 && separates.test(letter)) {
+      parts.push(part.trim());
       part = '';
     } else part += letter;
   }
-  if (part) parts.push(part);
-  return parts;
+  return [...parts, part.trim()];
 }
+
+/** Arguments of a function, split at commas or spaces that are in no brackets. */
+export const argumentsOf = (text: string): string[] => splitOutside(text, /[,\s]/).filter(Boolean);
 
 /** Functions in a row, such as `rotate(3deg) scale(2)`, with their arguments; null when the text is something else. */
 export function functionsIn(text: string): { name: string; args: string }[] | null {

@@ -5,4 +5,5 @@ export * from './canvas-steps';
 export { type ComposedFile, type ComposeSources, type ContentLook, composeContent, composeFile, groundOf, lookFor, lookKey, offsetIn, type PieceContent, RENDERER_VERSION, renderKey } from './compose';
 export * from './composer';
 export * from './cover';
+export { INITIAL_PAINT } from './paint';
 export { type Noticed, type Pictures, withPictures } from './write-layers';

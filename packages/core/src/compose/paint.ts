@@ -59,3 +59,21 @@ export function recolourAttributes(attrs: Record<string, string>, rule: Recolour
   const all = Object.entries(initialFill ? withInitialFill(attrs) : attrs);
   return Object.fromEntries(all.map(([name, value]) => [name, PAINTS.has(name) ? recolourValue(/^currentcolor$/i.test(value) ? currentColour : value, recolouring) : value]));
 }
+
+/** What paint is where nothing says it (SVG 2 appendix F). */
+export const INITIAL_PAINT: Readonly<Record<string, string>> = {
+  fill: '#000',
+  stroke: 'none',
+  'fill-opacity': '1',
+  'stroke-opacity': '1',
+  'fill-rule': 'nonzero',
+  'clip-rule': 'nonzero',
+  'stroke-width': '1',
+  'stroke-linecap': 'butt',
+  'stroke-linejoin': 'miter',
+  'stroke-miterlimit': '4',
+  'stroke-dasharray': 'none',
+  'stroke-dashoffset': '0',
+  'paint-order': 'normal',
+  visibility: 'visible',
+};

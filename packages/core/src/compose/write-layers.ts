@@ -10,7 +10,7 @@ import type { ProjectDocument } from '../document/document';
 import type { Layer, LayerOverride, Matrix } from '../document/records';
 import type { FileIds } from './ids';
 import { placedMarkers } from './markers';
-import { PAINTS, pictureMatrix, type Recolouring, recolourValue, withRule } from './paint';
+import { INITIAL_PAINT, PAINTS, pictureMatrix, type Recolouring, recolourValue, withRule } from './paint';
 
 export type Pictures = (hash: string) => Blob | undefined;
 
@@ -57,23 +57,6 @@ const MARKERS = ['marker-start', 'marker-mid', 'marker-end'] as const;
 const WITH_MARKERS = new Set(['path', 'line', 'polyline', 'polygon']);
 /** Markers on the paths of markers. */
 const DEEPEST_MARKERS = 4;
-/** What paint is where nothing says it (SVG 2 appendix F). */
-const INITIAL: Record<string, string> = {
-  fill: '#000',
-  stroke: 'none',
-  'fill-opacity': '1',
-  'stroke-opacity': '1',
-  'fill-rule': 'nonzero',
-  'clip-rule': 'nonzero',
-  'stroke-width': '1',
-  'stroke-linecap': 'butt',
-  'stroke-linejoin': 'miter',
-  'stroke-miterlimit': '4',
-  'stroke-dasharray': 'none',
-  'stroke-dashoffset': '0',
-  'paint-order': 'normal',
-  visibility: 'visible',
-};
 
 /**
  * Writes layers as SVG text with the definitions they use. One writer serves one file; its
@@ -206,7 +189,7 @@ export function layerWriter(options: WriteOptions) {
     if (placed.length === 0) return `<${layer.tag}${attributes(attrs, context)}${tail}/>`;
     const paints = { fill: style.fill ?? '#000', stroke: style.stroke ?? 'none' };
     // Markers take nothing from the path, so what is around it is said to be as at first.
-    const reset = Object.fromEntries(Object.keys(INITIAL).flatMap((name) => (name in style ? [[name, INITIAL[name]]] : [])));
+    const reset = Object.fromEntries(Object.keys(INITIAL_PAINT).flatMap((name) => (name in style ? [[name, INITIAL_PAINT[name]]] : [])));
     markersUnderWay++;
     const markers = placed.map(({ marker, matrix, clip }) => {
       const own = { ...reset, ...inheritedOf(marker.attrs) };

@@ -3,8 +3,8 @@ import { drawnAlone } from '../filtered';
 import { unpremultiply } from '../png/encode';
 import type { Node } from '../svg/tree';
 import { type Content, num } from './content';
-import type { Page, Place } from './draw';
 import { pixelsObject } from './pictures';
+import type { Page, Place } from './place';
 
 /** A picture has at least so many px for each px of the page: 600 dpi of its real size. */
 const PX_PER_PX = 600 / 96;

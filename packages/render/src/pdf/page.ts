@@ -2,15 +2,16 @@ import { IDENTITY, type Matrix, multiply, PT_PER_PX, parseViewBox, viewBoxTransf
 import { INITIAL, inherit } from '../svg/style';
 import { readTree } from '../svg/tree';
 import { Content, type Doc, matrixText, type Ref } from './content';
-import { drawChildren, type Page, type Place } from './draw';
+import { drawChildren, drawNode } from './draw';
 import type { Picture } from './pictures';
+import type { Page, Place } from './place';
 
 export type DrawnPage = { text: string; resources: Record<string, Record<string, Ref>>; flattened: boolean };
 
 /** A composed SVG as the content of a PDF page of its size. `pictures` are those that stand in it, decoded. */
 export function drawSvgPage(doc: Doc, svg: string, widthPx: number, heightPx: number, pictures: ReadonlyMap<string, Picture>): DrawnPage {
   const { root, byId } = readTree(svg);
-  const page: Page = { doc, byId, root, pictures, widthPx, heightPx, flattened: false };
+  const page: Page = { doc, byId, root, pictures, widthPx, heightPx, flattened: false, drawChildren, drawNode };
   const box = parseViewBox(root.attrs.viewBox) ?? { x: 0, y: 0, width: widthPx, height: heightPx };
   const toPage = viewBoxTransform(box, widthPx, heightPx, 'none');
   // PDF counts in points from below (ISO 32000-1 §8.3.2.3).

@@ -9,12 +9,28 @@ const CURVED = /[csqta]/i;
 /** Whether a node draws a curve, around whose handles the rasteriser would measure. */
 const hasCurve = (node: Node): boolean => (node.tag === 'path' ? CURVED.test(node.attrs.d ?? '') : node.children.some(hasCurve));
 
+/** Elements that definitions put in the place of others may have, all told. */
+const MOST_ADDED = 20_000;
+
+/** Definitions in the place of others, and room for more. */
+export class Added {
+  readonly nodes: Node[] = [];
+  private left = MOST_ADDED;
+
+  takes(definition: Node): boolean {
+    this.left -= sizeOf(definition);
+    return this.left >= 0;
+  }
+}
+
+const sizeOf = (node: Node): number => node.children.reduce((sum, child) => sum + sizeOf(child), 1);
+
 /**
  * A node whose gradients, patterns, clips and masks measure in its box, with ones that measure in user space in their
  * place: the box as SVG means it is tight around curves, and the rasteriser takes the one around their handles.
  * Null where nothing needs to change.
  */
-export function withTightBox(node: Node, style: Style, byId: ReadonlyMap<string, Node>, added: Node[]): Node | null {
+export function withTightBox(node: Node, style: Style, byId: ReadonlyMap<string, Node>, added: Added): Node | null {
   const isShape = node.tag === 'path';
   const names = isShape ? ['fill', 'stroke', 'clip-path', 'mask'] : ['clip-path', 'mask'];
   let box: Bounds | null | undefined;
@@ -24,8 +40,10 @@ export function withTightBox(node: Node, style: Style, byId: ReadonlyMap<string,
     if (!definition || !measuresInBox(definition)) continue;
     if (box === undefined) box = hasCurve(node) ? boxIn(node) : null;
     if (!box || !(box.maxX > box.minX) || !(box.maxY > box.minY)) return null;
-    const id = `b-${added.length}`;
-    added.push(inUserSpace(definition, box, id));
+    // One definition may be large and used often; beyond a point the rasteriser's own boxes must do.
+    if (!added.takes(definition)) return null;
+    const id = `b-${added.nodes.length}`;
+    added.nodes.push(inUserSpace(definition, box, id));
     attrs = { ...(attrs ?? node.attrs), [name]: `url(#${id})` };
   }
   return attrs && { ...node, attrs };

@@ -1,24 +1,9 @@
+import { INITIAL_PAINT } from '@tolvik/core';
+
 /** Inherited properties (SVG 2 §6.6) as the PDF writer uses them; strings as written. */
 export type Style = Readonly<Record<string, string>>;
 
-export const INITIAL: Style = {
-  fill: '#000',
-  stroke: 'none',
-  'fill-opacity': '1',
-  'stroke-opacity': '1',
-  'fill-rule': 'nonzero',
-  'clip-rule': 'nonzero',
-  'stroke-width': '1',
-  'stroke-linecap': 'butt',
-  'stroke-linejoin': 'miter',
-  'stroke-miterlimit': '4',
-  'stroke-dasharray': 'none',
-  'stroke-dashoffset': '0',
-  'paint-order': 'normal',
-  visibility: 'visible',
-  'image-rendering': 'auto',
-  color: '#000',
-};
+export const INITIAL: Style = { ...INITIAL_PAINT, 'image-rendering': 'auto', color: '#000' };
 
 /** The style of an element within its parent's. */
 export function inherit(parent: Style, attrs: Readonly<Record<string, string>>): Style {
