@@ -296,7 +296,7 @@ test('a WebP picture is on the Bench as it is in the files', async ({ page, open
 });
 
 test('a browser shows one artboard of a saved project file, as large as its window', async ({ page, app, openProject }, info) => {
-  const id = await openProject('Saved', {
+  const id = await openProject('Sea and land', {
     'sea.svg': icon('<rect width="24" height="24" fill="#1040c0"/>'),
     'land.svg': icon('<rect width="24" height="24" fill="#10a020"/>'),
   });
