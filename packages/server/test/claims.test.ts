@@ -42,6 +42,8 @@ test('workers get as many files as they ask for, each its own, whatever the stat
   );
   const looked = rows.map((row) => row['QUERY PLAN']).find((line) => line.includes('LockRows'));
   expect(looked).toMatch(/loops=1\b/);
+  // … and no row is gone through that is not taken.
+  expect(rows.filter((row) => /Rows Removed/.test(row['QUERY PLAN']))).toEqual([]);
 
   const claimed: number[] = [];
   while (claimed.length < FILES - 50) {
