@@ -275,6 +275,16 @@ function acting(): Hostile[] {
     drawing('script', 'in', 'animations that set', '<path d="M0 0h9v9z"><set attributeName="onload" to="alert(1)"/><animate attributeName="href" values="javascript:alert(1)"/></path>'),
     drawing('script', 'in', 'a page inside', '<foreignObject><body xmlns="http://www.w3.org/1999/xhtml" onload="alert(1)"><script>alert(1)</script></body></foreignObject><path d="M0 0h9v9z"/>'),
     drawing('script', 'in', 'a drawing as a picture', `<image width="9" height="9" href="data:image/svg+xml;base64,${Buffer.from(svg('<script>alert(1)</script>')).toString('base64')}"/>`),
+    drawing(
+      'growth',
+      'told',
+      'drawings in drawings, each shown many times',
+      Array.from({ length: 6 }).reduce(
+        (inner: string) => `<defs><image id="i" width="9" height="9" href="data:image/svg+xml,${encodeURIComponent(svg(inner))}"/></defs>${'<use href="#i"/>'.repeat(40)}`,
+        '<path d="M0 0h9v9z"/>',
+      ),
+    ),
+    drawing('text', 'in', 'letters on a path of a million turns', `<path id="w" d="M0 0${'l1 1'.repeat(200_000)}"/><text><textPath href="#w">${'kelp '.repeat(1000)}</textPath></text>`),
     drawing('script', 'in', 'styles that act', '<path style="behavior:url(#x);-moz-binding:url(#y);fill:expression(alert(1))" d="M0 0h9v9z"/>'),
     drawing('markup', 'in', 'values that close their attribute', '<path d="M0 0h9v9z" fill=\'"/&gt;&lt;script&gt;alert(1)&lt;/script&gt;\' font-family=\'"&gt;&lt;script&gt;\'/>'),
     drawing('markup', 'in', 'text that is markup', '<text>&lt;/text&gt;&lt;script&gt;alert(1)&lt;/script&gt;]]&gt;</text>'),

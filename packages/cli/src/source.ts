@@ -18,6 +18,7 @@ import {
   recordsOfLibrarySpec,
   refuse,
   SPEC_LIBRARY,
+  toldInWords,
 } from '@tolvik/core';
 
 export type Selection = { source: string; spec?: string; pieces?: string };
@@ -70,7 +71,7 @@ export function open({ source, spec, pieces }: Selection): Opened {
         const read = readSvg(readFileSync(path), path);
         artwork.push({ name: nameFromFile(path), artwork: read });
         for (const blob of read.blobs) pictures.set(blob.hash, blob);
-        for (const { what, count } of read.dropped) told.push(`${path}: ${what}${count > 1 ? `, ${count} times` : ''}`);
+        for (const line of read.dropped) told.push(`${path}: ${toldInWords(line)}`);
       } catch (error) {
         // Whatever is wrong with a file is its own trouble, and the others come in.
         refused.push(error instanceof Refusal ? error.problem : { code: 'read.failed', message: `${path} could not be read: ${error instanceof Error ? error.message : String(error)}`, where: path });

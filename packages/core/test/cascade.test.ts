@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { parseColour, readSvg } from '../src';
+import { parseColour, readSvg, toldInWords } from '../src';
 import { mediaMatches } from '../src/artwork/css-rules';
 import { calculated, degrees, lengthPx, withVariables } from '../src/artwork/css-values';
 import { named, svg, told } from './fixtures';
@@ -123,9 +123,23 @@ describe('what attributes become', () => {
     expect(named(readSvg(bytes, 'art.svg'), 'it')?.text?.[0].text).toBe('ä – €');
   });
 
+  test('what is told says how often and of which layers', () => {
+    const { dropped } = readSvg(svg('<g id="Swell"><script/><rect width="9" height="9"><animate/></rect></g><g id="Crest"><path onclick="x" d="M0 0h1"/><script/></g><script/>'), 'art.svg');
+    expect(dropped).toEqual([
+      { what: 'a script', count: 3, where: ['Swell', 'Crest'] },
+      { what: 'an animation', count: 1, where: ['Swell'] },
+      { what: 'an event attribute (script)', count: 1, where: ['Crest'] },
+    ]);
+    expect(dropped.map(toldInWords)).toEqual(['a script, 3 times, in Swell and Crest', 'an animation, in Swell', 'an event attribute (script), in Crest']);
+  });
+
   test('what cannot be drawn is told by name', () => {
     expect(told(readSvg(svg('<text y="9" writing-mode="vertical-rl">a</text><text y="9" font-variant="small-caps">a</text><rect width="2ex" height="9"/>'), 'art.svg'))).toEqual(
-      expect.arrayContaining(['text set from top to bottom, kept as a line', 'small capitals, drawn as plain letters', 'a length in ex or ch, taken for half the size of the letters']),
+      expect.arrayContaining([
+        'text set from top to bottom, its letters centred as the font measures them',
+        'small capitals, made of capitals at seven tenths of their size',
+        'a length in ex or ch, taken for half the size of the letters',
+      ]),
     );
   });
 });

@@ -67,6 +67,16 @@ describe('refused with a reason', () => {
   });
 });
 
+const pictureOf = (inner: string) => `<image width="4" height="4" href="data:image/svg+xml,${encodeURIComponent(svg(inner))}"/>`;
+
+test('pictures of SVG in each other end at a depth, and count as the elements they hold', () => {
+  let deep = '<rect width="4" height="4"/>';
+  for (let i = 0; i < 5; i++) deep = pictureOf(deep);
+  expect(told(read(svg(deep)))).toContain('a picture that is not PNG, JPEG, WebP, GIF or SVG');
+  const many = pictureOf('<rect width="4" height="4"/>'.repeat(2000)).replace('<image', '<image id="i"');
+  expect(refused(svg(`<defs>${many}</defs>${'<use href="#i"/>'.repeat(200)}`)).code).toBe('svg.use');
+});
+
 describe('dropped and told, never fetched', () => {
   test.each([
     ['scripts', '<script>alert(1)</script>', 'a script'],
@@ -76,7 +86,9 @@ describe('dropped and told, never fetched', () => {
     ['pictures by http', '<image width="1" height="1" href="http://example.invalid/x.png"/>', 'a picture from outside the file'],
     ['pictures by file', '<image width="1" height="1" xlink:href="file:///etc/passwd"/>', 'a picture from outside the file'],
     ['pictures by absolute path', '<image width="1" height="1" href="/etc/passwd"/>', 'a picture from outside the file'],
-    ['pictures that are SVG', '<image width="1" height="1" href="data:image/svg+xml;base64,PHN2Zy8+"/>', 'a picture that is not PNG, JPEG, WebP or GIF'],
+    ['pictures of another kind', '<image width="1" height="1" href="data:image/tiff;base64,AAAA"/>', 'a picture that is not PNG, JPEG, WebP, GIF or SVG'],
+    ['pictures of SVG that are none', '<image width="1" height="1" href="data:image/svg+xml;base64,AAAA"/>', 'a picture of SVG that cannot be read'],
+    ['pictures of SVG with a broken address', '<image width="1" height="1" href="data:image/svg+xml,%E0%A4%A"/>', 'a picture of SVG that cannot be read'],
     ['pictures that are no picture', '<image width="1" height="1" href="data:image/png;base64,AAAA"/>', 'a picture whose bytes are not a picture'],
     ['paint from elsewhere', '<path fill="url(http://example.invalid/#g)" d="M0 0h1"/>', 'a reference to something outside the file'],
     ['use from elsewhere', '<use href="http://example.invalid/a.svg#b"/>', 'a reference to something outside the file'],
@@ -87,11 +99,12 @@ describe('dropped and told, never fetched', () => {
     ['NaN in a transform', '<path transform="translate(NaN 0)" d="M0 0h1"/>', 'a transform with NaN or Infinity'],
     ['negative radius', '<circle r="-4"/>', 'a negative r'],
     ['a stroke width that is no number', '<path stroke-width="fat" d="M0 0h1"/>', 'a stroke-width that is not a number ("fat")'],
-  ])('%s', (_, inner, what) => {
-    const artwork = read(svg(inner));
-    expect(told(artwork)).toContain(what);
-    const kept = JSON.stringify(artwork.layers);
-    for (const trace of ['alert', 'example.invalid', 'passwd', 'onclick', 'NaN']) expect(kept).not.toContain(trace);
+  ])('%s, as they are and in a picture of SVG', (_, inner, what) => {
+    for (const artwork of [read(svg(inner)), read(svg(pictureOf(inner)))]) {
+      expect(told(artwork)).toContain(what);
+      const kept = JSON.stringify(artwork.layers);
+      for (const trace of ['alert', 'example.invalid', 'passwd', 'onclick', 'NaN']) expect(kept).not.toContain(trace);
+    }
   });
 
   test('external entities are never read', () => {

@@ -36,3 +36,13 @@ test('artwork placed around a point: no artboards, groups kept, side by side on 
   nearlyEqual(layerBounds(doc, rootIds[1]), { minX: 108, minY: 38, maxX: 132, maxY: 62 });
   expect(doc.children(rootIds[0])[0].name).toBe('inner');
 });
+
+test('text on a path is read again as it was', () => {
+  const { doc } = project({
+    a: svg('<path id="w" d="M10 70Q50 10 90 70" fill="none"/><text id="t" font-size="9"><textPath href="#w" startOffset="25%">On the <tspan fill="#d2452a">way</tspan></textPath></text>'),
+  });
+  const written = layersAsSvg(doc, [layerNamed(doc, 't').id], () => undefined) as string;
+  expect(written.match(/<textPath /g)).toHaveLength(2);
+  const again = layerNamed(new ProjectDocument(readSvg(written, 'clipboard.svg').layers), 't').text;
+  expect(again?.map(({ text, attrs }) => [text, attrs.path, attrs.startOffset])).toEqual(layerNamed(doc, 't').text?.map(({ text, attrs }) => [text, attrs.path, attrs.startOffset]));
+});

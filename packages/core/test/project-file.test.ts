@@ -59,7 +59,7 @@ test('scripts in a project file do not survive either', () => {
   const { text } = full();
   const back = readProjectFile(text.replace('</svg>', '<script>alert(1)</script></svg>'), 'p.svg');
   expect(JSON.stringify(back.records)).not.toContain('alert');
-  expect(back.dropped).toEqual([{ what: 'a script', count: 1 }]);
+  expect(back.dropped).toEqual([{ what: 'a script', count: 1, where: [] }]);
 });
 
 test('what did not change stands where it stood, whatever was edited last', () => {

@@ -73,3 +73,31 @@ test('weights', () => {
 test('a font that is none is refused in words', () => {
   expect(refusalOf(() => readFont(new Uint8Array([1, 2, 3, 4]), 'Broken', 400))).toMatchObject({ code: 'font.not', accepted: expect.stringContaining('WOFF2') });
 });
+
+test('letters on a path stand with their middles on it, and those off its ends are gone', () => {
+  const along = (path: string, more: Record<string, string> = {}) => boxOf([{ text: 'nnnn', attrs: { path, ...more } }], { x: '0' });
+  const flat = along('M100 60H300');
+  expect([flat.minX, flat.maxY]).toEqual([expect.closeTo(boxOf([{ text: 'nnnn', attrs: {} }], { x: '100' }).minX, 2), expect.closeTo(60, 1)]);
+  expect(along('M100 60H300', { startOffset: '30' }).minX - flat.minX).toBeCloseTo(30, 3);
+  // Straight down, letters lie on their side, to the right of the path.
+  const down = along('M100 60V300');
+  expect(down.minX).toBeCloseTo(100, 1);
+  expect(down.maxY - down.minY).toBeCloseTo(flat.maxX - flat.minX, 1);
+  expect(along('M100 60V300', { side: 'right' }).maxX).toBeCloseTo(100, 1);
+  const half = along(`M100 60H${100 + (flat.maxX - flat.minX) / 2}`);
+  expect(half.maxX - half.minX).toBeLessThan((flat.maxX - flat.minX) * 0.55);
+});
+
+test('text from top to bottom lies on its side around its line', () => {
+  const line = boxOf(plain, { x: '0', y: '0' });
+  const down = boxOf(plain, { 'writing-mode': 'vertical-rl', x: '50', y: '40' });
+  expect(down.maxY - down.minY).toBeCloseTo(line.maxX - line.minX, 2);
+  expect(down.minY - 40).toBeCloseTo(line.minX, 2);
+  expect(down.minX).toBeLessThan(50);
+  expect(down.maxX).toBeGreaterThan(50);
+});
+
+test('small capitals: capitals at seven tenths for what is small', () => {
+  const [small, large] = [boxOf([{ text: 'h', attrs: {} }], { 'font-variant': 'small-caps' }), boxOf([{ text: 'H', attrs: {} }])];
+  expect((small.maxY - small.minY) / (large.maxY - large.minY)).toBeCloseTo(0.7, 2);
+});

@@ -33,7 +33,7 @@ test('times', () => {
 });
 
 describe('what came in, in a sentence', () => {
-  const came = (file: string, dropped: string[] = []) => ({ file, dropped: dropped.map((what) => ({ what, count: 1 })) });
+  const came = (file: string, dropped: string[] = []) => ({ file, dropped: dropped.map((what) => ({ what, count: 1, where: [] })) });
   const refused = (file: string, message: string) => ({ file, dropped: [], problem: { code: 'x', message } });
   test.each([
     [[came('a.svg')], '1 file brought in.', false],

@@ -22,7 +22,6 @@ export const TOLD_WHEN_DROPPED: Record<string, string> = {
   iframe: 'an embedded page',
   video: 'a video',
   audio: 'a sound',
-  textPath: 'text on a path, kept as a straight line of text',
   feImage: 'a picture inside a filter',
 };
 
@@ -39,7 +38,7 @@ const NOT_INHERITED =
 export const PRESENTATION = new Set([...INHERITED, ...NOT_INHERITED]);
 
 const GEOMETRY =
-  'd x y x1 y1 x2 y2 cx cy r rx ry fx fy fr width height points offset pathLength transform gradientTransform gradientUnits patternTransform patternUnits patternContentUnits spreadMethod clipPathUnits maskUnits maskContentUnits filterUnits primitiveUnits markerUnits markerWidth markerHeight orient refX refY viewBox preserveAspectRatio dx dy rotate textLength lengthAdjust'.split(
+  'd x y x1 y1 x2 y2 cx cy r rx ry fx fy fr width height points offset pathLength transform gradientTransform gradientUnits patternTransform patternUnits patternContentUnits spreadMethod clipPathUnits maskUnits maskContentUnits filterUnits primitiveUnits markerUnits markerWidth markerHeight orient refX refY viewBox preserveAspectRatio dx dy rotate textLength lengthAdjust path startOffset side'.split(
     ' ',
   );
 const FILTER_ATTRIBUTES =

@@ -3,6 +3,7 @@ import { parse, type Selector, SelectorType } from 'css-what';
 import { PRESENTATION } from './allow-list';
 import { type Declaration, mediaMatches, type Rule, readDeclarations, readRules, type Surroundings } from './css-rules';
 import { LIMITS } from './limits';
+import type { Tell } from './told';
 import { isElement, type XmlElement } from './xml';
 
 /** Geometry that is a property too (SVG 2 §7.1 and others), and how transforms are said in CSS. */
@@ -21,6 +22,7 @@ export const PROPERTIES = new Set([
     'font',
     'marker',
     'font-kerning',
+    'font-variant-caps',
     'font-feature-settings',
     'background',
     'background-color',
@@ -34,7 +36,7 @@ type Scored = { declaration: Declaration; rank: readonly number[] };
  * What style sheets and `style` attributes declare for each element (CSS Cascade 5), strongest last, without
  * presentation attributes, which are weaker than all. `<style>` elements are taken out of the tree.
  */
-export function cascade(root: XmlElement, size: { width: number; height: number }, tell: (what: string) => void): (element: XmlElement) => Declaration[] {
+export function cascade(root: XmlElement, size: { width: number; height: number }, tell: Tell): (element: XmlElement) => Declaration[] {
   const surroundings: Surroundings = { ...size, isKnown: (property) => PROPERTIES.has(property) || property === 'display' || property.startsWith('--') };
   const parents = new Map<XmlElement, XmlElement>();
   const sheets: string[] = [];

@@ -5,7 +5,10 @@ import type { Declaration } from './css-rules';
 import { cssTransform } from './css-transform';
 import { lengthPx, type Measures, withVariables } from './css-values';
 import { elementBox, lengthOf } from './element-box';
+import { INITIAL } from './initial-values';
 import { type Bounds, boundsOf, isIdentity, printNumber, printTransform } from './matrix';
+import { nameOf } from './names';
+import type { Tell } from './told';
 import { plainText } from './values';
 import { parseViewBox, type ViewBox } from './viewport';
 import { isElement, type XmlElement } from './xml';
@@ -21,30 +24,6 @@ const TRANSFORMS = new Set(['transform', 'transform-origin', 'transform-box', 't
 const TEXT_LISTS = new Set(['x', 'y', 'dx', 'dy']);
 const TEXT_TAGS = new Set(['text', 'tspan', 'textPath']);
 const WITH_PATH_LENGTH = new Set(['path', 'rect', 'circle', 'ellipse', 'line', 'polyline', 'polygon']);
-
-/** What properties are at first (SVG 2 appendix F), where `initial` must say so. */
-const INITIAL: Record<string, string> = {
-  fill: '#000',
-  stroke: 'none',
-  color: '#000',
-  visibility: 'visible',
-  'stroke-width': '1',
-  'fill-rule': 'nonzero',
-  'clip-rule': 'nonzero',
-  'fill-opacity': '1',
-  'stroke-opacity': '1',
-  'stroke-dasharray': 'none',
-  'font-weight': '400',
-  'font-style': 'normal',
-  'text-anchor': 'start',
-  'letter-spacing': '0',
-  'word-spacing': '0',
-  'stroke-linecap': 'butt',
-  'stroke-linejoin': 'miter',
-  'marker-start': 'none',
-  'marker-mid': 'none',
-  'marker-end': 'none',
-};
 
 const FONT_SIZES: Record<string, number> = { 'xx-small': 9, 'x-small': 10, small: 13, medium: 16, large: 18, 'x-large': 24, 'xx-large': 32, 'xxx-large': 48 };
 const LARGER = 1.2;
@@ -69,7 +48,7 @@ type Read = (name: string, value: string) => string | null;
  * (CSS Cascade 5): variables replaced, shorthands taken apart, lengths in px, percentages of opacity as numbers,
  * colours in one form, transforms as one matrix. Afterwards the tree depends on no style sheet.
  */
-export function resolveStyles(root: XmlElement, tell: (what: string) => void): void {
+export function resolveStyles(root: XmlElement, tell: Tell): void {
   const box = parseViewBox(root.attrs.viewBox);
   const absolute: Measures = { fontSize: 16, rootFontSize: 16, viewWidth: 100, viewHeight: 100, percentOf: 100 };
   const side = (text: string | undefined, otherwise: number) => (text === undefined || text.includes('%') ? otherwise : (lengthPx(text, absolute) ?? otherwise));
@@ -78,7 +57,7 @@ export function resolveStyles(root: XmlElement, tell: (what: string) => void): v
 
   const visit = (node: XmlElement, around: Around, parentAttrs: Readonly<Record<string, string>> | null): void => {
     if (node.foreign) return;
-    const inner = compute(node, declared(node), around, parentAttrs, size, tell);
+    const inner = compute(node, declared(node), around, parentAttrs, size, (what) => tell(what, nameOf(node)));
     for (const child of node.children) if (isElement(child)) visit(child, inner, node.attrs);
     if (inner.white || inner.letters) node.children = node.children.map((child) => (isElement(child) || !TEXT_TAGS.has(node.tag) ? child : lettered(child, inner)));
   };
@@ -110,7 +89,7 @@ function compute(
   /** Null for the root. */
   parentAttrs: Readonly<Record<string, string>> | null,
   size: { width: number; height: number },
-  tell: (what: string) => void,
+  tell: Tell,
 ): Around {
   const attrs = node.attrs;
   let { variables } = around;
@@ -204,6 +183,7 @@ function compute(
 function longhands(name: string, value: string): [string, string][] {
   if (name === 'marker') return ['marker-start', 'marker-mid', 'marker-end'].map((part) => [part, value]);
   if (name === 'font') return fontParts(value);
+  if (name === 'font-variant-caps') return [['font-variant', value]];
   if (name === 'transform-origin' || name !== 'text-decoration') return [[name, value]];
   const line = /\b(underline|overline|line-through)\b/gi;
   return [[name, (value.match(line) ?? ['none']).join(' ')]];
@@ -327,7 +307,7 @@ function geometryInPx(node: XmlElement, measures: Measures, view: { width: numbe
 }
 
 /** Every way to say a transform as one matrix in the attribute `transform`. */
-function transformed(node: XmlElement, said: Record<string, string>, measures: Measures, view: Around['view'], tell: (what: string) => void): void {
+function transformed(node: XmlElement, said: Record<string, string>, measures: Measures, view: Around['view'], tell: Tell): void {
   const { attrs } = node;
   const origin = said['transform-origin'] ?? attrs['transform-origin'];
   delete attrs['transform-origin'];
@@ -348,7 +328,6 @@ function transformed(node: XmlElement, said: Record<string, string>, measures: M
 function withoutPathLength(node: XmlElement, dashes: string | undefined, offset: string | undefined): void {
   const { attrs } = node;
   const said = Number(attrs.pathLength);
-  delete attrs.pathLength;
   if (!(said > 0) || !dashes || dashes === 'none') return;
   const factor = lengthOf(node) / said;
   if (!(factor > 0) || factor === 1) return;

@@ -1,4 +1,5 @@
 import { tokenize, tokenTypes } from 'css-tree/tokenizer';
+import type { Tell } from './told';
 
 /** `name: value` as written, without `!important`. */
 export type Declaration = { name: string; value: string; important: boolean };
@@ -28,7 +29,7 @@ export function readDeclarations(css: string): Declaration[] {
  * A style sheet as the rules that apply on a screen, in their order (CSS Syntax 3, CSS Conditional 3, CSS Cascade 5,
  * CSS Nesting 1). What would load something is told and left out.
  */
-export function readRules(css: string, surroundings: Surroundings, tell: (what: string) => void): Rule[] {
+export function readRules(css: string, surroundings: Surroundings, tell: Tell): Rule[] {
   const layers = new Map<string, number>();
   const rules: Rule[] = [];
   const layerOf = (name: string): number => {

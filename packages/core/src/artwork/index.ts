@@ -16,6 +16,7 @@ export * from './read-font';
 export * from './read-svg';
 export * from './shape-path';
 export * from './standing-out';
+export * from './told';
 export * from './values';
 export { parseLength, parseViewBox, viewBoxTransform } from './viewport';
 export * from './words';

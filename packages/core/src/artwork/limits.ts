@@ -11,6 +11,8 @@ export const LIMITS = {
   pictureLength: 31 * 1024 * 1024,
   /** How many definitions may refer to each other in a row: a clip that is clipped, and so on. */
   references: 50,
+  /** Pictures of SVG in pictures of SVG. */
+  picturesInside: 3,
   /** Elements after `use` has been resolved into copies. */
   expandedElements: 250_000,
   /** Characters that declared entities may grow to, all told. */

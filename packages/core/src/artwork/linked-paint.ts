@@ -1,5 +1,6 @@
 import { parseColour, printColour, type Rgba } from './colours';
 import { printNumber } from './matrix';
+import type { Tell } from './told';
 import { isElement, type XmlElement } from './xml';
 
 /** Attributes that a gradient, pattern or filter takes from what its `href` points at, where it has none (SVG 2 §14.1). */
@@ -16,12 +17,7 @@ const isGradient = (tag: string) => /^(linear|radial)Gradient$/.test(tag);
  * A definition that no longer points at another one: attributes and content that it took by `href` are its own, and
  * the stops of a gradient say their colours. Others come back as they are.
  */
-export function withoutLinks(
-  node: XmlElement,
-  find: (id: string) => XmlElement | undefined,
-  comesDown: (node: XmlElement, name: string) => string | undefined,
-  tell: (what: string) => void,
-): XmlElement {
+export function withoutLinks(node: XmlElement, find: (id: string) => XmlElement | undefined, comesDown: (node: XmlElement, name: string) => string | undefined, tell: Tell): XmlElement {
   const taken = TAKEN[node.tag];
   if (!taken) return node;
   const attrs = { ...node.attrs };
@@ -89,7 +85,7 @@ function inLinearLight(stops: readonly XmlElement[]): XmlElement[] {
 }
 
 /** `fr` as stops that begin further out, since not every renderer knows it. Exact where the circles have one centre and the ends are padded. */
-function withoutInnerRadius(attrs: Record<string, string>, stops: readonly XmlElement[], tell: (what: string) => void): XmlElement[] {
+function withoutInnerRadius(attrs: Record<string, string>, stops: readonly XmlElement[], tell: Tell): XmlElement[] {
   const share = (text: string | undefined, otherwise: number) => (text === undefined ? otherwise : Number.parseFloat(text) / (text.trim().endsWith('%') ? 100 : 1));
   const [inner, outer] = [share(attrs.fr, 0), share(attrs.r, 0.5)];
   if (!(inner > 0)) return [...stops];

@@ -4,6 +4,7 @@ import type { Layer, Matrix } from '../document/records';
 import { INHERITED } from './allow-list';
 import { IDENTITY, invert, isIdentity, multiply, printNumber } from './matrix';
 import { shapePath } from './shape-path';
+import type { Tell } from './told';
 
 const STROKE = ['stroke-width', 'stroke-dasharray', 'stroke-dashoffset'];
 
@@ -11,7 +12,7 @@ const STROKE = ['stroke-width', 'stroke-dasharray', 'stroke-dashoffset'];
  * Strokes that keep their width whatever the transforms (`vector-effect`, SVG 2 §8.13) as plain ones that look the
  * same at the file's own size: thinner by the scale, or with the transform in their coordinates where it is uneven.
  */
-export function settleStrokes(layers: Layer[], tell: (what: string) => void): void {
+export function settleStrokes(layers: Layer[], tell: Tell): void {
   if (!layers.some((layer) => 'vector-effect' in layer.attrs)) return;
   const children = new Map<string, Layer[]>();
   for (const layer of layers) children.set(layer.parentId, [...(children.get(layer.parentId) ?? []), layer]);
@@ -33,7 +34,7 @@ export function settleStrokes(layers: Layer[], tell: (what: string) => void): vo
   for (const layer of layers) if (!ids.has(layer.parentId)) visit(layer, IDENTITY, {}, layer.parentId === DEFS);
 }
 
-function settle(layer: Layer, outer: Matrix, matrix: Matrix, style: Readonly<Record<string, string>>, tell: (what: string) => void): void {
+function settle(layer: Layer, outer: Matrix, matrix: Matrix, style: Readonly<Record<string, string>>, tell: Tell): void {
   const [a, b, c, d] = matrix;
   const scale = Math.sqrt(Math.abs(a * d - b * c));
   if (!(scale > 0) || isIdentity(matrix)) return;

@@ -1,8 +1,10 @@
 import type { Font, Glyph } from 'fontkit';
+import svgpath from 'svgpath';
 import type { Layer } from '../document/records';
 import { type Fonts, weightOf } from './fonts';
 import { type Bounds, unite } from './matrix';
 import { pathBounds, pathSegments } from './path-geometry';
+import { backwards, type OnPath, type PathWalk, pathWalk } from './path-walk';
 
 /** Path data of a run, the box around it without any stroke, and the attributes that it still has. */
 export type OutlinedRun = { d: string; box: Bounds | null; attrs: Record<string, string> };
@@ -38,6 +40,9 @@ const FONT_ATTRIBUTES = new Set([
   'baseline-shift',
   'writing-mode',
   'text-decoration',
+  'path',
+  'startOffset',
+  'side',
 ]);
 
 /** Attributes that still mean something once letters are paths. */
@@ -56,10 +61,25 @@ export function outlineText(layer: Layer, inherited: Record<string, string>, fon
   return text;
 }
 
-const INHERITED_FONT = ['font-family', 'font-size', 'font-weight', 'font-style', 'letter-spacing', 'word-spacing', 'text-anchor', 'dominant-baseline', 'direction', 'text-decoration'];
+const INHERITED_FONT = [
+  'font-family',
+  'font-size',
+  'font-weight',
+  'font-style',
+  'letter-spacing',
+  'word-spacing',
+  'text-anchor',
+  'dominant-baseline',
+  'direction',
+  'text-decoration',
+  'font-variant',
+  'writing-mode',
+];
 
 /** A letter or a few that were shaped together, at their place. */
-type Placed = { run: number; steps: GlyphSteps; scale: number; x: number; y: number; turn: number };
+type Placed = { run: number; steps: GlyphSteps; scale: number; x: number; y: number; turn: number /** From its own origin, in px. */; middle: number; walk?: TextWalk };
+/** What letters stand on, by their distance from where the text begins. */
+type TextWalk = { at: PathWalk['at']; end: OnPath | null };
 /** A line under, over or through letters. */
 type Line = { run: number; from: number; to: number; y: number; thickness: number; skips: boolean };
 
@@ -69,6 +89,7 @@ type Line = { run: number; from: number; to: number; y: number; thickness: numbe
  */
 function outline(layer: Layer, inherited: Record<string, string>, fonts: Fonts): OutlinedText {
   const base = { ...inherited, ...layer.attrs };
+  const down = /^(tb|vertical)/i.test(base['writing-mode'] ?? '');
   const missing = new Set<string>();
   const runs: OutlinedRun[] = [];
   const placed: Placed[] = [];
@@ -88,8 +109,11 @@ function outline(layer: Layer, inherited: Record<string, string>, fonts: Fonts):
     chunk = null;
   };
   // What the whole text says goes letter by letter, over all its runs.
-  const whole = listsOf(layer.attrs);
+  const whole = listsOf(layer.attrs, down);
   let letters = 0;
+  /** The path that the letters stand on, and its data. */
+  let walk: TextWalk | undefined;
+  let path = '';
 
   for (const run of layer.text ?? []) {
     const style: Record<string, string> = { ...base, ...run.attrs };
@@ -102,22 +126,36 @@ function outline(layer: Layer, inherited: Record<string, string>, fonts: Fonts):
       continue;
     }
     if (!found.exact) missing.add(firstFamily(families));
-    const own = listsOf(run.attrs);
+    const own = listsOf(run.attrs, down);
     const spacing = Number.parseFloat(style['letter-spacing']) || 0;
     const wordSpacing = Number.parseFloat(style['word-spacing']) || 0;
     const anchor = anchorOf(style);
     const { font } = found.face;
     const scale = size / font.unitsPerEm;
-    const rise = baselineOf(style, run.attrs, font, size, Number.parseFloat(base['font-size'] ?? '16'));
+    const rise = baselineOf(down ? { ...style, 'dominant-baseline': 'central' } : style, run.attrs, font, size, Number.parseFloat(base['font-size'] ?? '16'));
+    const smallCaps = /small-caps/i.test(style['font-variant'] ?? '');
+    const line = `${run.attrs.path ?? ''}|${run.attrs.startOffset ?? ''}|${run.attrs.side ?? ''}`;
+    if (line !== path) {
+      finishLine(x);
+      closeChunk();
+      const end = walk?.end;
+      if (end) [x, y] = [end.x, end.y];
+      path = line;
+      walk = walkOf(run.attrs);
+      if (walk) [x, y] = [0, 0];
+    }
     let lineFrom = x;
 
-    const place = (text: string, turn: number) => {
-      const { glyphs, positions } = font.layout(text);
-      glyphs.forEach((glyph, i) => {
-        const { xAdvance, xOffset, yOffset } = positions[i];
-        placed.push({ run: index, steps: stepsOf(font, glyph), scale, x: x + xOffset * scale, y: y + rise - yOffset * scale, turn });
-        x += xAdvance * scale + spacing + (text[i] === ' ' || text[i] === '\u00a0' ? wordSpacing : 0);
-      });
+    const place = (all: string, turn: number) => {
+      for (const { text, scale: share } of smallCaps ? inSmallCapitals(all) : [{ text: all, scale: 1 }]) {
+        const { glyphs, positions } = font.layout(text);
+        const unit = scale * share;
+        glyphs.forEach((glyph, i) => {
+          const { xAdvance, xOffset, yOffset } = positions[i];
+          placed.push({ run: index, steps: stepsOf(font, glyph), scale: unit, x: x + xOffset * unit, y: y + rise - yOffset * unit, turn, middle: (xAdvance / 2 - xOffset) * unit, walk });
+          x += xAdvance * unit + spacing + (text[i] === ' ' || text[i] === '\u00a0' ? wordSpacing : 0);
+        });
+      }
     };
     const at = (name: PositionList, letter: number): number | undefined => own[name][letter] ?? whole[name][letters + letter];
     const turnAt = (letter: number): number => {
@@ -130,7 +168,7 @@ function outline(layer: Layer, inherited: Record<string, string>, fonts: Fonts):
     const all = [...run.text];
     const turns = own.rotate.length > 0 || whole.rotate.length > 0;
     for (let from = 0; from < all.length; ) {
-      const [toX, toY] = [at('x', from), at('y', from)];
+      const [toX, toY] = [at('x', from), walk ? undefined : at('y', from)];
       if (toX !== undefined || toY !== undefined || !chunk) {
         finishLine(lineFrom);
         closeChunk();
@@ -151,12 +189,13 @@ function outline(layer: Layer, inherited: Record<string, string>, fonts: Fonts):
     letters += all.length;
 
     function finishLine(from: number): void {
+      if (walk) return;
       for (const line of linesOf(style['text-decoration'] ?? '', font, size)) if (x > from) lines.push({ ...line, run: index, from, to: x, y: y + rise + line.y });
     }
   }
   closeChunk();
   fitToLength(layer, placed, lines, x);
-  for (const { run, steps, scale, x: left, y: line, turn } of placed) {
+  for (const { run, steps, scale, x: left, y: line, turn } of placed.flatMap(onItsPath)) {
     runs[run].d += turn === 0 ? placeGlyph(steps, scale, left, line) : placeTurned(steps, scale, left, line, (turn * Math.PI) / 180);
     const { box } = steps;
     if (!box) continue;
@@ -174,7 +213,38 @@ function outline(layer: Layer, inherited: Record<string, string>, fonts: Fonts):
       runs[line.run].box = unite(runs[line.run].box, { minX: from, maxX: to, minY: line.y, maxY: line.y + line.thickness });
     }
   }
+  if (down) for (const run of runs) turnDown(run);
   return { runs: runs.filter((run) => run.d), missing: [...missing] };
+}
+
+/** What the letters of a run stand on (SVG 2 §11.8). */
+function walkOf({ path, startOffset, side }: Readonly<Record<string, string>>): TextWalk | undefined {
+  if (!path) return undefined;
+  const walk = side === 'right' ? backwards(pathWalk(path)) : pathWalk(path);
+  const start = Number.parseFloat(startOffset ?? '') || 0;
+  return { end: walk.at(walk.length), at: (distance) => walk.at(start + distance) };
+}
+
+/** A letter where its middle stands on the path, turned as the path goes there; none when that is off its ends. */
+function onItsPath(letter: Placed): Placed[] {
+  if (!letter.walk) return [letter];
+  const place = letter.walk.at(letter.x + letter.middle);
+  if (!place) return [];
+  const [cos, sin] = [Math.cos(place.angle), Math.sin(place.angle)];
+  const [along, across] = [-letter.middle, letter.y];
+  return [{ ...letter, x: place.x + along * cos - across * sin, y: place.y + along * sin + across * cos, turn: letter.turn + (place.angle * 180) / Math.PI }];
+}
+
+/** Text set from top to bottom has been laid out as a line along the x axis; it is turned a quarter (CSS Writing Modes 4 §5.1, letters on their side). */
+function turnDown(run: OutlinedRun): void {
+  run.d = run.d && svgpath(run.d).rotate(90).round(4).toString();
+  const { box } = run;
+  if (box) run.box = { minX: -box.maxY, maxX: -box.minY, minY: box.minX, maxY: box.maxX };
+}
+
+/** Stretches of text as browsers draw small capitals that a font does not have: capitals at seven tenths (CSS Fonts 4 §6.6). */
+function inSmallCapitals(text: string): { text: string; scale: number }[] {
+  return (text.match(/\p{Ll}+|\P{Ll}+/gu) ?? []).map((part) => (/^\p{Ll}/u.test(part) ? { text: part.toUpperCase(), scale: 0.7 } : { text: part, scale: 1 }));
 }
 
 /** How much closer two letters stand than each by itself, in font units. */
@@ -192,13 +262,12 @@ const firstFamily = (families: string): string =>
 const POSITIONS = ['x', 'y', 'dx', 'dy'] as const;
 type PositionList = (typeof POSITIONS)[number];
 
-const listsOf = (attrs: Readonly<Record<string, string>>): Record<PositionList | 'rotate', number[]> => ({
-  x: numbers(attrs.x),
-  y: numbers(attrs.y),
-  dx: numbers(attrs.dx),
-  dy: numbers(attrs.dy),
-  rotate: numbers(attrs.rotate),
-});
+/** Positions as said; those of text that is set `down` as they are before it is turned a quarter. */
+function listsOf(attrs: Readonly<Record<string, string>>, down: boolean): Record<PositionList | 'rotate', number[]> {
+  const [x, y, dx, dy] = POSITIONS.map((name) => numbers(attrs[name]));
+  const back = (list: number[]) => list.map((value) => -value);
+  return { ...(down ? { x: y, y: back(x), dx: dy, dy: back(dx) } : { x, y, dx, dy }), rotate: numbers(attrs.rotate) };
+}
 
 /** Text that reads from the right starts there (SVG 2 §11.4.4). */
 function anchorOf(style: Readonly<Record<string, string>>): string {

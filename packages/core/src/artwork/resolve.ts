@@ -1,3 +1,4 @@
+import svgpath from 'svgpath';
 import { refuse } from '../problem';
 import { ATTRIBUTES, DEFINITIONS, DRAWN, INHERITED, INSIDE_DEFINITIONS, LENGTHS_DIAGONAL, LENGTHS_X, LENGTHS_Y, NOT_NEGATIVE, PRESENTATION, SHAPES, TOLD_WHEN_DROPPED } from './allow-list';
 import { isForUs } from './conditional';
@@ -7,6 +8,10 @@ import { LIMITS } from './limits';
 import { withoutLinks } from './linked-paint';
 import { boundsOf, IDENTITY, isIdentity, multiply, parseTransform, printNumber, printTransform, translate } from './matrix';
 import { nameOf } from './names';
+import { pathWalk } from './path-walk';
+import { shapePath } from './shape-path';
+import { isSvgPicture, readSvgPicture, type SvgPicture, standingAlone, withOwnIds } from './svg-picture';
+import type { Tell } from './told';
 import { allowedValue, plainText } from './values';
 import { parseLength, parseViewBox, type ViewBox, viewBoxTransform } from './viewport';
 import { isElement, type XmlElement } from './xml';
@@ -21,15 +26,15 @@ export type CleanElement = {
   children: (CleanElement | string)[];
 };
 
-export type Tell = (what: string) => void;
-
 /** What is told of a value that was left out. */
 const whyNot = (name: string, value: string): string =>
   /script:/i.test(value) ? 'a script' : /[(:]/.test(value) ? 'a reference to something outside the file' : `a ${name} that cannot be read ("${plainText(value, 40)}")`;
 
 type Viewport = { width: number; height: number };
+/** A viewport in its place, in px of what is around it; `fit` is its `preserveAspectRatio`. */
+type Frame = { x: number; y: number; width: number; height: number; box: ViewBox | null; fit: string | undefined };
 
-const TEXT_CONTENT = new Set(['text', 'tspan']);
+const TEXT_CONTENT = new Set(['text', 'tspan', 'textPath']);
 /** A reference as `allowedValue` writes it. */
 const LOCAL_URL = /url\(#([^)]+)\)/;
 
@@ -39,7 +44,7 @@ const PICTURE_DATA = /^data:image\/(png|jpe?g|webp|gif);base64,([A-Za-z0-9+/=\s]
  * Takes a parsed file apart into clean elements: what is drawn, and definitions with the ids that
  * refer to them. Everything left out is told in a few words, once a kind.
  */
-export function resolveTree(root: XmlElement, file: string, tell: Tell, viewport: Viewport) {
+export function resolveTree(root: XmlElement, file: string, tellOf: Tell, viewport: Viewport, inside = 0) {
   const byId = new Map<string, XmlElement>();
   const parents = new Map<XmlElement, XmlElement>();
   const index = (node: XmlElement) => {
@@ -51,6 +56,15 @@ export function resolveTree(root: XmlElement, file: string, tell: Tell, viewport
     }
   };
   index(root);
+  /** The element that is being read, for the name of the layer that something is told of. */
+  let reading = root;
+  const tell: Tell = (what) => {
+    for (let at: XmlElement | undefined = reading; at && at !== root; at = parents.get(at)) {
+      const name = nameOf(at);
+      if (name) return tellOf(what, name);
+    }
+    tellOf(what);
+  };
   const rootBox: ViewBox = parseViewBox(root.attrs.viewBox) ?? { x: 0, y: 0, ...viewport };
 
   /** A property as it comes down to a node from those around it in the file. */
@@ -78,7 +92,8 @@ export function resolveTree(root: XmlElement, file: string, tell: Tell, viewport
       const text = raw.trim();
       if (name === 'href' || name === 'xlink:href') return;
       if (/^on[a-z]/i.test(name)) return tell('an event attribute (script)');
-      if (!ATTRIBUTES.has(name)) return;
+      // Dashes have been brought to px by it already.
+      if (!ATTRIBUTES.has(name) || (name === 'pathLength' && SHAPES.has(node.tag))) return;
       const value = allowedValue(name, text);
       if (value === null) return tell(whyNot(name, text));
       if (PRESENTATION.has(name) && (value === '' || value === 'inherit')) return;
@@ -218,6 +233,22 @@ export function resolveTree(root: XmlElement, file: string, tell: Tell, viewport
     return made;
   }
 
+  /** Letters on a path say what it is themselves; false when there is none, and nothing is drawn (SVG 2 §11.8). */
+  function standsOnPath(node: XmlElement, attrs: Record<string, string>): boolean {
+    const target = byId.get(hrefOf(node).slice(1));
+    const said = attrs.path ? attrs.path : target && !target.foreign && SHAPES.has(target.tag) ? shapePath(target.tag, attributes(target, viewport)) : '';
+    const turn = attrs.path ? undefined : parseTransform(target?.attrs.transform ?? '');
+    delete attrs.path;
+    const path = said && turn && !isIdentity(turn) ? svgpath(said).matrix(turn).round(6).toString() : said;
+    const walk = pathWalk(path);
+    if (!(walk.length > 0)) return false;
+    const offset = node.attrs.startOffset;
+    const stretched = Number(target?.attrs.pathLength) > 0 && !/%/.test(offset ?? '') ? walk.length / Number(target?.attrs.pathLength) : 1;
+    attrs.path = path;
+    attrs.startOffset = printNumber((parseLength(offset, walk.length) ?? 0) * stretched, 6);
+    return true;
+  }
+
   function group(name: string, attrs: Record<string, string>, children: (CleanElement | string)[], id?: string): CleanElement {
     count();
     return { tag: 'g', name, id, attrs, children };
@@ -228,30 +259,35 @@ export function resolveTree(root: XmlElement, file: string, tell: Tell, viewport
     const box = parseViewBox(node.attrs.viewBox);
     const width = parseLength(at.width ?? node.attrs.width, view.width) ?? view.width;
     const height = parseLength(at.height ?? node.attrs.height, view.height) ?? view.height;
+    const inner = box ? { width: box.width, height: box.height } : { width, height };
+    return framed(node, view, { x: at.x, y: at.y, width, height, box, fit: node.attrs.preserveAspectRatio }, () => childrenOf(node, inner, using));
+  }
+
+  /** What a viewport shows, as a group that is moved and scaled into its place and cut at its edge. */
+  function framed(node: XmlElement, view: Viewport, { x, y, width, height, box, fit }: Frame, content: () => (CleanElement | string)[]): CleanElement {
     const attrs = attributes(node, view);
     for (const name of ['x', 'y', 'width', 'height', 'viewBox', 'preserveAspectRatio', 'transform', 'refX', 'refY']) delete attrs[name];
     const clipped = attrs.overflow !== 'visible' && attrs.overflow !== 'auto';
     delete attrs.overflow;
     follow(attrs, view);
     clippedByShape(node, attrs);
-    const inner = box ? { width: box.width, height: box.height } : { width, height };
-    const matrix = multiply(translate(at.x, at.y), box ? viewBoxTransform(box, width, height, node.attrs.preserveAspectRatio) : IDENTITY);
+    const matrix = multiply(translate(x, y), box ? viewBoxTransform(box, width, height, fit) : IDENTITY);
     const transform = printTransform(matrix);
-    const own = node.tag === 'svg' ? parseTransform(node.attrs.transform ?? '') : undefined;
+    const own = node.tag === 'symbol' ? undefined : parseTransform(node.attrs.transform ?? '');
     const turned = own && !isIdentity(own) ? printTransform(own) : '';
     if (transform) attrs.transform = transform;
-    const content = group(nameOf(node), attrs, childrenOf(node, inner, using), node.attrs.id);
-    if (!(width > 0) || !(height > 0)) return group(content.name, { display: 'none' }, []);
-    if (!clipped) return turned ? group(content.name, { transform: turned }, [content]) : content;
+    const shown = group(nameOf(node), attrs, content(), node.attrs.id);
+    if (!(width > 0) || !(height > 0)) return group(shown.name, { display: 'none' }, []);
+    if (!clipped) return turned ? group(shown.name, { transform: turned }, [shown]) : shown;
     const clipId = `tolvik-viewport-${definitions.length}-${elements}`;
     definitions.push({
       tag: 'clipPath',
       name: '',
       id: clipId,
       attrs: {},
-      children: [{ tag: 'rect', name: '', attrs: { x: String(at.x), y: String(at.y), width: String(width), height: String(height) }, children: [] }],
+      children: [{ tag: 'rect', name: '', attrs: { x: String(x), y: String(y), width: String(width), height: String(height) }, children: [] }],
     });
-    return group(content.name, { 'clip-path': `url(#${clipId})`, ...(turned ? { transform: turned } : {}) }, [content]);
+    return group(shown.name, { 'clip-path': `url(#${clipId})`, ...(turned ? { transform: turned } : {}) }, [shown]);
   }
 
   function useCopy(node: XmlElement, view: Viewport, using: readonly XmlElement[]): CleanElement | null {
@@ -287,8 +323,9 @@ export function resolveTree(root: XmlElement, file: string, tell: Tell, viewport
 
   function picture(node: XmlElement, view: Viewport): CleanElement | null {
     const href = hrefOf(node);
+    if (isSvgPicture(href) && inside < LIMITS.picturesInside) return drawnPicture(node, href, view);
     if (!PICTURE_DATA.test(href)) {
-      tell(/^data:/i.test(href) ? 'a picture that is not PNG, JPEG, WebP or GIF' : 'a picture from outside the file');
+      tell(/^data:/i.test(href) ? 'a picture that is not PNG, JPEG, WebP, GIF or SVG' : 'a picture from outside the file');
       return null;
     }
     const attrs = attributes(node, view);
@@ -299,7 +336,54 @@ export function resolveTree(root: XmlElement, file: string, tell: Tell, viewport
     return { tag: 'image', name: nameOf(node), id: node.attrs.id, attrs, children: [] };
   }
 
+  /** Pictures of SVG that were read, by the element that shows them. */
+  const drawn = new Map<XmlElement, { picture: SvgPicture; artwork: CleanElement; elements: number } | null>();
+
+  /** Properties that come down from anywhere in the file. */
+  const saidAnywhere = () => new Set([...parents.keys(), root].flatMap((node) => Object.keys(node.attrs).filter((name) => INHERITED.has(name))));
+
+  function readDrawn(href: string) {
+    const picture = readSvgPicture(href, file, tell);
+    if (!picture) return null;
+    const read = resolveTree(picture.root, file, tell, picture.box, inside + 1);
+    const prefix = `picture-${inside}-${drawn.size}-`;
+    definitions.push(...read.definitions.map((definition) => withOwnIds(definition, prefix)));
+    const said = saidAnywhere();
+    return { picture, artwork: standingAlone(withOwnIds(read.artwork, prefix), (name) => said.has(name)), elements: read.elements };
+  }
+
+  /** A picture that is SVG becomes artwork in a group of its own. */
+  function drawnPicture(node: XmlElement, href: string, view: Viewport): CleanElement | null {
+    if (!drawn.has(node)) drawn.set(node, readDrawn(href));
+    const known = drawn.get(node);
+    if (!known) return null;
+    const { root: inner, box, width: ownWidth, height: ownHeight, sized } = known.picture;
+    for (let i = 0; i < known.elements; i++) count();
+    const side = (said: string | undefined, full: number) => (said === undefined || said === 'auto' ? undefined : parseLength(said, full));
+    const [w, h] = [side(node.attrs.width, view.width), side(node.attrs.height, view.height)];
+    const width = w ?? (h === undefined ? ownWidth : (h * ownWidth) / ownHeight);
+    const height = h ?? (w === undefined ? ownHeight : (w * ownHeight) / ownWidth);
+    const [x, y] = [parseLength(node.attrs.x, view.width) ?? 0, parseLength(node.attrs.y, view.height) ?? 0];
+    const fit = node.attrs.preserveAspectRatio;
+    const own = inner.attrs.preserveAspectRatio;
+    const hasBox = 'viewBox' in inner.attrs;
+    // Browsers give it the size of its place, into which it fits its viewBox itself; only stretched is it drawn at its own, and one without a viewBox always is.
+    if (!sized || (hasBox && fit?.trim() !== 'none')) return framed(node, view, { x, y, width, height, box, fit: fit?.trim() === 'none' ? fit : own }, () => [known.artwork]);
+    const transform = printTransform(viewBoxTransform(box, ownWidth, ownHeight, own));
+    return framed(node, view, { x, y, width, height, box: { x: 0, y: 0, width: ownWidth, height: ownHeight }, fit: 'none' }, () => [
+      transform ? group('', { transform }, [known.artwork]) : known.artwork,
+    ]);
+  }
+
   function clean(node: XmlElement, view: Viewport, using: readonly XmlElement[], asDefinition: boolean): CleanElement | null {
+    const outer = reading;
+    reading = node;
+    const made = cleaned(node, view, using, asDefinition);
+    reading = outer;
+    return made;
+  }
+
+  function cleaned(node: XmlElement, view: Viewport, using: readonly XmlElement[], asDefinition: boolean): CleanElement | null {
     if (node.foreign || !isForUs(node)) return null;
     const { tag } = node;
     if (tag === 'use') return useCopy(node, view, using);
@@ -316,7 +400,6 @@ export function resolveTree(root: XmlElement, file: string, tell: Tell, viewport
       return children.length > 0 ? group(nameOf(node), attrs, children, node.attrs.id) : null;
     }
     if (tag === 'image') return picture(node, view);
-    if (tag === 'textPath') tell(TOLD_WHEN_DROPPED.textPath);
     const isText = tag === 'tspan' || tag === 'textPath';
     if (!isText && !DRAWN.has(tag) && !(asDefinition && DEFINITIONS.has(tag)) && !INSIDE_DEFINITIONS.has(tag)) {
       if (TOLD_WHEN_DROPPED[tag]) tell(TOLD_WHEN_DROPPED[tag]);
@@ -325,12 +408,14 @@ export function resolveTree(root: XmlElement, file: string, tell: Tell, viewport
     const attrs = attributes(node, view);
     follow(attrs, view);
     clippedByShape(node, attrs);
+    if (tag !== 'textPath') for (const name of ON_PATH) delete attrs[name];
+    else if (!standsOnPath(node, attrs)) return null;
     count();
     const id = using.length > 0 && !asDefinition ? undefined : node.attrs.id;
     return { tag: tag === 'textPath' ? 'tspan' : tag, name: nameOf(node), id, attrs, children: childrenOf(node, view, using) };
   }
 
-  return { artwork: viewportRoot(), definitions };
+  return { artwork: viewportRoot(), definitions, elements };
 
   function viewportRoot(): CleanElement {
     const attrs = attributes(root, viewport);
@@ -339,6 +424,9 @@ export function resolveTree(root: XmlElement, file: string, tell: Tell, viewport
     return { tag: 'g', name: nameOf(root), attrs, children: childrenOf(root, viewport, []) };
   }
 }
+
+/** What only text on a path says. */
+const ON_PATH = ['path', 'startOffset', 'side'];
 
 const POINT_CLOSED = /([Mm]\s*[-+]?[\d.]+(?:e[-+]?\d+)?(?:\s*,\s*|\s+|(?=[-+]))[-+]?[\d.]+(?:e[-+]?\d+)?)\s*[Zz]/g;
 

@@ -6,7 +6,8 @@ import { refuse } from '../problem';
 import { LIMITS } from './limits';
 import { isIdentity, parseTransform, printNumber } from './matrix';
 import { type Blob, blobFromDataUri, type PictureFacts, pictureFacts } from './pictures';
-import type { CleanElement, Tell } from './resolve';
+import type { CleanElement } from './resolve';
+import type { Tell } from './told';
 import { plainText } from './values';
 
 const MAX_PICTURE_PIXELS = 200_000_000;
@@ -15,7 +16,7 @@ const MAX_PICTURE_PIXELS = 200_000_000;
  * Clean elements as layer records. Every element gets a new id; `url(#…)` and `href` follow, so
  * that any number of files share one project without a clash.
  */
-export function toLayers(artwork: CleanElement, definitions: readonly CleanElement[], parentId: string, tell: Tell, fixedIds?: (element: CleanElement) => string | undefined) {
+export function toLayers(artwork: CleanElement, definitions: readonly CleanElement[], parentId: string, tellOf: Tell, fixedIds?: (element: CleanElement) => string | undefined) {
   const layers: Layer[] = [];
   const blobs = new Map<string, Blob>();
   const ids = new Map<string, string>();
@@ -37,6 +38,7 @@ export function toLayers(artwork: CleanElement, definitions: readonly CleanEleme
 
   function add(element: CleanElement, parent: string, order: string, id: string, depth = 1): void {
     if (depth > LIMITS.depth + 20) refuse('svg.depth', `its groups are more than ${LIMITS.depth} deep once parts used again are in their places`, { accepted: `groups up to ${LIMITS.depth} deep` });
+    const tell: Tell = (what) => tellOf(what, element.name);
     const attrs = attributesOf(element);
     if (element.tag === 'image') {
       const blob = blobFromDataUri(attrs.href ?? '');
@@ -106,14 +108,18 @@ function sized(attrs: Record<string, string>, { width, height }: PictureFacts): 
 /** What letters ask for that outlines here do not give. */
 function tellOfLetters(attrs: Readonly<Record<string, string>>, runs: readonly TextRun[], tell: Tell): void {
   const all = [attrs, ...runs.map((run) => run.attrs)];
-  if (all.some((each) => /^(tb|vertical)/i.test(each['writing-mode'] ?? ''))) tell('text set from top to bottom, kept as a line');
-  if (all.some((each) => /small-caps/i.test(each['font-variant'] ?? ''))) tell('small capitals, drawn as plain letters');
+  if (all.some((each) => /^(tb|vertical)/i.test(each['writing-mode'] ?? '')))
+    tell(`text set from top to bottom, ${runs.some((run) => UPRIGHT.test(run.text)) ? 'all of its letters laid on their side' : 'its letters centred as the font measures them'}`);
+  if (all.some((each) => /small-caps/i.test(each['font-variant'] ?? ''))) tell('small capitals, made of capitals at seven tenths of their size');
   if (all.some((each) => /^(?!auto$|alphabetic$|baseline$)./i.test(each['dominant-baseline'] ?? each['alignment-baseline'] ?? '')))
     tell('letters aligned by another baseline than their own, placed as the font measures it');
   if (all.some((each) => /underline|overline|line-through/i.test(each['text-decoration'] ?? ''))) tell('lines under, over or through letters, placed by the size of the letters');
   if (all.some((each) => /^(super|sub)$|[1-9]/i.test(each['baseline-shift'] ?? ''))) tell('raised or lowered letters, placed by their size');
   if (runs.some((run) => 'textLength' in run.attrs && run.attrs.textLength !== attrs.textLength)) tell('part of a text stretched to a length, drawn at its own');
 }
+
+/** Letters that stand upright in text that goes from top to bottom (Unicode Standard Annex 50). */
+const UPRIGHT = /[\p{Script=Han}\p{Script=Hiragana}\p{Script=Katakana}\p{Script=Hangul}]/u;
 
 function parseOpacity(text: string | undefined): number {
   if (text === undefined) return 1;

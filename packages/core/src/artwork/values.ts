@@ -22,6 +22,8 @@ const FILTER_NAMES = new Set(['in', 'in2', 'result']);
 
 /** Numbers, lengths, colours in hexadecimal and keywords: no character in it can begin a function, an escape or markup. */
 const PLAIN = /^[-+\w.,#%\s]*$/;
+/** Attributes that hold path data: of a shape, and of what text stands on. */
+const PATHS = new Set(['d', 'path']);
 const PATH_DATA = /^[MmZzLlHhVvCcSsQqTtAaEe\d+.,\s-]*/;
 /** An identifier that needs no escape. */
 const WORD = /^(?:--|-?[\p{L}_])[\p{L}\p{N}_-]*$/u;
@@ -59,7 +61,7 @@ function urlAt(tokens: readonly Token[], at: number): { target: string; next: nu
  * anything that is not allowed there, such as a reference to something outside the file.
  */
 export function allowedValue(name: string, value: string): string | null {
-  if (name === 'd') return (PATH_DATA.exec(value) as RegExpExecArray)[0];
+  if (PATHS.has(name)) return (PATH_DATA.exec(value) as RegExpExecArray)[0];
   if (PLAIN.test(value)) return value;
   if (FILTER_NAMES.has(name)) return NAME_OF_RESULT.test(value) ? value : null;
   if (!WITH_FUNCTIONS.has(name)) return null;
@@ -105,7 +107,7 @@ export function allowedValue(name: string, value: string): string | null {
 export function attributeTrouble(name: string, value: string): string | null {
   if (name === 'href') return BLOB.test(value) || (value.startsWith('#') && REFERENCE.test(value.slice(1))) ? null : 'a reference to anything but a definition or a picture of the project';
   if (!ATTRIBUTES.has(name)) return `an attribute that artwork does not have ("${name.slice(0, 40)}")`;
-  if (PLAIN.test(value)) return name === 'd' && allowedValue(name, value) !== value ? 'path data with other letters than those of commands' : null;
+  if (PLAIN.test(value)) return PATHS.has(name) && allowedValue(name, value) !== value ? 'path data with other letters than those of commands' : null;
   if (allowedValue(name, value) !== value) return `a value of ${name} that is not allowed`;
   for (const [, id] of value.matchAll(/url\(#([^)]*)\)/g)) if (!REFERENCE.test(id)) return `a reference in ${name} that no definition can have`;
   return null;

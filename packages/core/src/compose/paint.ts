@@ -1,4 +1,5 @@
 import { parseColour, printColour, recolourBy } from '../artwork/colours';
+import { INITIAL } from '../artwork/initial-values';
 import type { RecolourRule } from '../document/records';
 
 export const PAINTS = new Set(['fill', 'stroke', 'stop-color', 'flood-color', 'lighting-color', 'color']);
@@ -60,20 +61,8 @@ export function recolourAttributes(attrs: Record<string, string>, rule: Recolour
   return Object.fromEntries(all.map(([name, value]) => [name, PAINTS.has(name) ? recolourValue(/^currentcolor$/i.test(value) ? currentColour : value, recolouring) : value]));
 }
 
+const PAINT =
+  'fill stroke fill-opacity stroke-opacity fill-rule clip-rule stroke-width stroke-linecap stroke-linejoin stroke-miterlimit stroke-dasharray stroke-dashoffset paint-order visibility'.split(' ');
+
 /** What paint is where nothing says it (SVG 2 appendix F). */
-export const INITIAL_PAINT: Readonly<Record<string, string>> = {
-  fill: '#000',
-  stroke: 'none',
-  'fill-opacity': '1',
-  'stroke-opacity': '1',
-  'fill-rule': 'nonzero',
-  'clip-rule': 'nonzero',
-  'stroke-width': '1',
-  'stroke-linecap': 'butt',
-  'stroke-linejoin': 'miter',
-  'stroke-miterlimit': '4',
-  'stroke-dasharray': 'none',
-  'stroke-dashoffset': '0',
-  'paint-order': 'normal',
-  visibility: 'visible',
-};
+export const INITIAL_PAINT: Readonly<Record<string, string>> = Object.fromEntries(PAINT.map((name) => [name, INITIAL[name]]));

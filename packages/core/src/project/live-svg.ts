@@ -28,9 +28,16 @@ export function writeLiveLayer(doc: ProjectDocument, layer: Layer, pictures: Pic
   if (layer.opacity < 1) attrs += attribute('opacity', String(layer.opacity));
   if (!layer.shown) attrs += ' display="none"';
   if (layer.name) attrs += attribute('data-name', layer.name);
-  const runs = (layer.text ?? []).map((run) => {
-    const own = Object.entries(run.attrs).map(([key, value]) => attribute(key, value));
-    return `<tspan${own.join('')}>${escapeText(run.text)}</tspan>`;
+  let paths = '';
+  const runs = (layer.text ?? []).map((run, i) => {
+    const { path, startOffset, side, ...rest } = run.attrs;
+    const own = Object.entries(rest).map(([key, value]) => attribute(key, value));
+    const letters = `<tspan${own.join('')}>${escapeText(run.text)}</tspan>`;
+    if (!path) return letters;
+    // Programs know paths of text by reference only.
+    const id = `${layer.id}-path-${i + 1}`;
+    paths += `<path${attribute('id', id)}${attribute('d', path)}/>`;
+    return `<textPath${attribute('xlink:href', `#${id}`)}${attribute('startOffset', startOffset ?? '0')}${side ? attribute('side', side) : ''}>${letters}</textPath>`;
   });
   const inner = layer.text
     ? runs.join('')
@@ -38,7 +45,8 @@ export function writeLiveLayer(doc: ProjectDocument, layer: Layer, pictures: Pic
         .children(layer.id)
         .map((child) => writeLiveLayer(doc, child, pictures, saw))
         .join('');
-  return inner ? `<${layer.tag}${attrs}>${inner}</${layer.tag}>` : `<${layer.tag}${attrs}/>`;
+  const before = paths && `<defs>${paths}</defs>`;
+  return inner ? `${before}<${layer.tag}${attrs}>${inner}</${layer.tag}>` : `<${layer.tag}${attrs}/>`;
 }
 
 /** Ids that a layer's attributes refer to. */

@@ -1,9 +1,10 @@
 import { z } from 'zod';
 import { fontType } from '../artwork/fonts';
+import { parseSvg } from '../artwork/parse-svg';
 import { type Blob, fromBase64, sha256Hex, toBase64 } from '../artwork/pictures';
-import { parseSvg } from '../artwork/read-svg';
 import { resolveTree } from '../artwork/resolve';
 import { toLayers } from '../artwork/to-layers';
+import { type Tell, type Told, teller } from '../artwork/told';
 import { escapeAttribute, escapeText, isElement, SVG_NS, TOLVIK_NS, XLINK_NS, type XmlElement } from '../artwork/xml';
 import type { Pictures } from '../compose/write-layers';
 import { DEFS, ProjectDocument, ROOT } from '../document/document';
@@ -77,7 +78,7 @@ ${artwork}
 
 const compareText = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
 
-export type ReadProject = { name: string; records: ProjectRecord[]; blobs: Blob[]; dropped: { what: string; count: number }[] };
+export type ReadProject = { name: string; records: ProjectRecord[]; blobs: Blob[]; dropped: Told[] };
 
 function projectElement(root: XmlElement): XmlElement | undefined {
   for (const child of root.children) {
@@ -96,8 +97,7 @@ export const looksLikeProjectFile = (text: string): boolean => text.slice(0, 400
  * another editor added have no marks and are placed in front.
  */
 export function readProjectFile(input: Uint8Array | string, file: string): ReadProject {
-  const dropped = new Map<string, number>();
-  const tell = (what: string) => void dropped.set(what, (dropped.get(what) ?? 0) + 1);
+  const { tell, told } = teller();
   const root = parseSvg(input, file, tell);
   const holder = projectElement(root);
   if (!holder) return refuse('project.not', `${file} is an SVG without a Tolvik project in it`, { where: file, accepted: 'a project file saved by Tolvik, or bring it in as artwork' });
@@ -142,11 +142,11 @@ export function readProjectFile(input: Uint8Array | string, file: string): ReadP
     return { ...layer, parentId, order };
   });
   const doc = new ProjectDocument([...records.filter((record) => record.kind !== 'layer'), ...layers]);
-  return { name, records: [...doc.all()], blobs: [...made.blobs, ...fontBlobs(parsed.data.fonts ?? {}, tell)], dropped: [...dropped].map(([what, count]) => ({ what, count })) };
+  return { name, records: [...doc.all()], blobs: [...made.blobs, ...fontBlobs(parsed.data.fonts ?? {}, tell)], dropped: told() };
 }
 
 /** Fonts of a project file; one whose bytes are no font, or not the ones its hash says, is left out and told. */
-function fontBlobs(fonts: Record<string, string>, tell: (what: string) => void): Blob[] {
+function fontBlobs(fonts: Record<string, string>, tell: Tell): Blob[] {
   return Object.entries(fonts).flatMap(([hash, text]) => {
     const bytes = fromBase64(text);
     const mediaType = fontType(bytes);
@@ -157,7 +157,7 @@ function fontBlobs(fonts: Record<string, string>, tell: (what: string) => void):
 }
 
 /** Definitions nothing refers to at the moment are kept too: a project is saved whole. */
-function unusedDefinitions(root: XmlElement, known: readonly { id?: string }[], file: string, tell: (what: string) => void) {
+function unusedDefinitions(root: XmlElement, known: readonly { id?: string }[], file: string, tell: Tell) {
   const have = new Set(known.map((definition) => definition.id));
   const defs = root.children.find((child): child is XmlElement => isElement(child) && child.tag === 'defs');
   const missing = (defs?.children ?? []).filter((child): child is XmlElement => isElement(child) && !!child.attrs.id && !have.has(child.attrs.id));

@@ -32,30 +32,35 @@ function decimalsSeen(svg: string, decimals: number, widthPx: number, heightPx: 
   return Math.min(MOST_DECIMALS, Math.max(0, decimals + Math.ceil(Math.log10(Math.max(1e-9, most)) - 0.31)));
 }
 
-/** The optimiser's settings for an SVG file; ids that the composer gave are never renamed. */
+/** The optimiser's settings for an SVG file: what there is to do for a composed one. Ids that the composer gave are never renamed. */
 export function svgoConfig({ layout }: SettingsOf<'svg'>, decimals: number, { blends, strokes }: { blends: boolean; strokes: boolean }): Config {
+  const pathData = { name: 'convertPathData', params: { floatPrecision: decimals } } as const;
   return {
     multipass: false,
-    floatPrecision: decimals,
     js2svg: { pretty: layout === 'readable', indent: 2, eol: 'lf', finalNewline: layout === 'readable' },
     plugins: [
-      {
-        name: 'preset-default',
-        params: {
-          overrides: {
-            cleanupIds: false,
-            removeHiddenElems: false,
-            // A group that blends, or that holds what blends, is more than its attributes.
-            // Strokes that meet are drawn one over the other; as one path they would be drawn once, with other edges.
-            ...(strokes ? { mergePaths: false as const } : {}),
-            ...(blends ? { collapseGroups: false as const, moveGroupAttrsToElems: false as const, moveElemsAttrsToGroup: false as const } : {}),
-            convertPathData: { floatPrecision: decimals },
-            convertTransform: { floatPrecision: Math.max(decimals, 3), transformPrecision: Math.max(decimals + 2, 6) },
-            // Opacities and stroke widths are no coordinates: rounding them would change how things look.
-            cleanupNumericValues: { floatPrecision: Math.max(decimals, 3) },
-          },
-        },
-      },
+      // Opacities and stroke widths are no coordinates: rounding them would change how things look.
+      { name: 'cleanupNumericValues', params: { floatPrecision: Math.max(decimals, 3) } },
+      'convertColors',
+      'removeUnknownsAndDefaults',
+      'removeNonInheritableGroupAttrs',
+      'removeUselessStrokeAndFill',
+      'removeEmptyText',
+      { name: 'convertShapeToPath', params: { floatPrecision: decimals } },
+      'convertEllipseToCircle',
+      // A group that blends, or that holds what blends, is more than its attributes.
+      ...(blends ? [] : (['moveElemsAttrsToGroup', 'moveGroupAttrsToElems', 'collapseGroups'] as const)),
+      // Strokes that meet are drawn one over the other; as one path they would be drawn once, with other edges.
+      ...(strokes ? [] : (['mergePaths'] as const)),
+      pathData,
+      { name: 'convertTransform', params: { floatPrecision: Math.max(decimals, 3), transformPrecision: Math.max(decimals + 2, 6) } },
+      // What is rounded once may round further; afterwards a file that is read again is written as it was.
+      pathData,
+      'removeEmptyAttrs',
+      'removeEmptyContainers',
+      'removeUnusedNS',
+      'sortAttrs',
+      'sortDefsChildren',
     ],
   };
 }

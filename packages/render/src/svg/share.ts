@@ -8,13 +8,11 @@ const LEAST = 34;
 /** Definitions may not be referred to like artwork, and what is in a clip path must be a shape there (CSS Masking 1 §5.2). */
 const KEPT = new Set(['defs', 'clipPath', 'mask', 'pattern', 'filter', 'linearGradient', 'radialGradient', 'marker']);
 
-type Seen = { bare: number; size: number };
+/** The number of a part without its transform, and with it; and about how many characters it has. */
+type Seen = { bare: number; placed: number; size: number };
 
-/**
- * A composed SVG with parts that stand in it more than once written once (SVG 2 §5.6): copies that differ in nothing
- * but their transform. Null where that would save nothing.
- */
-export function withSharedParts(root: Node): Node | null {
+/** Numbers for parts of a tree: equal parts have equal numbers. */
+function numbering() {
   const numbers = new Map<string, number>();
   const numberOf = (key: string): number => {
     const known = numbers.get(key);
@@ -23,31 +21,96 @@ export function withSharedParts(root: Node): Node | null {
     return numbers.size - 1;
   };
   const seen = new Map<Node, Seen>();
-  const counts = new Map<number, number>();
-  /** The number of a node with its transform; equal nodes have equal numbers. */
   const look = (node: Node): number => {
     const { tag, attrs, children } = node;
     const inner = children.map(look);
     let said = tag;
-    let size = tag.length * 2 + 5;
-    for (const name in attrs) {
-      if (name === 'transform') continue;
-      said += ` ${name}="${attrs[name]}"`;
-    }
-    size += said.length;
+    for (const name in attrs) if (name !== 'transform') said += ` ${name}="${attrs[name]}"`;
+    let size = tag.length * 2 + 5 + said.length;
     for (const child of children) size += (seen.get(child)?.size ?? 0) + (child.attrs.transform?.length ?? 0);
     const bare = numberOf(`${said}>${inner.join(' ')}`);
-    seen.set(node, { bare, size });
-    if (!KEPT.has(tag) && !('id' in attrs)) counts.set(bare, (counts.get(bare) ?? 0) + 1);
-    return numberOf(`${bare} ${attrs.transform ?? ''}`);
+    const placed = numberOf(`${bare} ${attrs.transform ?? ''}`);
+    seen.set(node, { bare, placed, size });
+    return placed;
   };
-  look(root);
+  return { seen, look };
+}
 
+/**
+ * The tree with a group around each row of siblings that stands elsewhere as the whole of a group: a part that is used
+ * again comes as its first copy, bare among its neighbours, and as groups that were moved.
+ */
+function withRowsAsGroups(root: Node): Node {
+  const { seen, look } = numbering();
+  look(root);
+  const rowOf = (nodes: readonly Node[]) => nodes.map((node) => (seen.get(node) as Seen).placed);
+  const groups = new Map<number, number[][]>();
+  const gather = (node: Node): void => {
+    if (node.tag === 'g' && node.children.length > 1 && Object.keys(node.attrs).join() === 'transform') {
+      const row = rowOf(node.children);
+      const known = groups.get(row[0]) ?? [];
+      const same = known.some((each) => each.length === row.length && each.every((number, i) => number === row[i]));
+      if (!same && known.length < MOST_ROWS) groups.set(row[0], [...known, row]);
+    }
+    node.children.forEach(gather);
+  };
+  gather(root);
+  if (groups.size === 0) return root;
+  for (const known of groups.values()) known.sort((a, b) => b.length - a.length);
+  const group = (node: Node): Node => {
+    if (KEPT.has(node.tag)) return node;
+    const row = rowOf(node.children);
+    const children: Node[] = [];
+    let changed = false;
+    for (let i = 0; i < row.length; ) {
+      const found = groups.get(row[i])?.find((each) => each.length < row.length && each.every((number, k) => number === row[i + k]));
+      const length = found?.length ?? 1;
+      const made = group(found ? { tag: 'g', attrs: {}, children: node.children.slice(i, i + length) } : node.children[i]);
+      children.push(made);
+      changed ||= made !== node.children[i];
+      i += length;
+    }
+    return changed ? { ...node, children } : node;
+  };
+  return group(root);
+}
+
+/** The first round counts every copy; each further one heeds what the one before it found. */
+const ROUNDS = 3;
+/** Different rows that begin alike and are looked for. */
+const MOST_ROWS = 8;
+
+/**
+ * A composed SVG with parts that stand in it more than once written once (SVG 2 §5.6): copies that differ in nothing
+ * but their transform. Null where that would save nothing.
+ */
+export function withSharedParts(composed: Node): Node | null {
+  const root = withRowsAsGroups(composed);
+  const { seen, look } = numbering();
+  look(root);
+  let counts = new Map<number, number>();
   const worth = (node: Node): boolean => {
+    if (KEPT.has(node.tag) || 'id' in node.attrs || node === root) return false;
     const { bare, size } = seen.get(node) as Seen;
     const count = counts.get(bare) ?? 0;
     return count > 1 && size >= LEAST && (count - 1) * size > count * REFERENCE + DEFINITION;
   };
+  /** How often each part is written when copies of what was worth it until now are references. */
+  const countAgain = (): Map<number, number> => {
+    const next = new Map<number, number>();
+    const written = new Set<number>();
+    const visit = (node: Node): void => {
+      const { bare } = seen.get(node) as Seen;
+      next.set(bare, (next.get(bare) ?? 0) + 1);
+      if (KEPT.has(node.tag) || (worth(node) && written.has(bare))) return;
+      written.add(bare);
+      node.children.forEach(visit);
+    };
+    visit(root);
+    return next;
+  };
+  for (let i = 0; i < ROUNDS; i++) counts = countAgain();
+
   const shared = new Map<number, { id: string; node: Node }>();
   const taken = new Set([...printTree(root).matchAll(/ id="([^"]*)"/g)].map((match) => match[1]));
   let next = 0;
@@ -60,7 +123,7 @@ export function withSharedParts(root: Node): Node | null {
   const replace = (node: Node): Node => {
     if (KEPT.has(node.tag)) return node;
     const { bare } = seen.get(node) as Seen;
-    if (!('id' in node.attrs) && node !== root && worth(node)) {
+    if (worth(node)) {
       const { transform, ...attrs } = node.attrs;
       let part = shared.get(bare);
       if (!part) {

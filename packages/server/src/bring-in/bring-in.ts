@@ -1,11 +1,11 @@
 import { createHash } from 'node:crypto';
-import { type Blob, layerRecord, nameFromFile, newId, ordersAfter, type PictureFacts, type Problem, pictureFacts, type ReadArtwork, Refusal, refuse } from '@tolvik/core';
+import { type Blob, layerRecord, nameFromFile, newId, ordersAfter, type PictureFacts, type Problem, pictureFacts, type ReadArtwork, Refusal, refuse, type Told } from '@tolvik/core';
 import type { Upload } from './multipart';
 import { type PackedArtwork, packed } from './read-worker';
 import type { Reader } from './reader';
 import { unzip } from './unzip';
 
-export type FileReport = { file: string; dropped: { what: string; count: number }[]; problem?: Problem };
+export type FileReport = { file: string; dropped: Told[]; problem?: Problem };
 
 /** What was read of each file, and what became of it: brought in (with what was left out of it), or refused and why. */
 export type ReadFiles = {

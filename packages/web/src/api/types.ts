@@ -1,4 +1,4 @@
-import type { Change, Format, Problem, ProjectRecord, Seen } from '@tolvik/core';
+import type { Change, Format, Problem, ProjectRecord, Seen, Told } from '@tolvik/core';
 
 export type ShelfProject = {
   id: string;
@@ -13,7 +13,7 @@ export type ShelfProject = {
 
 /** With `whole`, all records there are, not only those that changed. */
 export type Changes = { version: number; name: string; whole: boolean; records: ProjectRecord[]; removed: string[] };
-export type Report = { file: string; dropped: { what: string; count: number }[]; problem?: Problem }[];
+export type Report = { file: string; dropped: Told[]; problem?: Problem }[];
 export type BringInAnswer = { version: number; change: Change | null; report: Report };
 
 /** `seen`: what of it can be told from its ground, where it has one and was rendered. */
