@@ -3,6 +3,7 @@ const REASONS: readonly [which: RegExp, formats: readonly ('svg' | 'png' | 'pdf'
   [/^clipping\/text/, ['svg', 'pdf'], 'letters that clip: the browser clips by letters with a mask, and by the paths they become at their edge, where what lies below shines through'],
   [/^markers\/context-fill/, ['svg', 'png'], 'edges of clips that fall on the edge of a stroke, by a px'],
   [/^geometry\/root-(fractional|mm)/, ['png', 'pdf'], 'sizes between px: the browser rounds a page to whole px, our files do not'],
+  [/^eva-icons\/corner-down-left/, ['svg'], 'sizes between px: a page of 24.1 px is rounded by the browser when the file says its size'],
   [/^clipping\//, ['png', 'pdf'], 'edges of clips: the browser lets what lies below shine through where two edges fall together, the rasteriser does not'],
   [/^filters\/(convolve|diffuse-lighting|morphology|tile|blend|composite)/, ['pdf'], 'filters that measure in px: drawn at 600 dpi for PDF, at the size of the screen by the browser'],
   [/^text\/bold/, ['png'], 'edges of letters, smoothed by another rule'],
