@@ -26,12 +26,20 @@ const esmOnly = [
 ];
 
 export default {
-  testMatch: ['<rootDir>/packages/*/test/**/*.test.ts', '<rootDir>/scripts/test/**/*.test.ts', '<rootDir>/torture/test/**/*.test.ts', '<rootDir>/fidelity/test/**/*.test.ts'],
+  testMatch: [
+    '<rootDir>/packages/*/test/**/*.test.ts',
+    '<rootDir>/scripts/test/**/*.test.ts',
+    '<rootDir>/torture/test/**/*.test.ts',
+    '<rootDir>/fidelity/test/**/*.test.ts',
+  ],
   testEnvironment: 'node',
   globalSetup: '<rootDir>/scripts/jest-setup.mjs',
   globalTeardown: '<rootDir>/scripts/jest-teardown.mjs',
   transform: {
-    '^.+\\.(t|j|mj)sx?$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript' }, target: 'es2022' }, module: { type: 'commonjs' } }],
+    '^.+\\.(t|j|mj)sx?$': [
+      '@swc/jest',
+      { jsc: { parser: { syntax: 'typescript' }, target: 'es2022' }, module: { type: 'commonjs' } },
+    ],
   },
   transformIgnorePatterns: [`/node_modules/(?!(${esmOnly.join('|')})/)`],
   moduleNameMapper: {

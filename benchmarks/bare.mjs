@@ -1,11 +1,18 @@
 /** The six files of one source by the libraries alone, as one would write it by hand; each loads what it needs. */
 const draw = async (text, width, background) => {
   const { Resvg } = await import('@resvg/resvg-js');
-  return new Resvg(text, { fitTo: { mode: 'width', value: width }, background, font: { loadSystemFonts: false } }).render();
+  return new Resvg(text, {
+    fitTo: { mode: 'width', value: width },
+    background,
+    font: { loadSystemFonts: false },
+  }).render();
 };
 
 const pdf = async (text) => {
-  const [{ default: PDFDocument }, { default: svgToPdf }] = await Promise.all([import('pdfkit'), import('svg-to-pdfkit')]);
+  const [{ default: PDFDocument }, { default: svgToPdf }] = await Promise.all([
+    import('pdfkit'),
+    import('svg-to-pdfkit'),
+  ]);
   return new Promise((resolve, reject) => {
     const doc = new PDFDocument({ size: [18, 18], margin: 0 });
     const chunks = [];

@@ -1,4 +1,16 @@
-import { type Artboard, type Layer, NO_FONTS, newId, outputRecord, ProjectDocument, placeFiles, planFiles, readSvg, specRecord, troubleFinder } from '@tolvik/core';
+import {
+  type Artboard,
+  type Layer,
+  NO_FONTS,
+  newId,
+  outputRecord,
+  ProjectDocument,
+  placeFiles,
+  planFiles,
+  readSvg,
+  specRecord,
+  troubleFinder,
+} from '@tolvik/core';
 import { OUTPUTS, type Source } from './server-process';
 
 export const median = (list: readonly number[]): number => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)];
@@ -18,14 +30,27 @@ export function millisecondsOf(times: number, work: (i: number) => void): number
 export function documentOf(sources: readonly Source[]): ProjectDocument {
   const doc = new ProjectDocument();
   const spec = specRecord.parse({ id: newId(), kind: 'spec', order: 'a0', name: 'Measured' });
-  doc.apply({ puts: [spec, ...OUTPUTS.map((output, i) => outputRecord.parse({ id: newId(), kind: 'output', specId: spec.id, order: `a${i}`, ...output }))], removes: [] });
+  doc.apply({
+    puts: [
+      spec,
+      ...OUTPUTS.map((output, i) =>
+        outputRecord.parse({ id: newId(), kind: 'output', specId: spec.id, order: `a${i}`, ...output }),
+      ),
+    ],
+    removes: [],
+  });
   const artwork = sources.map(({ name, text }) => ({ name: name.replace(/\.svg$/, ''), artwork: readSvg(text, name) }));
   doc.apply({ puts: placeFiles(doc, artwork, [spec.id]), removes: [] });
   return doc;
 }
 
 /** The plan after an edit, every check over all pieces, and the checks again after one edit; in ms. */
-export function planAndChecks(sources: readonly Source[]): { plan: number; allChecks: number; recheck: number; files: number } {
+export function planAndChecks(sources: readonly Source[]): {
+  plan: number;
+  allChecks: number;
+  recheck: number;
+  files: number;
+} {
   const doc = documentOf(sources);
   const [artboard] = doc.list('artboard');
   const layer = doc.list('layer').find((each) => each.tag === 'path') as Layer;

@@ -10,7 +10,10 @@ const ZOOMS = [0, 0.5, 1, 4, 16];
 const FRAMES_EACH = 60;
 
 /** The Bench of a project in a scripted browser: how long its frames take while one pans, zooms and drags. */
-export async function benchFrames(url: string, projectId: string): Promise<{ firstPicture: number; pan: Frames; zoom: Frames; all: Frames; drag: Frames }> {
+export async function benchFrames(
+  url: string,
+  projectId: string,
+): Promise<{ firstPicture: number; pan: Frames; zoom: Frames; all: Frames; drag: Frames }> {
   return inBrowser(url, (page) => framesOn(page, url, projectId));
 }
 
@@ -19,7 +22,8 @@ async function framesOn(page: Page, url: string, projectId: string) {
   await page.evaluate(WATCH);
   await page.waitForTimeout(1500);
 
-  const wheel = (frames: number, dx: number, dy: number, ctrl: boolean) => page.evaluate(`__wheel(${frames}, ${dx}, ${dy}, ${ctrl})`) as Promise<Measured>;
+  const wheel = (frames: number, dx: number, dy: number, ctrl: boolean) =>
+    page.evaluate(`__wheel(${frames}, ${dx}, ${dy}, ${ctrl})`) as Promise<Measured>;
   const pans: Measured[] = [];
   for (const zoom of ZOOMS) {
     await page.keyboard.press(zoom === 0 ? ',' : '0');
@@ -42,7 +46,11 @@ type Measured = { frames: number[]; longTasks: number[] };
 
 const framesOf = (list: readonly Measured[]): Frames => {
   const frames = list.flatMap((each) => each.frames);
-  return { p95: p95(frames), longest: Math.max(0, ...frames), longTasks: list.flatMap((each) => each.longTasks).length };
+  return {
+    p95: p95(frames),
+    longest: Math.max(0, ...frames),
+    longTasks: list.flatMap((each) => each.longTasks).length,
+  };
 };
 
 /** What runs in the page: frames are told apart by their own clock, long tasks by the browser's observer. */

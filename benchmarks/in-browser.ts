@@ -2,7 +2,10 @@ import { chromium, type Page } from '@playwright/test';
 
 /** Real headless Chromium with a page as large as a small laptop's; closed when the work is done. */
 export async function inBrowser<T>(url: string, work: (page: Page) => Promise<T>): Promise<T> {
-  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'] });
+  const browser = await chromium.launch({
+    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+  });
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     // Once for the app's own files, as on any later visit.
@@ -18,8 +21,15 @@ export async function inBrowser<T>(url: string, work: (page: Page) => Promise<T>
 const cellsAreTrue = (page: Page) =>
   page.waitForFunction(
     () => {
-      const cells = [...document.querySelectorAll<HTMLElement>('[role="gridcell"]')].filter((cell) => cell.getBoundingClientRect().top < innerHeight && cell.getBoundingClientRect().left < innerWidth);
-      return cells.length >= 20 && cells.every((cell) => [...cell.querySelectorAll('img')].some((image) => image.complete && image.naturalWidth > 0));
+      const cells = [...document.querySelectorAll<HTMLElement>('[role="gridcell"]')].filter(
+        (cell) => cell.getBoundingClientRect().top < innerHeight && cell.getBoundingClientRect().left < innerWidth,
+      );
+      return (
+        cells.length >= 20 &&
+        cells.every((cell) =>
+          [...cell.querySelectorAll('img')].some((image) => image.complete && image.naturalWidth > 0),
+        )
+      );
       // Looking takes time from what is looked at, so it is not done at every frame.
     },
     undefined,

@@ -1,4 +1,16 @@
-import { type Artboard, asEdit, choicesOn, combinations, editionRecord, type Layer, makeEditions, namingOf, newId, ordersAfter, type ProjectRecord } from '@tolvik/core';
+import {
+  type Artboard,
+  asEdit,
+  choicesOn,
+  combinations,
+  editionRecord,
+  type Layer,
+  makeEditions,
+  namingOf,
+  newId,
+  ordersAfter,
+  type ProjectRecord,
+} from '@tolvik/core';
 import { documentOf, median } from './core-work';
 import { inBrowser } from './in-browser';
 import type { startServerProcess } from './server-process';
@@ -7,7 +19,9 @@ type Server = Awaited<ReturnType<typeof startServerProcess>>;
 type PlannedFile = { pieceId: string; outputId: string; format: string; widthPx: number; key: string };
 
 /** What many pieces are made from in these measures: three groups whose layers take turns. */
-const CARD = `<svg xmlns="http://www.w3.org/2000/svg" width="240" height="120" viewBox="0 0 240 120"><rect id="ground" width="240" height="120" fill="#dfe8e2"/>${[4, 5, 10]
+const CARD = `<svg xmlns="http://www.w3.org/2000/svg" width="240" height="120" viewBox="0 0 240 120"><rect id="ground" width="240" height="120" fill="#dfe8e2"/>${[
+  4, 5, 10,
+]
   .map(
     (count, group) =>
       `<g id="group${group}">${Array.from({ length: count }, (_, i) => `<circle id="g${group}-${i}" cx="${40 + group * 70}" cy="60" r="${8 + i * 3}" fill="#0c6a${(10 + i * 7).toString(16).padStart(2, '0')}"${i > 0 ? ' display="none"' : ''}/>`).join('')}</g>`,
@@ -32,18 +46,33 @@ const CELLS_IN_VIEW = 40;
  * A source is changed that many pieces show; seconds from the edit until the files that one sees are made anew, and how
  * many of the next delivery's files were rendered.
  */
-async function changedOnce(server: Server, id: string, layerId: string): Promise<{ seconds: number; rendered: number; total: number }> {
+async function changedOnce(
+  server: Server,
+  id: string,
+  layerId: string,
+): Promise<{ seconds: number; rendered: number; total: number }> {
   await server.deliver(id);
-  const { version, records } = await server.api<{ version: number; records: ProjectRecord[] }>(`/projects/${id}/records`);
+  const { version, records } = await server.api<{ version: number; records: ProjectRecord[] }>(
+    `/projects/${id}/records`,
+  );
   const layer = records.find((record): record is Layer => record.id === layerId) as Layer;
   const from = performance.now();
-  await server.api(`/projects/${id}/edits`, asEdit({ label: 'redraw', puts: [{ ...layer, opacity: 0.9 }], removes: [] }, version));
+  await server.api(
+    `/projects/${id}/edits`,
+    asEdit({ label: 'redraw', puts: [{ ...layer, opacity: 0.9 }], removes: [] }, version),
+  );
   const { files } = await server.api<{ files: PlannedFile[] }>(`/projects/${id}/plan`);
   const seen = files.filter((file) => file.format === 'png' && file.widthPx === 64).slice(0, CELLS_IN_VIEW);
-  await Promise.all(seen.map(async ({ pieceId, outputId, key }) => (await fetch(`${server.url}/api/projects/${id}/files/${pieceId}/${outputId}?key=${key}`)).arrayBuffer()));
+  await Promise.all(
+    seen.map(async ({ pieceId, outputId, key }) =>
+      (await fetch(`${server.url}/api/projects/${id}/files/${pieceId}/${outputId}?key=${key}`)).arrayBuffer(),
+    ),
+  );
   const seconds = (performance.now() - from) / 1000;
   await server.deliver(id);
-  const { deliveries } = await server.api<{ deliveries: { id: string; total: number }[] }>(`/projects/${id}/deliveries`);
+  const { deliveries } = await server.api<{ deliveries: { id: string; total: number }[] }>(
+    `/projects/${id}/deliveries`,
+  );
   const [last] = deliveries;
   const { files: rows } = await server.api<{ files: { change: string }[] }>(`/deliveries/${last.id}`);
   return { seconds, rendered: rows.filter((row) => row.change !== 'same').length, total: last.total };
@@ -55,8 +84,12 @@ export async function followersChanged(
   sources: readonly { name: string; text: string }[],
 ): Promise<{ seconds: number; rendered: number; total: number; bench: { frames: number; ms: number } }> {
   const id = await server.projectOf(sources.slice(0, 100));
-  const { version, records } = await server.api<{ version: number; records: ProjectRecord[] }>(`/projects/${id}/records`);
-  const boards = records.filter((record): record is Artboard => record.kind === 'artboard').sort((a, b) => (a.order < b.order ? -1 : 1));
+  const { version, records } = await server.api<{ version: number; records: ProjectRecord[] }>(
+    `/projects/${id}/records`,
+  );
+  const boards = records
+    .filter((record): record is Artboard => record.kind === 'artboard')
+    .sort((a, b) => (a.order < b.order ? -1 : 1));
   const [source] = boards;
   const orders = ordersAfter(boards.at(-1)?.order ?? null, 40);
   const followers = orders.map(
@@ -71,14 +104,18 @@ export async function followersChanged(
     }),
   );
   await server.api(`/projects/${id}/edits`, asEdit({ label: 'follow', puts: followers, removes: [] }, version));
-  const layer = records.filter((record): record is Layer => record.kind === 'layer').find((record) => record.parentId === 'root' && record.name === source.name) as Layer;
+  const layer = records
+    .filter((record): record is Layer => record.kind === 'layer')
+    .find((record) => record.parentId === 'root' && record.name === source.name) as Layer;
   return { ...(await changedOnce(server, id, layer.id)), bench: await benchFollows(server.url, id, source.name) };
 }
 
 /** A base with 200 editions. */
 export async function editionsChanged(server: Server): Promise<{ seconds: number; rendered: number; total: number }> {
   const id = await server.projectOf([{ name: 'card.svg', text: CARD }]);
-  const { version, records } = await server.api<{ version: number; records: ProjectRecord[] }>(`/projects/${id}/records`);
+  const { version, records } = await server.api<{ version: number; records: ProjectRecord[] }>(
+    `/projects/${id}/records`,
+  );
   const base = records.find((record): record is Artboard => record.kind === 'artboard') as Artboard;
   const circles = records.filter((record): record is Layer => record.kind === 'layer' && record.tag === 'circle');
   const orders = ordersAfter(null, 200);
@@ -90,10 +127,15 @@ export async function editionsChanged(server: Server): Promise<{ seconds: number
       order,
       name: `edition ${i}`,
       specIds: base.specIds,
-      overrides: { [circles[i % circles.length].id]: { shown: true, offset: { x: (i % 7) - 3, y: Math.floor(i / 7) / 4 } } },
+      overrides: {
+        [circles[i % circles.length].id]: { shown: true, offset: { x: (i % 7) - 3, y: Math.floor(i / 7) / 4 } },
+      },
     }),
   );
-  await server.api(`/projects/${id}/edits`, asEdit({ label: 'editions', puts: [...editions, { ...base, on: false }], removes: [] }, version));
+  await server.api(
+    `/projects/${id}/edits`,
+    asEdit({ label: 'editions', puts: [...editions, { ...base, on: false }], removes: [] }, version),
+  );
   const ground = records.find((record): record is Layer => record.kind === 'layer' && record.tag === 'rect') as Layer;
   return changedOnce(server, id, ground.id);
 }

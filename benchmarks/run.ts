@@ -21,7 +21,10 @@ const now = () => performance.now() / 1000;
 
 const icons = join(dirname(createRequire(import.meta.url).resolve('lucide-static/package.json')), 'icons');
 const names = readdirSync(icons).filter((name) => name.endsWith('.svg'));
-const all = names.map((name) => ({ name, text: readFileSync(join(icons, name), 'utf8').replace(/currentColor/g, '#171b1c') }));
+const all = names.map((name) => ({
+  name,
+  text: readFileSync(join(icons, name), 'utf8').replace(/currentColor/g, '#171b1c'),
+}));
 const sources = all.slice(0, PIECES);
 
 const folder = mkdtempSync(join(tmpdir(), 'tolvik-bench-'));
@@ -46,7 +49,10 @@ try {
   const inColour = (count: number, colour: string) =>
     Array.from({ length: count }, (_, i) => ({
       name: `${i}-${sources[i % sources.length].name}`,
-      text: all[i % all.length].text.replace(/#171b1c/g, `#${(Number.parseInt(colour, 16) + Math.floor(i / all.length)).toString(16).padStart(6, '0')}`),
+      text: all[i % all.length].text.replace(
+        /#171b1c/g,
+        `#${(Number.parseInt(colour, 16) + Math.floor(i / all.length)).toString(16).padStart(6, '0')}`,
+      ),
     }));
   const twice = inColour(PIECES * 2, '203040');
   const second = await server.deliver(await server.projectOf(twice));
@@ -65,17 +71,37 @@ try {
   const pdfs = await pdfAgainstConverter(sources.slice(0, 400));
   row('PDF: ours against the converter', `${pdfs.toFixed(1)} ×`, '≥ 2', pdfs >= 2);
   row('files a second: a native process a file, two at a time', single.perSecond.toFixed(1), '', true);
-  row('product against a native process a file', (rate / single.perSecond).toFixed(1), '≥ 4', rate / single.perSecond >= 4);
-  row('the same export again, share of the first', `${((100 * again.seconds) / first.seconds).toFixed(1)} %`, '≤ 5 %', again.seconds / first.seconds <= 0.05);
+  row(
+    'product against a native process a file',
+    (rate / single.perSecond).toFixed(1),
+    '≥ 4',
+    rate / single.perSecond >= 4,
+  );
+  row(
+    'the same export again, share of the first',
+    `${((100 * again.seconds) / first.seconds).toFixed(1)} %`,
+    '≤ 5 %',
+    again.seconds / first.seconds <= 0.05,
+  );
   row('server process, peak MB', peakMb.toFixed(0), '< 400', peakMb < 400);
 
-  const warm = median([await proofFirstScreen(server.url, projectId), await proofFirstScreen(server.url, projectId), await proofFirstScreen(server.url, projectId)]);
+  const warm = median([
+    await proofFirstScreen(server.url, projectId),
+    await proofFirstScreen(server.url, projectId),
+    await proofFirstScreen(server.url, projectId),
+  ]);
   row('Proof: first screen of true cells, all made before, s', warm.toFixed(2), '≤ 1', warm <= 1);
   // A mark of its own in every file, so that none was made before.
-  const unseen = await server.projectOf(sources.map(({ name, text }) => ({ name, text: text.replace('</svg>', '<path d="M1 1h1"/></svg>') })));
+  const unseen = await server.projectOf(
+    sources.map(({ name, text }) => ({ name, text: text.replace('</svg>', '<path d="M1 1h1"/></svg>') })),
+  );
   const cold = await proofFirstScreen(server.url, unseen);
   row('Proof: first screen of true cells, none made before, s', cold.toFixed(2), '≤ 3', cold <= 3);
-  const scroll = median([await proofScroll(server.url, projectId), await proofScroll(server.url, projectId), await proofScroll(server.url, projectId)]);
+  const scroll = median([
+    await proofScroll(server.url, projectId),
+    await proofScroll(server.url, projectId),
+    await proofScroll(server.url, projectId),
+  ]);
   row('Proof, 1,000 × 6: scrolling, p95 frame, ms', scroll.toFixed(1), '≤ 20', scroll <= 20);
 
   const core = planAndChecks(sources);
@@ -84,25 +110,67 @@ try {
   row('checks again after one edit, ms', core.recheck.toFixed(1), '≤ 50', core.recheck <= 50);
 
   const made = combinationsMade();
-  row(`${made.count} editions from combinations, ms`, made.ms.toFixed(0), '≤ 2000', made.count === 200 && made.ms <= 2000);
+  row(
+    `${made.count} editions from combinations, ms`,
+    made.ms.toFixed(0),
+    '≤ 2000',
+    made.count === 200 && made.ms <= 2000,
+  );
   const followers = await followersChanged(server, sources);
-  row('source with 40 followers redrawn: a screen of true cells, s', followers.seconds.toFixed(2), '≤ 1', followers.seconds <= 1);
-  row('… files rendered again, of all', `${followers.rendered} of ${followers.total}`, '246', followers.rendered === 246);
-  row('… on the Bench: the frame in which all followers are right', `${followers.bench.frames} (${followers.bench.ms.toFixed(0)} ms)`, 'the first', followers.bench.frames === 1);
+  row(
+    'source with 40 followers redrawn: a screen of true cells, s',
+    followers.seconds.toFixed(2),
+    '≤ 1',
+    followers.seconds <= 1,
+  );
+  row(
+    '… files rendered again, of all',
+    `${followers.rendered} of ${followers.total}`,
+    '246',
+    followers.rendered === 246,
+  );
+  row(
+    '… on the Bench: the frame in which all followers are right',
+    `${followers.bench.frames} (${followers.bench.ms.toFixed(0)} ms)`,
+    'the first',
+    followers.bench.frames === 1,
+  );
   const editions = await editionsChanged(server);
-  row('base with 200 editions redrawn: a screen of true cells, s', editions.seconds.toFixed(2), '≤ 1', editions.seconds <= 1);
-  row('… files rendered again, of all', `${editions.rendered} of ${editions.total}`, '1200', editions.rendered === 1200);
+  row(
+    'base with 200 editions redrawn: a screen of true cells, s',
+    editions.seconds.toFixed(2),
+    '≤ 1',
+    editions.seconds <= 1,
+  );
+  row(
+    '… files rendered again, of all',
+    `${editions.rendered} of ${editions.total}`,
+    '1200',
+    editions.rendered === 1200,
+  );
 
   const frames = await benchFrames(server.url, projectId);
-  row('Bench, 1,000 artboards: first picture after its data, s', frames.firstPicture.toFixed(2), '≤ 1', frames.firstPicture <= 1);
+  row(
+    'Bench, 1,000 artboards: first picture after its data, s',
+    frames.firstPicture.toFixed(2),
+    '≤ 1',
+    frames.firstPicture <= 1,
+  );
   row('Bench, 1,000: pan at every zoom, p95 frame, ms', frames.pan.p95.toFixed(1), '≤ 20', frames.pan.p95 <= 20);
   row('Bench, 1,000: zoom in and out, p95 frame, ms', frames.zoom.p95.toFixed(1), '≤ 20', frames.zoom.p95 <= 20);
   row('Bench, 1,000: one artboard dragged, p95 frame, ms', frames.drag.p95.toFixed(1), '≤ 20', frames.drag.p95 <= 20);
   const tasks = frames.pan.longTasks + frames.zoom.longTasks + frames.drag.longTasks;
   row('Bench, 1,000: tasks over 50 ms during gestures', String(tasks), '0', tasks === 0);
-  const many = await server.projectOf(Array.from({ length: 3 }, (_, i) => sources.map(({ name, text }) => ({ name: `${i}-${name}`, text }))).flat());
+  const many = await server.projectOf(
+    Array.from({ length: 3 }, (_, i) => sources.map(({ name, text }) => ({ name: `${i}-${name}`, text }))).flat(),
+  );
   const crowd = await benchFrames(server.url, many);
-  row('Bench, 3,000 artboards: all in view, panned, p95 frame, ms', crowd.all.p95.toFixed(1), '≤ 50', crowd.all.p95 <= 50);
+  row(
+    'Bench, 3,000 artboards: all in view, panned, p95 frame, ms',
+    crowd.all.p95.toFixed(1),
+    '≤ 50',
+    crowd.all.p95 <= 50,
+  );
   const small = await server.projectOf(sources.slice(0, 10));
   const [large, little] = [await server.editSeconds(many), await server.editSeconds(small)];
   row('one edit in 3,000 artboards against one in 10', (large / little).toFixed(2), '≤ 1.5', large / little <= 1.5);
@@ -112,5 +180,8 @@ try {
   rmSync(folder, { recursive: true, force: true });
 }
 mkdirSync(join(root, 'benchmarks', 'results'), { recursive: true });
-writeFileSync(join(root, 'benchmarks', 'results', 'latest.json'), `${JSON.stringify({ pieces: PIECES, node: process.version, rows }, null, 2)}\n`);
+writeFileSync(
+  join(root, 'benchmarks', 'results', 'latest.json'),
+  `${JSON.stringify({ pieces: PIECES, node: process.version, rows }, null, 2)}\n`,
+);
 process.exit(0);

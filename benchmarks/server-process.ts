@@ -14,7 +14,11 @@ export type Source = { name: string; text: string };
 export const OUTPUTS = [
   { size: { kind: 'factor', factor: 1 }, settings: { format: 'svg' } },
   { size: { kind: 'factor', factor: 1 }, settings: { format: 'pdf' } },
-  ...[64, 128, 192].map((widthPx) => ({ size: { kind: 'width', widthPx }, suffix: `-${widthPx}`, settings: { format: 'png' } })),
+  ...[64, 128, 192].map((widthPx) => ({
+    size: { kind: 'width', widthPx },
+    suffix: `-${widthPx}`,
+    settings: { format: 'png' },
+  })),
   { size: { kind: 'width', widthPx: 192 }, suffix: '-192', settings: { format: 'jpeg' } },
 ];
 
@@ -23,7 +27,13 @@ export async function startServerProcess(databaseUrl: string) {
   const port = await freePort();
   const workers = availableParallelism();
   const server: ChildProcess = fork(join(root, 'dist', 'server.mjs'), [], {
-    env: { ...process.env, PORT: String(port), DATABASE_URL: databaseUrl, TOLVIK_LOG: 'error', TOLVIK_WORKERS: String(workers) },
+    env: {
+      ...process.env,
+      PORT: String(port),
+      DATABASE_URL: databaseUrl,
+      TOLVIK_LOG: 'error',
+      TOLVIK_WORKERS: String(workers),
+    },
   });
   await new Promise<void>((resolve, reject) => {
     server.once('message', () => resolve());
@@ -31,7 +41,12 @@ export async function startServerProcess(databaseUrl: string) {
   });
   const url = `http://127.0.0.1:${port}`;
   const api = async <T>(path: string, json?: unknown): Promise<T> => {
-    const response = await fetch(`${url}/api${path}`, json === undefined ? {} : { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(json) });
+    const response = await fetch(
+      `${url}/api${path}`,
+      json === undefined
+        ? {}
+        : { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(json) },
+    );
     if (!response.ok) throw new Error(await response.text());
     return (await response.json()) as T;
   };
@@ -43,12 +58,16 @@ export async function startServerProcess(databaseUrl: string) {
     async projectOf(sources: readonly Source[]): Promise<string> {
       const { id } = await api<{ id: string }>('/projects', { name: 'Benchmark' });
       const spec = specRecord.parse({ id: newId(), kind: 'spec', order: 'a0', name: 'Measured' });
-      const outputs = OUTPUTS.map((output, i) => outputRecord.parse({ id: newId(), kind: 'output', specId: spec.id, order: `a${i}`, ...output }));
+      const outputs = OUTPUTS.map((output, i) =>
+        outputRecord.parse({ id: newId(), kind: 'output', specId: spec.id, order: `a${i}`, ...output }),
+      );
       await api(`/projects/${id}/edits`, asEdit({ label: 'spec', puts: [spec, ...outputs], removes: [] }, 0));
       for (let at = 0; at < sources.length; at += AT_ONCE) {
         const form = new FormData();
         for (const { name, text } of sources.slice(at, at + AT_ONCE)) form.append('files', new File([text], name));
-        const brought = (await (await fetch(`${url}/api/projects/${id}/bring-in`, { method: 'POST', body: form })).json()) as { version: number; change: { puts: ProjectRecord[] } };
+        const brought = (await (
+          await fetch(`${url}/api/projects/${id}/bring-in`, { method: 'POST', body: form })
+        ).json()) as { version: number; change: { puts: ProjectRecord[] } };
         const artboards = brought.change.puts.filter((record): record is Artboard => record.kind === 'artboard');
         if (artboards.some((artboard) => artboard.specIds[0] !== spec.id)) throw new Error('the spec is not followed');
       }
@@ -72,7 +91,10 @@ export async function startServerProcess(databaseUrl: string) {
       const times: number[] = [];
       for (let i = 0; i < 21; i++) {
         const from = performance.now();
-        await api(`/projects/${id}/edits`, asEdit({ label: 'measure', puts: [{ ...artboard, x: artboard.x + i }], removes: [] }, version + i));
+        await api(
+          `/projects/${id}/edits`,
+          asEdit({ label: 'measure', puts: [{ ...artboard, x: artboard.x + i }], removes: [] }, version + i),
+        );
         times.push((performance.now() - from) / 1000);
       }
       return times.sort((a, b) => a - b)[10];

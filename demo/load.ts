@@ -31,7 +31,9 @@ import {
  * Loads the demo projects of a made-up seaweed farm into an empty server, through the same doors as
  * any person's files: bring-in for the artwork, edits for what is done with it.
  */
-const access: Record<string, string> = process.env.TOLVIK_ACCESS_KEY ? { authorization: `Bearer ${process.env.TOLVIK_ACCESS_KEY}` } : {};
+const access: Record<string, string> = process.env.TOLVIK_ACCESS_KEY
+  ? { authorization: `Bearer ${process.env.TOLVIK_ACCESS_KEY}` }
+  : {};
 const HERE = fileURLToPath(new URL('../demo/', import.meta.url));
 
 /** One project while it is being set up. */
@@ -50,7 +52,9 @@ class Setup {
   }
 
   async commit(change: Change): Promise<void> {
-    const { version } = (await send(`${this.server}/api/projects/${this.id}/edits`, asEdit(change, this.version))) as { version: number };
+    const { version } = (await send(`${this.server}/api/projects/${this.id}/edits`, asEdit(change, this.version))) as {
+      version: number;
+    };
     this.doc.apply(change);
     this.version = version;
   }
@@ -61,7 +65,8 @@ class Setup {
     for (const key of keys) {
       const { spec, outputs } = recordsOfLibrarySpec(key, this.doc);
       ids.push(spec.id);
-      const settings: ProjectRecord[] = ids.length === 1 ? [{ ...DEFAULT_SETTINGS, id: SETTINGS_ID, defaultSpecId: spec.id }] : [];
+      const settings: ProjectRecord[] =
+        ids.length === 1 ? [{ ...DEFAULT_SETTINGS, id: SETTINGS_ID, defaultSpecId: spec.id }] : [];
       await this.commit({ label: `add spec ${spec.name}`, puts: [spec, ...outputs, ...settings], removes: [] });
     }
     return ids;
@@ -70,10 +75,19 @@ class Setup {
   async bringIn(paths: readonly string[]): Promise<void> {
     const form = new FormData();
     for (const path of paths) form.append('files', new File([readFileSync(path)], basename(path)));
-    const response = await fetch(`${this.server}/api/projects/${this.id}/bring-in`, { method: 'POST', body: form, headers: access });
-    const answer = (await response.json()) as { version: number; change: Change | null; report: { file: string; problem?: { message: string } }[] };
+    const response = await fetch(`${this.server}/api/projects/${this.id}/bring-in`, {
+      method: 'POST',
+      body: form,
+      headers: access,
+    });
+    const answer = (await response.json()) as {
+      version: number;
+      change: Change | null;
+      report: { file: string; problem?: { message: string } }[];
+    };
     const refused = answer.report?.find((line) => line.problem);
-    if (!answer.change || refused) throw new Error(`the demo could not be brought in: ${refused?.problem?.message ?? response.status}`);
+    if (!answer.change || refused)
+      throw new Error(`the demo could not be brought in: ${refused?.problem?.message ?? response.status}`);
     this.doc.apply(answer.change);
     this.version = answer.version;
   }
@@ -92,7 +106,11 @@ class Setup {
 }
 
 async function send(url: string, body: unknown): Promise<unknown> {
-  const response = await fetch(url, { method: 'POST', headers: { 'content-type': 'application/json', ...access }, body: JSON.stringify(body) });
+  const response = await fetch(url, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json', ...access },
+    body: JSON.stringify(body),
+  });
   if (!response.ok) throw new Error(`the demo could not be loaded: ${await response.text()}`);
   return response.json();
 }
@@ -111,7 +129,11 @@ async function identity(server: string): Promise<void> {
   await setup.bringIn(['emblem.svg', 'wordmark.svg'].map((name) => join(HERE, 'identity', name)));
   const { doc } = setup;
   // The two parts are sources only; what is handed over are the lockups that follow them.
-  await setup.commit({ label: 'sources become no files', puts: doc.list('artboard').map((artboard) => ({ ...artboard, on: false })), removes: [] });
+  await setup.commit({
+    label: 'sources become no files',
+    puts: doc.list('artboard').map((artboard) => ({ ...artboard, on: false })),
+    removes: [],
+  });
   const lockups = makeLockups(
     doc,
     setup.artboard('emblem'),
@@ -123,7 +145,11 @@ async function identity(server: string): Promise<void> {
   await setup.commit({ label: 'make lockups', puts: lockups, removes: [] });
   for (const lockup of lockups) {
     const proposals = handoverVariants(doc, lockup).filter(({ key }) => COLOURINGS.includes(key));
-    await setup.commit({ label: `variants of ${lockup.name}`, puts: makeVariants(doc, lockup, proposals, '{source}-{variant}'), removes: [] });
+    await setup.commit({
+      label: `variants of ${lockup.name}`,
+      puts: makeVariants(doc, lockup, proposals, '{source}-{variant}'),
+      removes: [],
+    });
   }
   // What nobody could see, such as the white mark on white, is left out as the Proof would offer.
   const around = { doc, plan: planFiles(doc, 'Brinemoor identity'), fonts: NO_FONTS };
@@ -134,7 +160,8 @@ async function identity(server: string): Promise<void> {
   if (mended) await setup.commit(mended);
   // Of what has two colours, one would be lost: the dark words on the dark ground, the light ones on white.
   const dark = (output: Output) => output.background.startsWith('#') && output.background !== '#ffffff';
-  const lost = (artboard: Artboard, output: Output) => (artboard.name.endsWith('-reversed') ? output.background === '#ffffff' : dark(output));
+  const lost = (artboard: Artboard, output: Output) =>
+    artboard.name.endsWith('-reversed') ? output.background === '#ffffff' : dark(output);
   const puts = doc
     .list('artboard')
     .filter(({ name }) => /^logo-(wide|stacked)(-reversed)?$/.test(name))
@@ -156,8 +183,16 @@ async function identity(server: string): Promise<void> {
 async function harbourIcons(server: string): Promise<void> {
   const setup = await Setup.create(server, 'Harbour icons');
   const specIds = await setup.specs('web', 'app', 'density');
-  await setup.bringIn(svgIn('harbour-icons').sort((a, b) => Number(a.includes('-bold')) - Number(b.includes('-bold')) || (a < b ? -1 : 1)));
-  await setup.commit({ label: 'follow all three specs', puts: setup.doc.list('artboard').map((artboard) => ({ ...artboard, specIds })), removes: [] });
+  await setup.bringIn(
+    svgIn('harbour-icons').sort(
+      (a, b) => Number(a.includes('-bold')) - Number(b.includes('-bold')) || (a < b ? -1 : 1),
+    ),
+  );
+  await setup.commit({
+    label: 'follow all three specs',
+    puts: setup.doc.list('artboard').map((artboard) => ({ ...artboard, specIds })),
+    removes: [],
+  });
 }
 
 const SEASONS = [
@@ -172,11 +207,17 @@ async function seasonCards(server: string): Promise<void> {
   const [specId] = await setup.specs('cards');
   await setup.bringIn([join(HERE, 'season-cards', 'card.svg')]);
   const card = setup.artboard('card');
-  const wordings = SEASONS.flatMap(({ key }) => ['English', 'Norwegian'].map((language) => setup.layer(`${key}, ${language}`)));
+  const wordings = SEASONS.flatMap(({ key }) =>
+    ['English', 'Norwegian'].map((language) => setup.layer(`${key}, ${language}`)),
+  );
   const [ground, swell, sprig, wording] = ['Ground', 'Swell', 'Kelp sprig', 'Wording'].map((name) => setup.layer(name));
   await setup.commit({
     label: 'base of the cards',
-    puts: [{ ...setup.layer('Trim guide'), benchOnly: true }, ...wordings.slice(1).map((layer) => ({ ...layer, shown: false })), { ...card, on: false }],
+    puts: [
+      { ...setup.layer('Trim guide'), benchOnly: true },
+      ...wordings.slice(1).map((layer) => ({ ...layer, shown: false })),
+      { ...card, on: false },
+    ],
     removes: [],
   });
   const wanted = SEASONS.flatMap((season) => [
@@ -202,7 +243,15 @@ async function seasonCards(server: string): Promise<void> {
       overrides[sprig.id] = { ...overrides[sprig.id], offset: { x: -770, y: 0 } };
       overrides[wording.id] = { ...overrides[wording.id], offset: { x: 280, y: 0 } };
     }
-    return editionRecord.parse({ id: newId(), kind: 'edition', artboardId: card.id, order: orders[i], name: `card-${season.key}-${code}${left ? '-left' : ''}`, overrides, specIds: [specId] });
+    return editionRecord.parse({
+      id: newId(),
+      kind: 'edition',
+      artboardId: card.id,
+      order: orders[i],
+      name: `card-${season.key}-${code}${left ? '-left' : ''}`,
+      overrides,
+      specIds: [specId],
+    });
   });
   await setup.commit({ label: 'make 12 editions', puts: editions, removes: [] });
 }
@@ -219,7 +268,15 @@ async function needsALook(server: string): Promise<void> {
     { ...crate, x: crate.x + 0.25 },
     { ...boat, name: 'tide-high' },
   ];
-  if (jpeg) puts.push({ ...jpeg, id: newId(), order: `${jpeg.order}V`, size: { kind: 'width', widthPx: 512 }, suffix: '-card', settings: { format: 'jpeg', quality: 85, chroma: 'auto' } });
+  if (jpeg)
+    puts.push({
+      ...jpeg,
+      id: newId(),
+      order: `${jpeg.order}V`,
+      size: { kind: 'width', widthPx: 512 },
+      suffix: '-card',
+      settings: { format: 'jpeg', quality: 85, chroma: 'auto' },
+    });
   await setup.commit({ label: 'the trouble people bring', puts, removes: [] });
 }
 
@@ -247,7 +304,9 @@ async function shoreMap(server: string): Promise<void> {
 
 /** Loads the demo when the server has never had a project; answers whether it did. */
 export async function seedIfEmpty(server: string): Promise<boolean> {
-  const { projects } = (await (await fetch(`${server}/api/health`, { headers: access })).json()) as { projects: number };
+  const { projects } = (await (await fetch(`${server}/api/health`, { headers: access })).json()) as {
+    projects: number;
+  };
   if (projects > 0) return false;
   for (const load of [identity, harbourIcons, seasonCards, needsALook, shoreMap]) await load(server);
   return true;

@@ -6,7 +6,11 @@ test.slow();
 
 const check = async (page: import('@playwright/test').Page) => {
   const { violations } = await new AxeBuilder({ page }).analyze();
-  expect(violations.map((violation) => `${violation.id}: ${violation.nodes.map((node) => node.html.slice(0, 120)).join(' | ')}`)).toEqual([]);
+  expect(
+    violations.map(
+      (violation) => `${violation.id}: ${violation.nodes.map((node) => node.html.slice(0, 120)).join(' | ')}`,
+    ),
+  ).toEqual([]);
 };
 
 test('an accessibility checker finds nothing on any stage', async ({ page, openProject }) => {
@@ -41,8 +45,15 @@ test('an accessibility checker finds nothing on any stage', async ({ page, openP
   expect(id).toMatch(/^[a-z]/);
 });
 
-test('nor in what opens on top of them: commands, paint, wireframe, Compare, findings', async ({ page, openProject }) => {
-  await openProject('Opened', { 'card.svg': icon('<rect id="block" x="4" y="4" width="8" height="8" fill="#fff"/><text id="word" x="3" y="20" font-size="6" font-family="Inter">Ahoy</text>') });
+test('nor in what opens on top of them: commands, paint, wireframe, Compare, findings', async ({
+  page,
+  openProject,
+}) => {
+  await openProject('Opened', {
+    'card.svg': icon(
+      '<rect id="block" x="4" y="4" width="8" height="8" fill="#fff"/><text id="word" x="3" y="20" font-size="6" font-family="Inter">Ahoy</text>',
+    ),
+  });
   await pieceRows(page).first().click();
   await page.getByLabel(/^Plane with/).focus();
   await page.keyboard.press('Control+k');
@@ -78,7 +89,10 @@ test('nor in what opens on top of them: commands, paint, wireframe, Compare, fin
 test('nor in what makes many from one: variants, lockups, editions, following', async ({ page, openProject }) => {
   await openProject('Many', {
     'emblem.svg': icon('<circle cx="12" cy="12" r="9" fill="#0c6a53"/>'),
-    'wordmark.svg': icon('<g id="season"><rect id="summer" width="80" height="12"/><rect id="winter" width="80" height="12" display="none"/></g>', 'width="80" height="12" viewBox="0 0 80 12"'),
+    'wordmark.svg': icon(
+      '<g id="season"><rect id="summer" width="80" height="12"/><rect id="winter" width="80" height="12" display="none"/></g>',
+      'width="80" height="12" viewBox="0 0 80 12"',
+    ),
   });
   await pieceRows(page).first().click();
   await page.getByRole('button', { name: 'Variants…' }).click();

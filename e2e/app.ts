@@ -16,7 +16,10 @@ export type App = {
   api<T>(path: string, json?: unknown): Promise<T>;
 };
 
-export const test = base.extend<{ openProject: (name: string, files?: Record<string, string | Buffer>) => Promise<string> }, { app: App }>({
+export const test = base.extend<
+  { openProject: (name: string, files?: Record<string, string | Buffer>) => Promise<string> },
+  { app: App }
+>({
   app: [
     // biome-ignore lint/correctness/noEmptyPattern: Playwright asks for a pattern here
     async ({}, use) => {
@@ -27,7 +30,10 @@ export const test = base.extend<{ openProject: (name: string, files?: Record<str
       const app: App = {
         url: `http://127.0.0.1:${port}`,
         async startServer() {
-          server = fork(join(root, 'dist', 'server.mjs'), [], { env: { ...process.env, PORT: String(port), DATABASE_URL: postgres.url, TOLVIK_LOG: 'silent' }, silent: true });
+          server = fork(join(root, 'dist', 'server.mjs'), [], {
+            env: { ...process.env, PORT: String(port), DATABASE_URL: postgres.url, TOLVIK_LOG: 'silent' },
+            silent: true,
+          });
           await new Promise<void>((resolve, reject) => {
             server?.once('message', () => resolve());
             server?.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));
@@ -45,7 +51,12 @@ export const test = base.extend<{ openProject: (name: string, files?: Record<str
           postgres = await startPostgres({ folder, port: databasePort, durable: false });
         },
         async api(path, json) {
-          const response = await fetch(`${app.url}/api${path}`, json === undefined ? {} : { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(json) });
+          const response = await fetch(
+            `${app.url}/api${path}`,
+            json === undefined
+              ? {}
+              : { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(json) },
+          );
           return (await response.json()) as never;
         },
       };
@@ -76,13 +87,15 @@ export const test = base.extend<{ openProject: (name: string, files?: Record<str
 
 export { expect };
 
-export const icon = (inner = '<path d="M4 4h16v16H4z"/>', attrs = 'width="24" height="24" viewBox="0 0 24 24"') => `<svg xmlns="http://www.w3.org/2000/svg" ${attrs}>${inner}</svg>`;
+export const icon = (inner = '<path d="M4 4h16v16H4z"/>', attrs = 'width="24" height="24" viewBox="0 0 24 24"') =>
+  `<svg xmlns="http://www.w3.org/2000/svg" ${attrs}>${inner}</svg>`;
 
 /** Drops files on the window as a person would. */
 export async function dropFiles(page: Page, files: Record<string, string>, target = 'body'): Promise<void> {
   const transfer = await page.evaluateHandle((list) => {
     const data = new DataTransfer();
-    for (const [name, content] of Object.entries(list)) data.items.add(new File([content], name, { type: 'image/svg+xml' }));
+    for (const [name, content] of Object.entries(list))
+      data.items.add(new File([content], name, { type: 'image/svg+xml' }));
     return data;
   }, files);
   const place = page.locator(target).first();

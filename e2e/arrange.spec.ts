@@ -3,13 +3,27 @@ import { type App, dropFiles, expect, icon, pieceRow, pieceRows, saved, test } f
 
 type Board = { kind: string; name: string; x: number; y: number; width: number; height: number; order: string };
 const boardsOf = async (app: App, id: string) =>
-  (await app.api<{ records: Board[] }>(`/projects/${id}/records`)).records.filter((record) => record.kind === 'artboard').sort((a, b) => (a.order < b.order ? -1 : 1));
+  (await app.api<{ records: Board[] }>(`/projects/${id}/records`)).records
+    .filter((record) => record.kind === 'artboard')
+    .sort((a, b) => (a.order < b.order ? -1 : 1));
 
-const shape = (i: number) => icon(`<rect x="${2 + (i % 3)}.5" y="${3 + (i % 4)}" width="${6 + i}" height="${4 + (i % 5)}"/>`, 'width="40" height="40" viewBox="0 0 40 40"');
+const shape = (i: number) =>
+  icon(
+    `<rect x="${2 + (i % 3)}.5" y="${3 + (i % 4)}" width="${6 + i}" height="${4 + (i % 5)}"/>`,
+    'width="40" height="40" viewBox="0 0 40 40"',
+  );
 
-test('from 12 loose files to 12 trimmed, equal, named artboards in rows, and back by undo', async ({ page, app, openProject }) => {
+test('from 12 loose files to 12 trimmed, equal, named artboards in rows, and back by undo', async ({
+  page,
+  app,
+  openProject,
+}) => {
   const id = await openProject('Orderly');
-  await dropFiles(page, Object.fromEntries(Array.from({ length: 12 }, (_, i) => [`Icon ${i + 1}.svg`, shape(i)])), 'main');
+  await dropFiles(
+    page,
+    Object.fromEntries(Array.from({ length: 12 }, (_, i) => [`Icon ${i + 1}.svg`, shape(i)])),
+    'main',
+  );
   await expect(pieceRows(page)).toHaveCount(12);
   const boards = () => boardsOf(app, id);
   const before = await boards();
@@ -35,7 +49,11 @@ test('from 12 loose files to 12 trimmed, equal, named artboards in rows, and bac
 
   const after = await boards();
   expect(after.map((board) => board.name)).toEqual(Array.from({ length: 12 }, (_, i) => `harbour-${i + 1}`));
-  expect(after.every((board) => board.width === 24 && board.height === 24 && Number.isInteger(board.x) && Number.isInteger(board.y))).toBe(true);
+  expect(
+    after.every(
+      (board) => board.width === 24 && board.height === 24 && Number.isInteger(board.x) && Number.isInteger(board.y),
+    ),
+  ).toBe(true);
   expect(new Set(after.map((board) => board.y)).size).toBe(3);
   expect(after.slice(0, 4).map((board) => board.x - after[0].x)).toEqual([0, 40, 80, 120]);
 
@@ -46,7 +64,10 @@ test('from 12 loose files to 12 trimmed, equal, named artboards in rows, and bac
 });
 
 test('the same by keyboard alone: commands by name, Tab and typing', async ({ page, app, openProject }) => {
-  const id = await openProject('By keys', Object.fromEntries(Array.from({ length: 6 }, (_, i) => [`Icon ${i + 1}.svg`, shape(i)])));
+  const id = await openProject(
+    'By keys',
+    Object.fromEntries(Array.from({ length: 6 }, (_, i) => [`Icon ${i + 1}.svg`, shape(i)])),
+  );
   await expect(pieceRows(page)).toHaveCount(6);
   await page.getByLabel(/^Plane with/).focus();
   const command = async (name: string) => {
@@ -57,7 +78,9 @@ test('the same by keyboard alone: commands by name, Tab and typing', async ({ pa
   /** Tab until what has the focus bears a name. */
   const tabTo = async (name: string) => {
     for (let i = 0; i < 80; i++) {
-      const at = await page.evaluate(() => document.activeElement?.getAttribute('aria-label') ?? document.activeElement?.textContent ?? '');
+      const at = await page.evaluate(
+        () => document.activeElement?.getAttribute('aria-label') ?? document.activeElement?.textContent ?? '',
+      );
       if (at.trim() === name) return;
       await page.keyboard.press('Tab');
     }
@@ -89,7 +112,9 @@ test('the same by keyboard alone: commands by name, Tab and typing', async ({ pa
   await saved(page);
   const boards = await boardsOf(app, id);
   expect(boards.map((board) => board.name)).toEqual(Array.from({ length: 6 }, (_, i) => `harbour-${i + 1}`));
-  expect(boards.map(({ x, y, width, height }) => [x - boards[0].x, y - boards[0].y, width, height])).toEqual([0, 1, 2, 3, 4, 5].map((i) => [(i % 3) * 40, Math.floor(i / 3) * 40, 24, 24]));
+  expect(boards.map(({ x, y, width, height }) => [x - boards[0].x, y - boards[0].y, width, height])).toEqual(
+    [0, 1, 2, 3, 4, 5].map((i) => [(i % 3) * 40, Math.floor(i / 3) * 40, 24, 24]),
+  );
   await page.keyboard.press('Control+Enter');
   await expect(page.getByRole('heading', { name: /is written and measured/ })).toBeVisible();
 });
@@ -108,15 +133,26 @@ test('a picture into 24 tiles that meet exactly', async ({ page, app, openProjec
   await page.getByRole('button', { name: 'Cut into 24 tiles' }).click();
   await expect(pieceRows(page).filter({ hasText: 'slice, 20 × 20' }).first()).toBeVisible();
   await saved(page);
-  const { files } = await app.api<{ files: { path: string; widthPx: number; pieceId: string; outputId: string }[] }>(`/projects/${id}/plan`);
+  const { files } = await app.api<{ files: { path: string; widthPx: number; pieceId: string; outputId: string }[] }>(
+    `/projects/${id}/plan`,
+  );
   expect(files.filter((file) => file.path.endsWith('.png') && file.widthPx === 20)).toHaveLength(24);
   const tile = files.find((file) => file.path === 'shore-b3.png');
-  const bytes = await (await fetch(`${app.url}/api/projects/${id}/files/${tile?.pieceId}/${tile?.outputId}`)).arrayBuffer();
+  const bytes = await (
+    await fetch(`${app.url}/api/projects/${id}/files/${tile?.pieceId}/${tile?.outputId}`)
+  ).arrayBuffer();
   expect((await sharp(Buffer.from(bytes)).stats()).dominant).toEqual({ r: 8, g: 104, b: 88 });
 });
 
-test('a group and a layer in it both become pieces, by the tree and the keyboard alone', async ({ page, openProject }) => {
-  await openProject('Parent and child', { 'boat.svg': icon('<g id="hull"><rect id="plank" x="4" y="14" width="16" height="4"/></g><path id="sail" d="M12 3v9h8z"/>') });
+test('a group and a layer in it both become pieces, by the tree and the keyboard alone', async ({
+  page,
+  openProject,
+}) => {
+  await openProject('Parent and child', {
+    'boat.svg': icon(
+      '<g id="hull"><rect id="plank" x="4" y="14" width="16" height="4"/></g><path id="sail" d="M12 3v9h8z"/>',
+    ),
+  });
   await page.getByRole('tab', { name: 'Layers' }).focus();
   await page.keyboard.press('Enter');
   const tree = page.getByRole('treegrid', { name: 'Layers' });
@@ -139,10 +175,20 @@ test('a group and a layer in it both become pieces, by the tree and the keyboard
   await expect(pieceRow(page, 'plank')).toContainText('slice of a layer');
 });
 
-test('hidden and bench-only layers stay out of files; a layer moved by hand moves in its files', async ({ page, app, openProject }) => {
-  const id = await openProject('Marks', { 'a.svg': icon('<rect id="keep" x="2" y="2" width="6" height="6"/><rect id="guide" x="12" y="12" width="6" height="6" fill="#f00"/>') });
+test('hidden and bench-only layers stay out of files; a layer moved by hand moves in its files', async ({
+  page,
+  app,
+  openProject,
+}) => {
+  const id = await openProject('Marks', {
+    'a.svg': icon(
+      '<rect id="keep" x="2" y="2" width="6" height="6"/><rect id="guide" x="12" y="12" width="6" height="6" fill="#f00"/>',
+    ),
+  });
   const svgOf = async () => {
-    const { files } = await app.api<{ files: { path: string; pieceId: string; outputId: string }[] }>(`/projects/${id}/plan`);
+    const { files } = await app.api<{ files: { path: string; pieceId: string; outputId: string }[] }>(
+      `/projects/${id}/plan`,
+    );
     const file = files.find((each) => each.path === 'a.svg');
     return (await fetch(`${app.url}/api/projects/${id}/files/${file?.pieceId}/${file?.outputId}`)).text();
   };

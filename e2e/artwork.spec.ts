@@ -6,10 +6,13 @@ import type { Layer, ProjectRecord } from '@tolvik/core';
 import sharp from 'sharp';
 import { type App, dropFiles, expect, icon, pieceRow, pieceRows, saved, test } from './app';
 
-const records = async (app: App, id: string) => (await app.api<{ records: ProjectRecord[] }>(`/projects/${id}/records`)).records;
-const layers = async (app: App, id: string) => (await records(app, id)).filter((record): record is Layer => record.kind === 'layer');
+const records = async (app: App, id: string) =>
+  (await app.api<{ records: ProjectRecord[] }>(`/projects/${id}/records`)).records;
+const layers = async (app: App, id: string) =>
+  (await records(app, id)).filter((record): record is Layer => record.kind === 'layer');
 const plane = (page: Page) => page.getByLabel(/^Plane with/);
-const treeRow = (page: Page, name: string) => page.getByRole('treegrid', { name: 'Layers' }).getByRole('row').filter({ hasText: name }).first();
+const treeRow = (page: Page, name: string) =>
+  page.getByRole('treegrid', { name: 'Layers' }).getByRole('row').filter({ hasText: name }).first();
 const number = async (page: Page, name: string, value: string) => {
   await page.getByRole('textbox', { name, exact: true }).fill(value);
   await page.keyboard.press('Enter');
@@ -85,7 +88,12 @@ test('an edge that is dragged near an edge meets it', async ({ page, app, openPr
   expect(await drag(8 * 16 - 3)).toBe(8);
 });
 
-test('copied once, pasted onto each selected artboard and in place; text of it is SVG', async ({ page, context, app, openProject }) => {
+test('copied once, pasted onto each selected artboard and in place; text of it is SVG', async ({
+  page,
+  context,
+  app,
+  openProject,
+}) => {
   await context.grantPermissions(['clipboard-read', 'clipboard-write']);
   const id = await openProject('Copies', { 'one.svg': SQUARE, 'two.svg': icon(), 'three.svg': icon() });
   await pieceRow(page, 'one').click();
@@ -106,11 +114,18 @@ test('copied once, pasted onto each selected artboard and in place; text of it i
   const blocks = (await layers(app, id)).filter((layer) => layer.name === 'block');
   expect(blocks).toHaveLength(4);
   // The third artboard stands in the second row.
-  const places = blocks.map(({ attrs, transform }) => `${Number(attrs.x) + (transform?.[4] ?? 0)},${Number(attrs.y) + (transform?.[5] ?? 0)}`);
+  const places = blocks.map(
+    ({ attrs, transform }) => `${Number(attrs.x) + (transform?.[4] ?? 0)},${Number(attrs.y) + (transform?.[5] ?? 0)}`,
+  );
   expect(places.sort()).toEqual(['48,8', '8,48', '8,8', '8,8']);
 });
 
-test('SVG text from elsewhere is pasted as artwork; other text is answered in words', async ({ page, context, app, openProject }) => {
+test('SVG text from elsewhere is pasted as artwork; other text is answered in words', async ({
+  page,
+  context,
+  app,
+  openProject,
+}) => {
   await context.grantPermissions(['clipboard-read', 'clipboard-write']);
   const id = await openProject('Pasting', { 'one.svg': icon() });
   const paste = async (text: string) => {
@@ -133,7 +148,11 @@ test('SVG text from elsewhere is pasted as artwork; other text is answered in wo
   expect((await records(app, id)).filter((record) => record.kind === 'artboard')).toHaveLength(1);
 });
 
-test('a shape and two lines of text are drawn, set in a font of one’s own, and made outlines', async ({ page, app, openProject }) => {
+test('a shape and two lines of text are drawn, set in a font of one’s own, and made outlines', async ({
+  page,
+  app,
+  openProject,
+}) => {
   const id = await openProject('Drawing', { 'one.svg': icon('', 'width="200" height="120"') });
   await page.keyboard.press(',');
   const { x, y } = await middle(page);
@@ -152,9 +171,17 @@ test('a shape and two lines of text are drawn, set in a font of one’s own, and
   const require = createRequire(import.meta.url);
   await page
     .getByTestId('add-font')
-    .setInputFiles({ name: 'tidal.woff2', mimeType: 'font/woff2', buffer: readFileSync(require.resolve('@fontsource/spline-sans-mono/files/spline-sans-mono-latin-700-normal.woff2')) });
+    .setInputFiles({
+      name: 'tidal.woff2',
+      mimeType: 'font/woff2',
+      buffer: readFileSync(
+        require.resolve('@fontsource/spline-sans-mono/files/spline-sans-mono-latin-700-normal.woff2'),
+      ),
+    });
   await expect(page.getByText('tidal.woff2 was added').first()).toBeVisible();
-  await page.getByTestId('add-font').setInputFiles({ name: 'words.ttf', mimeType: 'font/ttf', buffer: Buffer.from('no font') });
+  await page
+    .getByTestId('add-font')
+    .setInputFiles({ name: 'words.ttf', mimeType: 'font/ttf', buffer: Buffer.from('no font') });
   await expect(page.getByText('words.ttf is not a font').first()).toBeVisible();
   await page.getByRole('combobox', { name: 'Font' }).selectOption('Spline Sans Mono');
   await saved(page);
@@ -166,11 +193,21 @@ test('a shape and two lines of text are drawn, set in a font of one’s own, and
   await saved(page);
   const outlined = (await layers(app, id)).find((layer) => layer.id === text?.id);
   expect(outlined?.tag).toBe('g');
-  expect((await layers(app, id)).filter((layer) => layer.parentId === text?.id && layer.tag === 'path')).toHaveLength(2);
+  expect((await layers(app, id)).filter((layer) => layer.parentId === text?.id && layer.tag === 'path')).toHaveLength(
+    2,
+  );
 });
 
-test('a layer is dragged into a group of the tree and out again by keys; it keeps its place', async ({ page, app, openProject }) => {
-  const id = await openProject('Tree', { 'set.svg': icon('<g id="bed" transform="translate(2 2)"><rect id="kelp" width="4" height="4"/></g><rect id="stray" x="14" y="14" width="6" height="6"/>') });
+test('a layer is dragged into a group of the tree and out again by keys; it keeps its place', async ({
+  page,
+  app,
+  openProject,
+}) => {
+  const id = await openProject('Tree', {
+    'set.svg': icon(
+      '<g id="bed" transform="translate(2 2)"><rect id="kelp" width="4" height="4"/></g><rect id="stray" x="14" y="14" width="6" height="6"/>',
+    ),
+  });
   await page.getByRole('tab', { name: 'Layers' }).click();
   await treeRow(page, 'set').click();
   await page.keyboard.press('ArrowRight');
@@ -211,7 +248,10 @@ test('every command is found by name, every key is listed', async ({ page, openP
   await expect(page.getByRole('heading', { name: 'slice' })).toBeVisible();
 });
 
-test('white on white is seen in wireframe and on a backdrop; a piece is seen in its pixels', async ({ page, openProject }) => {
+test('white on white is seen in wireframe and on a backdrop; a piece is seen in its pixels', async ({
+  page,
+  openProject,
+}) => {
   await openProject('Seeing', { 'ghost.svg': icon('<path d="M0 0h12v24H0z" fill="#fff"/>') });
   await pieceRow(page, 'ghost').click();
   await page.keyboard.press('.');
@@ -231,15 +271,25 @@ test('white on white is seen in wireframe and on a backdrop; a piece is seen in 
   await expect.poll(() => pixel(page, left, row)).toBe('#ffffff');
 });
 
-test('an updated file replaces the artwork of the artboard of its name, in one undo', async ({ page, app, openProject }) => {
+test('an updated file replaces the artwork of the artboard of its name, in one undo', async ({
+  page,
+  app,
+  openProject,
+}) => {
   const id = await openProject('Updated', { 'anchor.svg': SQUARE, 'boat.svg': icon() });
   const before = (await records(app, id)).find((record) => record.kind === 'artboard' && record.name === 'anchor');
-  await dropFiles(page, { 'anchor.svg': icon('<circle id="ring" cx="12" cy="12" r="8"/>'), 'crab.svg': icon() }, 'main');
+  await dropFiles(
+    page,
+    { 'anchor.svg': icon('<circle id="ring" cx="12" cy="12" r="8"/>'), 'crab.svg': icon() },
+    'main',
+  );
   await expect(page.getByRole('dialog')).toContainText('1 artboard here has the name of a file');
   await page.getByRole('button', { name: 'Replace 1 artwork' }).click();
   await expect(pieceRows(page)).toHaveCount(3);
   await saved(page);
-  expect((await records(app, id)).find((record) => record.kind === 'artboard' && record.name === 'anchor')).toEqual(before);
+  expect((await records(app, id)).find((record) => record.kind === 'artboard' && record.name === 'anchor')).toEqual(
+    before,
+  );
   expect((await layers(app, id)).some((layer) => layer.name === 'block')).toBe(false);
   await plane(page).focus();
   await page.keyboard.press('Control+z');
@@ -264,7 +314,10 @@ test('a slice whose layer is deleted says so and can keep its region', async ({ 
 });
 
 test('one colour is changed everywhere, and what looks alike is picked', async ({ page, app, openProject }) => {
-  const id = await openProject('Colours', { 'a.svg': SQUARE, 'b.svg': icon('<path id="leaf" d="M2 2h9v9z" fill="#d2452a"/><path id="stem" d="M2 2h9" stroke="#0c6a53"/>') });
+  const id = await openProject('Colours', {
+    'a.svg': SQUARE,
+    'b.svg': icon('<path id="leaf" d="M2 2h9v9z" fill="#d2452a"/><path id="stem" d="M2 2h9" stroke="#0c6a53"/>'),
+  });
   await pieceRow(page, 'a').click();
   await page.keyboard.press('.');
   await deepClick(page);
@@ -284,7 +337,9 @@ test('a WebP picture is on the Bench as it is in the files', async ({ page, open
   const webp = await sharp({ create: { width: 24, height: 24, channels: 3, background: '#c02010' } })
     .webp({ lossless: true })
     .toBuffer();
-  await openProject('WebP', { 'photo.svg': icon(`<image width="24" height="24" href="data:image/webp;base64,${webp.toString('base64')}"/>`) });
+  await openProject('WebP', {
+    'photo.svg': icon(`<image width="24" height="24" href="data:image/webp;base64,${webp.toString('base64')}"/>`),
+  });
   await pieceRow(page, 'photo').click();
   await page.keyboard.press('.');
   await expect
@@ -295,7 +350,11 @@ test('a WebP picture is on the Bench as it is in the files', async ({ page, open
     .toBe('#c02010');
 });
 
-test('a browser shows one artboard of a saved project file, as large as its window', async ({ page, app, openProject }, info) => {
+test('a browser shows one artboard of a saved project file, as large as its window', async ({
+  page,
+  app,
+  openProject,
+}, info) => {
   const id = await openProject('Sea and land', {
     'sea.svg': icon('<rect width="24" height="24" fill="#1040c0"/>'),
     'land.svg': icon('<rect width="24" height="24" fill="#10a020"/>'),

@@ -1,8 +1,13 @@
 import { expect, icon, pieceRow, pieceRows, saved, test } from './app';
 
 test('trouble is told where it is, mended with one click, and undone with one', async ({ page, app, openProject }) => {
-  const id = await openProject('Trouble', { 'light.svg': icon('<circle cx="12" cy="12" r="8" fill="#fff"/>'), 'good.svg': icon() });
-  const { records, version } = await app.api<{ records: Record<string, unknown>[]; version: number }>(`/projects/${id}/records`);
+  const id = await openProject('Trouble', {
+    'light.svg': icon('<circle cx="12" cy="12" r="8" fill="#fff"/>'),
+    'good.svg': icon(),
+  });
+  const { records, version } = await app.api<{ records: Record<string, unknown>[]; version: number }>(
+    `/projects/${id}/records`,
+  );
   const board = records.find((record) => record.kind === 'artboard' && record.name === 'good');
   const png = records.find((record) => record.kind === 'output' && record.suffix === '@2x');
   await app.api(`/projects/${id}/edits`, {

@@ -1,13 +1,34 @@
 import { type App, expect, icon, pieceRow, pieceRows, saved, test } from './app';
 
-test('one thing is changed only in an edition, listed, and taken back; the base changes all', async ({ page, app, openProject }) => {
-  const id = await openProject('Editions', { 'card.svg': icon('<rect id="ground" width="24" height="24" fill="#eeeeee"/><circle id="sun" cx="12" cy="12" r="5" fill="#f0a000"/>') });
-  const { records, version } = await app.api<{ records: { id: string; kind: string; name: string; specIds: string[] }[]; version: number }>(`/projects/${id}/records`);
+test('one thing is changed only in an edition, listed, and taken back; the base changes all', async ({
+  page,
+  app,
+  openProject,
+}) => {
+  const id = await openProject('Editions', {
+    'card.svg': icon(
+      '<rect id="ground" width="24" height="24" fill="#eeeeee"/><circle id="sun" cx="12" cy="12" r="5" fill="#f0a000"/>',
+    ),
+  });
+  const { records, version } = await app.api<{
+    records: { id: string; kind: string; name: string; specIds: string[] }[];
+    version: number;
+  }>(`/projects/${id}/records`);
   const board = records.find((record) => record.kind === 'artboard');
-  const puts = ['spring', 'winter'].map((name, i) => ({ id: `edition${name}`, kind: 'edition', artboardId: board?.id, order: `a${i}`, name, specIds: board?.specIds, overrides: {} }));
+  const puts = ['spring', 'winter'].map((name, i) => ({
+    id: `edition${name}`,
+    kind: 'edition',
+    artboardId: board?.id,
+    order: `a${i}`,
+    name,
+    specIds: board?.specIds,
+    overrides: {},
+  }));
   await app.api(`/projects/${id}/edits`, { id: 'makeeditions', baseVersion: version, puts, removes: [] });
   const svgOf = async (name: string) => {
-    const { files } = await app.api<{ files: { path: string; pieceId: string; outputId: string }[] }>(`/projects/${id}/plan`);
+    const { files } = await app.api<{ files: { path: string; pieceId: string; outputId: string }[] }>(
+      `/projects/${id}/plan`,
+    );
     const file = files.find((each) => each.path === `${name}.svg`);
     return (await fetch(`${app.url}/api/projects/${id}/files/${file?.pieceId}/${file?.outputId}`)).text();
   };
@@ -49,13 +70,21 @@ const CARD = icon(
   'width="120" height="60" viewBox="0 0 120 60"',
 );
 const svgs = async (app: App, id: string) => {
-  const { files } = await app.api<{ files: { path: string; pieceId: string; outputId: string; widthPx: number }[] }>(`/projects/${id}/plan`);
+  const { files } = await app.api<{ files: { path: string; pieceId: string; outputId: string; widthPx: number }[] }>(
+    `/projects/${id}/plan`,
+  );
   const all = new Map<string, string>();
-  for (const { path, pieceId, outputId } of files) if (path.endsWith('.svg')) all.set(path, await (await fetch(`${app.url}/api/projects/${id}/files/${pieceId}/${outputId}`)).text());
+  for (const { path, pieceId, outputId } of files)
+    if (path.endsWith('.svg'))
+      all.set(path, await (await fetch(`${app.url}/api/projects/${id}/files/${pieceId}/${outputId}`)).text());
   return { all, widths: new Set(files.filter((file) => file.path.endsWith('.svg')).map((file) => file.widthPx)) };
 };
 
-test('12 editions from a table; the base changed once, all are new; resized once, all have the new shape; by keys alone', async ({ page, app, openProject }) => {
+test('12 editions from a table; the base changed once, all are new; resized once, all have the new shape; by keys alone', async ({
+  page,
+  app,
+  openProject,
+}) => {
   const id = await openProject('Cards', { 'card.svg': CARD });
   await pieceRow(page, 'card').click();
   await page.getByLabel(/^Plane with/).focus();
@@ -74,7 +103,9 @@ test('12 editions from a table; the base changed once, all are new; resized once
   await expect(dialog.getByRole('list', { name: 'What cannot be used' })).toContainText('no layer here is called moon');
   await expect(dialog.getByRole('list', { name: 'What cannot be used' })).toContainText('a is the name of row 2, too');
   const words = ['Havn', 'Hafen', 'Port', 'Puerto', 'Porto', 'Höfn'];
-  const rows = words.flatMap((word) => ['summer', 'winter'].map((season) => `card-${word}-${season};${season};${word}`));
+  const rows = words.flatMap((word) =>
+    ['summer', 'winter'].map((season) => `card-${word}-${season};${season};${word}`),
+  );
   await page.keyboard.press('Control+a');
   await page.keyboard.insertText(['edition;season;word', ...rows].join('\n'));
   await dialog.getByRole('button', { name: 'Make 12 editions' }).press('Enter');
@@ -114,10 +145,15 @@ test('12 editions from a table; the base changed once, all are new; resized once
   await saved(page);
   const third = await svgs(app, id);
   expect([...third.widths]).toEqual([160]);
-  for (const svg of third.all.values()) expect(svg).toMatch(/cx="140"|translate\(40|M149 16|h160|width="160" height="60"/);
+  for (const svg of third.all.values())
+    expect(svg).toMatch(/cx="140"|translate\(40|M149 16|h160|width="160" height="60"/);
 });
 
-test('an edition says other words; the difference is given to others, and combinations are counted before', async ({ page, app, openProject }) => {
+test('an edition says other words; the difference is given to others, and combinations are counted before', async ({
+  page,
+  app,
+  openProject,
+}) => {
   const id = await openProject('Words', { 'card.svg': CARD });
   await pieceRow(page, 'card').click();
   await page.getByRole('button', { name: 'Editions…' }).click();
@@ -136,12 +172,20 @@ test('an edition says other words; the difference is given to others, and combin
   await page.getByRole('tab', { name: 'Pieces' }).click();
   await pieceRow(page, 'card-winter').click();
   await expect(page.getByText('says "Vinter"')).toBeVisible();
-  await page.getByRole('listitem').filter({ hasText: 'says "Vinter"' }).getByRole('button', { name: 'To others…' }).click();
+  await page
+    .getByRole('listitem')
+    .filter({ hasText: 'says "Vinter"' })
+    .getByRole('button', { name: 'To others…' })
+    .click();
   await page.getByRole('button', { name: 'All', exact: true }).click();
   await page.getByRole('button', { name: 'Give to 1 edition' }).click();
   await saved(page);
-  const { records } = await app.api<{ records: { kind: string; name: string; overrides?: Record<string, { words?: string }> }[] }>(`/projects/${id}/records`);
-  const said = records.filter((record) => record.kind === 'edition').map((record) => Object.values(record.overrides ?? {}).find((override) => override.words)?.words);
+  const { records } = await app.api<{
+    records: { kind: string; name: string; overrides?: Record<string, { words?: string }> }[];
+  }>(`/projects/${id}/records`);
+  const said = records
+    .filter((record) => record.kind === 'edition')
+    .map((record) => Object.values(record.overrides ?? {}).find((override) => override.words)?.words);
   expect(said).toEqual(['Vinter', 'Vinter']);
   // Escape goes back to the base first.
   await page.getByLabel(/^Plane with/).focus();
@@ -149,20 +193,43 @@ test('an edition says other words; the difference is given to others, and combin
   await expect(page.getByRole('heading', { name: 'Artboard' })).toBeVisible();
 });
 
-test('on the Bench an edition is worked on as it is shown: clicked, moved and aligned where one sees it', async ({ page, app, openProject }) => {
+test('on the Bench an edition is worked on as it is shown: clicked, moved and aligned where one sees it', async ({
+  page,
+  app,
+  openProject,
+}) => {
   const id = await openProject('In an edition', { 'card.svg': CARD });
-  const { records, version } = await app.api<{ records: { id: string; kind: string; name: string; x: number; y: number; specIds: string[] }[]; version: number }>(`/projects/${id}/records`);
+  const { records, version } = await app.api<{
+    records: { id: string; kind: string; name: string; x: number; y: number; specIds: string[] }[];
+    version: number;
+  }>(`/projects/${id}/records`);
   const board = records.find((record) => record.kind === 'artboard');
-  const layer = (name: string) => records.find((record) => record.kind === 'layer' && record.name === name)?.id as string;
-  const overrides = { [layer('summer')]: { shown: false }, [layer('winter')]: { shown: true, offset: { x: 0, y: 36 } } };
+  const layer = (name: string) =>
+    records.find((record) => record.kind === 'layer' && record.name === name)?.id as string;
+  const overrides = {
+    [layer('summer')]: { shown: false },
+    [layer('winter')]: { shown: true, offset: { x: 0, y: 36 } },
+  };
   await app.api(`/projects/${id}/edits`, {
     id: 'makeedition1',
     baseVersion: version,
-    puts: [{ id: 'editionwin', kind: 'edition', artboardId: board?.id, order: 'a0', name: 'cold', specIds: board?.specIds, overrides }],
+    puts: [
+      {
+        id: 'editionwin',
+        kind: 'edition',
+        artboardId: board?.id,
+        order: 'a0',
+        name: 'cold',
+        specIds: board?.specIds,
+        overrides,
+      },
+    ],
     removes: [],
   });
   const overrideNow = async () => {
-    const now = await app.api<{ records: { id: string; overrides?: Record<string, unknown> }[] }>(`/projects/${id}/records`);
+    const now = await app.api<{ records: { id: string; overrides?: Record<string, unknown> }[] }>(
+      `/projects/${id}/records`,
+    );
     return now.records.find((record) => record.id === 'editionwin')?.overrides?.[layer('winter')];
   };
   await pieceRow(page, 'cold').click();
@@ -174,7 +241,9 @@ test('on the Bench an edition is worked on as it is shown: clicked, moved and al
   const box = await canvas.boundingBox();
   if (!box) throw new Error('no plane');
   const scale = Math.min(8, (box.width - 112) / 120, (box.height - 112) / 60);
-  const at = (x: number, y: number) => ({ position: { x: box.width / 2 + (x - 60) * scale, y: box.height / 2 + (y - 30) * scale } });
+  const at = (x: number, y: number) => ({
+    position: { x: box.width / 2 + (x - 60) * scale, y: box.height / 2 + (y - 30) * scale },
+  });
   const name = page.getByLabel('Selection').getByRole('textbox', { name: 'Name' });
   // A click on the artboard leaves the edition as it is; each double click goes deeper: the card, its season, the sun.
   await canvas.click(at(100, 54));
@@ -207,9 +276,16 @@ test('on the Bench an edition is worked on as it is shown: clicked, moved and al
   expect(await overrideNow()).toEqual({ shown: true, offset: { x: 0, y: 36 } });
 });
 
-test('200 editions: the strip holds those in view, and stepping brings the next one there', async ({ page, app, openProject }) => {
+test('200 editions: the strip holds those in view, and stepping brings the next one there', async ({
+  page,
+  app,
+  openProject,
+}) => {
   const id = await openProject('Many editions', { 'card.svg': CARD });
-  const { records, version } = await app.api<{ records: { id: string; kind: string; specIds: string[] }[]; version: number }>(`/projects/${id}/records`);
+  const { records, version } = await app.api<{
+    records: { id: string; kind: string; specIds: string[] }[];
+    version: number;
+  }>(`/projects/${id}/records`);
   const board = records.find((record) => record.kind === 'artboard');
   const three = (i: number) => String(i).padStart(3, '0');
   const puts = Array.from({ length: 200 }, (_, i) => ({

@@ -8,7 +8,10 @@ const EMBLEM = icon(
   'width="60" height="60" viewBox="0 0 60 60"',
 );
 /** A mask is for the rasteriser alone. */
-const MASKED = EMBLEM.replace('<g id="emblem" clip-path="url(#c)">', '<mask id="m"><rect width="60" height="30" fill="#fff"/></mask><g id="emblem" mask="url(#m)">');
+const MASKED = EMBLEM.replace(
+  '<g id="emblem" clip-path="url(#c)">',
+  '<mask id="m"><rect width="60" height="30" fill="#fff"/></mask><g id="emblem" mask="url(#m)">',
+);
 
 /**
  * Presses an arrow on the plane: how far the first frame after it is from the picture at rest, and how far that is from
@@ -17,20 +20,25 @@ const MASKED = EMBLEM.replace('<g id="emblem" clip-path="url(#c)">', '<mask id="
 const press = (page: Page, key: string) =>
   page.evaluate(async (arrow) => {
     const canvas = document.querySelector<HTMLCanvasElement>('canvas[tabindex]') as HTMLCanvasElement;
-    const look = () => (canvas.getContext('2d') as CanvasRenderingContext2D).getImageData(24, 24, canvas.width - 24, canvas.height - 24);
+    const look = () =>
+      (canvas.getContext('2d') as CanvasRenderingContext2D).getImageData(24, 24, canvas.width - 24, canvas.height - 24);
     const apart = (one: ImageData, other: ImageData) => {
       let most = 0;
       for (let y0 = 0; y0 + 12 <= one.height; y0 += 12) {
         for (let x0 = 0; x0 + 12 <= one.width; x0 += 12) {
           let sum = 0;
-          for (let y = y0; y < y0 + 12; y++) for (let i = 4 * (y * one.width + x0); i < 4 * (y * one.width + x0 + 12); i++) sum += Math.abs(one.data[i] - other.data[i]);
+          for (let y = y0; y < y0 + 12; y++)
+            for (let i = 4 * (y * one.width + x0); i < 4 * (y * one.width + x0 + 12); i++)
+              sum += Math.abs(one.data[i] - other.data[i]);
           most = Math.max(most, sum / (12 * 12 * 4));
         }
       }
       return most;
     };
     const before = look();
-    canvas.dispatchEvent(new KeyboardEvent('keydown', { key: arrow, code: arrow, shiftKey: true, bubbles: true, cancelable: true }));
+    canvas.dispatchEvent(
+      new KeyboardEvent('keydown', { key: arrow, code: arrow, shiftKey: true, bubbles: true, cancelable: true }),
+    );
     const first = await new Promise<ImageData>((resolve) => requestAnimationFrame(() => resolve(look())));
     await new Promise((resolve) => setTimeout(resolve, 900));
     const still = look();
@@ -61,12 +69,16 @@ test('the source moved, all that follow are right in the first frame after it', 
   await withVariants(page);
   const seen: { wrong: number; moved: number }[] = [];
   // A machine that is busy elsewhere may leave the page no time for one frame; not for ten.
-  for (let i = 0; i < 10 && !seen.some(({ wrong }) => wrong > 0 && wrong < SAME); i++) seen.push(await press(page, i % 2 ? 'ArrowLeft' : 'ArrowRight'));
+  for (let i = 0; i < 10 && !seen.some(({ wrong }) => wrong > 0 && wrong < SAME); i++)
+    seen.push(await press(page, i % 2 ? 'ArrowLeft' : 'ArrowRight'));
   expect(Math.min(...seen.map(({ moved }) => moved))).toBeGreaterThan(5 * SAME);
   expect(seen.filter(({ wrong }) => wrong > 0 && wrong < SAME).length).toBeGreaterThan(0);
 });
 
-test('what a canvas cannot draw stays as it was until it is painted, and is never half right', async ({ page, openProject }) => {
+test('what a canvas cannot draw stays as it was until it is painted, and is never half right', async ({
+  page,
+  openProject,
+}) => {
   await openProject('First frame, masked', { 'emblem.svg': MASKED });
   await withVariants(page);
   const { moved } = await press(page, 'ArrowRight');

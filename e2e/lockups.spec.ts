@@ -2,18 +2,28 @@ import type { Artboard } from '@tolvik/core';
 import { type App, expect, icon, pieceRow, pieceRows, saved, test } from './app';
 
 const EMBLEM = icon('<circle id="leaf" cx="12" cy="12" r="9" fill="#0c6a53"/>');
-const WORDMARK = icon('<rect id="letters" width="80" height="12" fill="#171b1c"/>', 'width="80" height="12" viewBox="0 0 80 12"');
+const WORDMARK = icon(
+  '<rect id="letters" width="80" height="12" fill="#171b1c"/>',
+  'width="80" height="12" viewBox="0 0 80 12"',
+);
 const artboards = async (app: App, id: string) =>
-  (await app.api<{ records: (Artboard | { kind: string })[] }>(`/projects/${id}/records`)).records.filter((record): record is Artboard => record.kind === 'artboard');
+  (await app.api<{ records: (Artboard | { kind: string })[] }>(`/projects/${id}/records`)).records.filter(
+    (record): record is Artboard => record.kind === 'artboard',
+  );
 
-test('from an emblem and a wordmark to 4 lockups in 4 colourings and their files; one curve changed, exactly its files are new', async ({ page, app, openProject }) => {
+test('from an emblem and a wordmark to 4 lockups in 4 colourings and their files; one curve changed, exactly its files are new', async ({
+  page,
+  app,
+  openProject,
+}) => {
   const id = await openProject('Handover in full', { 'emblem.svg': EMBLEM, 'wordmark.svg': WORDMARK });
   await pieceRow(page, 'emblem').click();
   await pieceRow(page, 'wordmark').click({ modifiers: ['Control'] });
   await page.getByRole('button', { name: 'Lockups…' }).click();
   const dialog = page.getByRole('dialog');
   await expect(dialog.getByRole('img', { name: 'Stacked' })).toBeVisible();
-  for (const title of ['Reversed', 'Mono dark', 'Mono light']) await dialog.getByRole('checkbox', { name: title }).click();
+  for (const title of ['Reversed', 'Mono dark', 'Mono light'])
+    await dialog.getByRole('checkbox', { name: title }).click();
   await dialog.getByRole('button', { name: 'Make 16 lockups' }).click();
   await expect(pieceRows(page)).toHaveCount(18);
   await saved(page);
@@ -25,7 +35,11 @@ test('from an emblem and a wordmark to 4 lockups in 4 colourings and their files
   expect(made.filter((board) => board.follows?.lockup)).toHaveLength(16);
   expect(new Set(made.map((board) => board.follows?.artboardId).filter(Boolean)).size).toBe(1);
   const { files } = await app.api<{ files: { pieceId: string }[] }>(`/projects/${id}/plan`);
-  const touched = new Set(made.filter((board) => board.name === 'emblem' || (board.follows && board.follows.lockup?.arrangement !== 'wordmark')).map((board) => board.id));
+  const touched = new Set(
+    made
+      .filter((board) => board.name === 'emblem' || (board.follows && board.follows.lockup?.arrangement !== 'wordmark'))
+      .map((board) => board.id),
+  );
   const changed = files.filter((file) => touched.has(file.pieceId)).length;
 
   await page.getByRole('link', { name: /^Bench/ }).click();
@@ -41,8 +55,15 @@ test('from an emblem and a wordmark to 4 lockups in 4 colourings and their files
   await expect(page.getByRole('button', { name: `${files.length - changed} the same` })).toBeVisible();
 });
 
-test('a variant: another rule, colour by colour, stopped, followed again; a source deleted keeps what follows', async ({ page, app, openProject }) => {
-  const id = await openProject('Following', { 'emblem.svg': EMBLEM, 'other.svg': icon('<path d="M3 3h9v9z" fill="#d2452a"/>') });
+test('a variant: another rule, colour by colour, stopped, followed again; a source deleted keeps what follows', async ({
+  page,
+  app,
+  openProject,
+}) => {
+  const id = await openProject('Following', {
+    'emblem.svg': EMBLEM,
+    'other.svg': icon('<path d="M3 3h9v9z" fill="#d2452a"/>'),
+  });
   await pieceRow(page, 'other').click();
   const follow = page.getByRole('combobox', { name: 'Follow another artboard' });
   await follow.selectOption('emblem');
@@ -69,9 +90,13 @@ test('a variant: another rule, colour by colour, stopped, followed again; a sour
   await expect(pieceRows(page)).toHaveCount(1);
   await saved(page);
   expect((await other())?.follows).toBeUndefined();
-  const { files } = await app.api<{ files: { path: string; pieceId: string; outputId: string }[] }>(`/projects/${id}/plan`);
+  const { files } = await app.api<{ files: { path: string; pieceId: string; outputId: string }[] }>(
+    `/projects/${id}/plan`,
+  );
   const svg = files.find((file) => file.path === 'other.svg');
-  expect(await (await fetch(`${app.url}/api/projects/${id}/files/${svg?.pieceId}/${svg?.outputId}`)).text()).toContain('#98630f');
+  expect(await (await fetch(`${app.url}/api/projects/${id}/files/${svg?.pieceId}/${svg?.outputId}`)).text()).toContain(
+    '#98630f',
+  );
 });
 
 test('a chain is refused in words', async ({ page, openProject }) => {

@@ -3,7 +3,12 @@ import { expect, icon, pieceRow, test } from './app';
 
 const COLOURS = ['#0c6a53', '#d2452a', '#12343b', '#8f5c06', '#3355aa'];
 const MANY = Object.fromEntries(
-  Array.from({ length: 60 }, (_, i) => [`mark ${i}.svg`, icon(`<path d="M${2 + (i % 5)} 3h16v${10 + (i % 8)}z" fill="${COLOURS[i % 5]}"/><circle cx="6" cy="19" r="${1 + (i % 4)}"/>`)]),
+  Array.from({ length: 60 }, (_, i) => [
+    `mark ${i}.svg`,
+    icon(
+      `<path d="M${2 + (i % 5)} 3h16v${10 + (i % 8)}z" fill="${COLOURS[i % 5]}"/><circle cx="6" cy="19" r="${1 + (i % 4)}"/>`,
+    ),
+  ]),
 );
 
 /** Pans by the wheel, a step a frame; the shares of px that differ strongly between the last frame in motion and the same at rest, and between before and after. */
@@ -12,16 +17,34 @@ const pan = (page: Page, dx: number, dy: number) =>
     async ([deltaX, deltaY]) => {
       const canvas = document.querySelector<HTMLCanvasElement>('canvas[tabindex]') as HTMLCanvasElement;
       const box = canvas.getBoundingClientRect();
-      const shot = () => (canvas.getContext('2d') as CanvasRenderingContext2D).getImageData(0, 0, canvas.width, canvas.height).data;
+      const shot = () =>
+        (canvas.getContext('2d') as CanvasRenderingContext2D).getImageData(0, 0, canvas.width, canvas.height).data;
       const frame = () => new Promise(requestAnimationFrame);
       const apart = (one: Uint8ClampedArray, other: Uint8ClampedArray) => {
         let count = 0;
-        for (let i = 0; i < one.length; i += 4) if (Math.max(Math.abs(one[i] - other[i]), Math.abs(one[i + 1] - other[i + 1]), Math.abs(one[i + 2] - other[i + 2])) > 64) count++;
+        for (let i = 0; i < one.length; i += 4)
+          if (
+            Math.max(
+              Math.abs(one[i] - other[i]),
+              Math.abs(one[i + 1] - other[i + 1]),
+              Math.abs(one[i + 2] - other[i + 2]),
+            ) > 64
+          )
+            count++;
         return count / (one.length / 4);
       };
       const before = shot();
       for (let step = 0; step < 7; step++) {
-        canvas.dispatchEvent(new WheelEvent('wheel', { deltaX, deltaY, clientX: box.left + 300, clientY: box.top + 200, bubbles: true, cancelable: true }));
+        canvas.dispatchEvent(
+          new WheelEvent('wheel', {
+            deltaX,
+            deltaY,
+            clientX: box.left + 300,
+            clientY: box.top + 200,
+            bubbles: true,
+            cancelable: true,
+          }),
+        );
         await frame();
         await frame();
       }

@@ -10,11 +10,23 @@ const proof = async (page: Page) => {
   await page.getByRole('link', { name: /^Proof/ }).click();
   await expect(page.getByRole('grid', { name: 'Files' })).toBeVisible();
 };
-const LOGO = (fill: string) => icon(`<path d="M20 60c20-50 100-50 120 0z" fill="${fill}"/><circle cx="80" cy="50" r="18" fill="#fff"/>`, 'width="160" height="80" viewBox="0 0 160 80"');
+const LOGO = (fill: string) =>
+  icon(
+    `<path d="M20 60c20-50 100-50 120 0z" fill="${fill}"/><circle cx="80" cy="50" r="18" fill="#fff"/>`,
+    'width="160" height="80" viewBox="0 0 160 80"',
+  );
 const cell = (page: Page, name: string) => page.getByRole('gridcell', { name, exact: true });
 
-test('three logo pieces become the whole handover in a few actions, and every file is in the zip', async ({ page, openProject, app }) => {
-  const id = await openProject('Logo', { 'emblem.svg': LOGO('#0c6a53'), 'wide.svg': LOGO('#12343b'), 'stacked.svg': LOGO('#d2452a') });
+test('three logo pieces become the whole handover in a few actions, and every file is in the zip', async ({
+  page,
+  openProject,
+  app,
+}) => {
+  const id = await openProject('Logo', {
+    'emblem.svg': LOGO('#0c6a53'),
+    'wide.svg': LOGO('#12343b'),
+    'stacked.svg': LOGO('#d2452a'),
+  });
   await proof(page);
   // 1 to 3: away with what came of itself, on with the handover, done.
   await page.getByRole('button', { name: 'Specs…' }).click();
@@ -35,18 +47,29 @@ test('three logo pieces become the whole handover in a few actions, and every fi
   await expect(page.getByRole('button', { name: 'Export 28 files' })).toBeVisible();
   await expect(cell(page, 'page 2 of vector/Logo.pdf')).toBeVisible();
   await page.getByRole('button', { name: 'Export 28 files' }).click();
-  await expect(page.getByRole('heading', { name: 'Delivery 1 is written and measured' })).toBeVisible({ timeout: 90_000 });
-  const [delivery] = (await app.api<{ deliveries: { id: string; total: number }[] }>(`/projects/${id}/deliveries`)).deliveries;
+  await expect(page.getByRole('heading', { name: 'Delivery 1 is written and measured' })).toBeVisible({
+    timeout: 90_000,
+  });
+  const [delivery] = (await app.api<{ deliveries: { id: string; total: number }[] }>(`/projects/${id}/deliveries`))
+    .deliveries;
   expect(delivery.total).toBe(28);
-  const { files } = await app.api<{ files: { path: string; now: { position: number } }[] }>(`/deliveries/${delivery.id}`);
+  const { files } = await app.api<{ files: { path: string; now: { position: number } }[] }>(
+    `/deliveries/${delivery.id}`,
+  );
   const book = files.find((file) => file.path === 'vector/Logo.pdf');
-  const pdf = Buffer.from(await (await fetch(`${app.url}/api/deliveries/${delivery.id}/files/${book?.now.position}`)).arrayBuffer());
+  const pdf = Buffer.from(
+    await (await fetch(`${app.url}/api/deliveries/${delivery.id}/files/${book?.now.position}`)).arrayBuffer(),
+  );
   const folder = mkdtempSync(join(tmpdir(), 'tolvik-book-'));
   try {
     writeFileSync(join(folder, 'a.pdf'), pdf);
     expect(execFileSync('pdfinfo', [join(folder, 'a.pdf')], { encoding: 'utf8' })).toMatch(/Pages: +3/);
     execFileSync('pdftohtml', ['-xml', '-i', '-q', join(folder, 'a.pdf'), join(folder, 'out')]);
-    expect(execFileSync('grep', ['-o', '<item page=.*</item>', join(folder, 'out.xml')], { encoding: 'utf8' }).match(/emblem|wide|stacked/g)).toEqual(['emblem', 'wide', 'stacked']);
+    expect(
+      execFileSync('grep', ['-o', '<item page=.*</item>', join(folder, 'out.xml')], { encoding: 'utf8' }).match(
+        /emblem|wide|stacked/g,
+      ),
+    ).toEqual(['emblem', 'wide', 'stacked']);
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }
@@ -87,7 +110,9 @@ test('only what is selected is exported, from where one stands', async ({ page, 
 });
 
 test('compared by keyboard: other settings tried, watched, used', async ({ page, openProject, app }) => {
-  const id = await openProject('Compare', { 'leaf.svg': icon('<path d="M2.345 3.456c7.3 1.21 9.77 4.98 17.65 14.44l-9 1.1z" fill="#0c6a53"/>') });
+  const id = await openProject('Compare', {
+    'leaf.svg': icon('<path d="M2.345 3.456c7.3 1.21 9.77 4.98 17.65 14.44l-9 1.1z" fill="#0c6a53"/>'),
+  });
   await proof(page);
   await page.getByRole('grid', { name: 'Files' }).focus();
   await page.keyboard.press('Enter');
@@ -110,12 +135,20 @@ test('compared by keyboard: other settings tried, watched, used', async ({ page,
   await saved(page);
   await page.getByRole('group', { name: /^Files compared/ }).focus();
   await page.keyboard.press('Escape');
-  const { records } = await app.api<{ records: { kind: string; settings?: { format: string; decimals?: number } }[] }>(`/projects/${id}/records`);
+  const { records } = await app.api<{ records: { kind: string; settings?: { format: string; decimals?: number } }[] }>(
+    `/projects/${id}/records`,
+  );
   expect(records.find((record) => record.settings?.format === 'svg')?.settings?.decimals).toBe(0);
 });
 
-test('white on white is found and mended; what is meant is accepted with a reason and stays so', async ({ page, openProject }) => {
-  await openProject('Looking', { 'ghost.svg': icon('<path d="M3 3h18v18z" fill="#fff"/>'), 'poke.svg': icon('<rect x="4" y="10" width="9" height="16"/>') });
+test('white on white is found and mended; what is meant is accepted with a reason and stays so', async ({
+  page,
+  openProject,
+}) => {
+  await openProject('Looking', {
+    'ghost.svg': icon('<path d="M3 3h18v18z" fill="#fff"/>'),
+    'poke.svg': icon('<rect x="4" y="10" width="9" height="16"/>'),
+  });
   await proof(page);
   await page.getByRole('button', { name: 'Change output PNG 1×' }).click();
   await page.getByRole('button', { name: 'Also as JPEG' }).click();
@@ -137,8 +170,16 @@ test('white on white is found and mended; what is meant is accepted with a reaso
   await expect(page.getByText('accepted: bleeds on purpose')).toBeHidden();
 });
 
-test('different pieces follow different specs: one for itself, some together, and what a piece does not make is not there', async ({ page, openProject, app }) => {
-  const id = await openProject('Two kinds', { 'mark.svg': LOGO('#0c6a53'), 'tile.svg': LOGO('#12343b'), 'banner.svg': LOGO('#d2452a') });
+test('different pieces follow different specs: one for itself, some together, and what a piece does not make is not there', async ({
+  page,
+  openProject,
+  app,
+}) => {
+  const id = await openProject('Two kinds', {
+    'mark.svg': LOGO('#0c6a53'),
+    'tile.svg': LOGO('#12343b'),
+    'banner.svg': LOGO('#d2452a'),
+  });
   await proof(page);
   const head = (name: string) => page.getByRole('rowheader').filter({ hasText: name });
   // The mark alone becomes a favicon, too.
@@ -178,7 +219,8 @@ test('a picture that vanishes on its ground is found on the rendered file', asyn
         .png()
         .toBuffer()
     ).toString('base64');
-  const picture = async (colour: string) => icon(`<image width="24" height="24" href="data:image/png;base64,${await shade(colour)}"/>`);
+  const picture = async (colour: string) =>
+    icon(`<image width="24" height="24" href="data:image/png;base64,${await shade(colour)}"/>`);
   await openProject('Pictures', { 'mist.svg': await picture('#fbfbfb'), 'rock.svg': await picture('#333333') });
   await proof(page);
   await page.getByRole('button', { name: 'Change output PNG 1×' }).click();
@@ -187,13 +229,19 @@ test('a picture that vanishes on its ground is found on the rendered file', asyn
   await page.getByRole('radio', { name: /^Needs a look/ }).click();
   const found = page.getByRole('list', { name: 'What was found' });
   await expect(found).toContainText('cannot be seen on their ground', { timeout: 60_000 });
-  await expect(page.getByRole('gridcell', { name: /mist.*jpg$/ })).toHaveAttribute('title', 'nothing in it stands out from its ground');
+  await expect(page.getByRole('gridcell', { name: /mist.*jpg$/ })).toHaveAttribute(
+    'title',
+    'nothing in it stands out from its ground',
+  );
   await expect(page.getByRole('gridcell', { name: /rock.*jpg$/ })).not.toHaveAttribute('title', /stands out/);
   await found.getByRole('button', { name: 'Leave that file out', exact: true }).click();
   await expect(found).not.toContainText('cannot be seen');
 });
 
-test('a spec is kept for other projects, saved as a file, and a broken file is answered in words', async ({ page, openProject }) => {
+test('a spec is kept for other projects, saved as a file, and a broken file is answered in words', async ({
+  page,
+  openProject,
+}) => {
   await openProject('Keeping', { 'a.svg': icon() });
   await proof(page);
   await page.getByRole('button', { name: 'Specs…' }).click();
@@ -210,7 +258,13 @@ test('a spec is kept for other projects, saved as a file, and a broken file is a
   await page.getByRole('button', { name: /^Studio web.*Kept here/ }).click();
   await expect(page.getByRole('dialog')).toContainText('followed by 1 of 1');
   await page.getByTestId('import-spec').setInputFiles(path);
-  await page.getByTestId('import-spec').setInputFiles({ name: 'broken.json', mimeType: 'application/json', buffer: Buffer.from('{"tolvik":"spec","version":7}') });
+  await page
+    .getByTestId('import-spec')
+    .setInputFiles({
+      name: 'broken.json',
+      mimeType: 'application/json',
+      buffer: Buffer.from('{"tolvik":"spec","version":7}'),
+    });
   await expect(page.getByText(/broken.json was saved by a newer Tolvik/).first()).toBeVisible();
   await page.getByRole('button', { name: 'Done' }).click();
   await expect(page.getByRole('button', { name: 'Export 9 files' })).toBeVisible();

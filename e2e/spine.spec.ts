@@ -7,7 +7,11 @@ import { dropFiles, expect, icon, pieceRow, pieceRows, saved, test } from './app
 /** A record as the API gives it, as far as is looked at here. */
 type Stored = { kind: string; name: string; parentId?: string; x: number; width: number; transform?: number[] };
 
-const ICONS = { 'anchor.svg': icon('<circle cx="12" cy="12" r="8"/>'), 'boat.svg': icon('<path d="M3 3h18v9z"/>'), 'crate.svg': icon() };
+const ICONS = {
+  'anchor.svg': icon('<circle cx="12" cy="12" r="8"/>'),
+  'boat.svg': icon('<path d="M3 3h18v9z"/>'),
+  'crate.svg': icon(),
+};
 
 test('from files dropped on the window to a zip whose files are what was shown', async ({ page, app }, info) => {
   await page.goto('/');
@@ -41,7 +45,13 @@ test('from files dropped on the window to a zip whose files are what was shown',
   const picture = cell.getByRole('img');
   await expect(picture).toBeVisible();
   // Until the file is made anew, the cell shows what it was.
-  await expect.poll(() => picture.evaluate((image: HTMLImageElement) => image.decode().then(() => [image.naturalWidth, image.naturalHeight]))).toEqual([64, 64]);
+  await expect
+    .poll(() =>
+      picture.evaluate((image: HTMLImageElement) =>
+        image.decode().then(() => [image.naturalWidth, image.naturalHeight]),
+      ),
+    )
+    .toEqual([64, 64]);
   await expect(cell).toContainText(/\d+ B|\d+\.\d KB/);
   await expect(page.getByText('12 files', { exact: true }).first()).toBeVisible();
 
@@ -55,22 +65,38 @@ test('from files dropped on the window to a zip whose files are what was shown',
   await expect(page.getByRole('heading', { name: 'Delivery 1 is written and measured' })).toBeVisible();
   await expect(page.getByText('11 of 11 files came out at the size that was asked.')).toBeVisible();
 
-  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Download .zip' }).click()]);
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Download .zip' }).click(),
+  ]);
   const zip = info.outputPath('out.zip');
   await download.saveAs(zip);
   const out = info.outputPath('out');
   execFileSync('python3', ['-m', 'zipfile', '-e', zip, out]);
   const list = execFileSync('python3', ['-m', 'zipfile', '-l', zip]).toString();
   expect(list.trim().split('\n')).toHaveLength(12);
-  expect(await sharp(join(out, 'sail boat-card.jpg')).metadata()).toMatchObject({ format: 'jpeg', width: 64, height: 64 });
-  expect(await sharp(join(out, 'anchor@2x.png')).metadata()).toMatchObject({ format: 'png', width: 48, height: 48, hasAlpha: true });
+  expect(await sharp(join(out, 'sail boat-card.jpg')).metadata()).toMatchObject({
+    format: 'jpeg',
+    width: 64,
+    height: 64,
+  });
+  expect(await sharp(join(out, 'anchor@2x.png')).metadata()).toMatchObject({
+    format: 'png',
+    width: 48,
+    height: 48,
+    hasAlpha: true,
+  });
   expect(readFileSync(join(out, 'anchor.svg'), 'utf8')).toContain('<circle cx="12" cy="12" r="8"/>');
 
   // What the Proof showed is what the archive holds.
   const id = /projects\/([^/]+)/.exec(page.url())?.[1];
-  const { files } = await app.api<{ files: { path: string; pieceId: string; outputId: string }[] }>(`/projects/${id}/plan`);
+  const { files } = await app.api<{ files: { path: string; pieceId: string; outputId: string }[] }>(
+    `/projects/${id}/plan`,
+  );
   for (const file of files) {
-    const shown = Buffer.from(await (await fetch(`${app.url}/api/projects/${id}/files/${file.pieceId}/${file.outputId}`)).arrayBuffer());
+    const shown = Buffer.from(
+      await (await fetch(`${app.url}/api/projects/${id}/files/${file.pieceId}/${file.outputId}`)).arrayBuffer(),
+    );
     expect(shown.equals(readFileSync(join(out, file.path)))).toBe(true);
   }
 });
@@ -99,7 +125,11 @@ test('bringing in can be undone as one step', async ({ page, openProject }) => {
   await expect(pieceRows(page)).toHaveCount(1);
 });
 
-test('artboards are drawn, moved with what lies on them, resized and deleted by hand', async ({ page, app, openProject }) => {
+test('artboards are drawn, moved with what lies on them, resized and deleted by hand', async ({
+  page,
+  app,
+  openProject,
+}) => {
   const id = await openProject('By hand', { 'anchor.svg': icon('<circle cx="12" cy="12" r="8"/>') });
   const plane = page.getByLabel(/^Plane with/);
   const box = (await plane.boundingBox()) as { x: number; y: number; width: number; height: number };
@@ -115,7 +145,9 @@ test('artboards are drawn, moved with what lies on them, resized and deleted by 
   const records = async () => (await app.api<{ records: Stored[] }>(`/projects/${id}/records`)).records;
   const artboard = (await records()).find((record) => record.kind === 'artboard');
   expect(artboard?.x).toBe(10);
-  expect((await records()).find((record) => record.kind === 'layer' && record.parentId === 'root')?.transform).toEqual([1, 0, 0, 1, 10, 0]);
+  expect((await records()).find((record) => record.kind === 'layer' && record.parentId === 'root')?.transform).toEqual([
+    1, 0, 0, 1, 10, 0,
+  ]);
 
   await page.keyboard.press('2');
   await page.mouse.move(box.x + 60, box.y + 60);
@@ -156,7 +188,11 @@ test('two windows see each other, and a clash loses neither side', async ({ page
   for (const each of [page, other]) await expect(pieceRow(each, 'kedge')).toContainText('40 × 50', { timeout: 10_000 });
 });
 
-test('a server gone for a while loses nothing: edits wait in the browser and are sent once', async ({ page, app, openProject }) => {
+test('a server gone for a while loses nothing: edits wait in the browser and are sent once', async ({
+  page,
+  app,
+  openProject,
+}) => {
   const id = await openProject('Gone', ICONS);
   await app.stopServer('SIGKILL');
   await pieceRow(page, 'boat').click();
@@ -171,7 +207,9 @@ test('a server gone for a while loses nothing: edits wait in the browser and are
 });
 
 test('a server killed in the middle of an export: it goes on and finishes', async ({ page, app, openProject }) => {
-  const many = Object.fromEntries(Array.from({ length: 150 }, (_, i) => [`icon-${i}.svg`, icon(`<circle cx="12" cy="12" r="${(i % 9) + 1}.${i}"/>`)]));
+  const many = Object.fromEntries(
+    Array.from({ length: 150 }, (_, i) => [`icon-${i}.svg`, icon(`<circle cx="12" cy="12" r="${(i % 9) + 1}.${i}"/>`)]),
+  );
   await openProject('Killed', many);
   await expect(page.getByRole('button', { name: 'Export 450 files' })).toBeVisible();
   await page.getByRole('button', { name: 'Export 450 files' }).click();
@@ -179,7 +217,9 @@ test('a server killed in the middle of an export: it goes on and finishes', asyn
   await app.stopServer('SIGKILL');
   await app.startServer();
   await page.reload();
-  await expect(page.getByRole('heading', { name: 'Delivery 1 is written and measured' })).toBeVisible({ timeout: 90_000 });
+  await expect(page.getByRole('heading', { name: 'Delivery 1 is written and measured' })).toBeVisible({
+    timeout: 90_000,
+  });
   await expect(page.getByText('450 of 450 files came out at the size that was asked.')).toBeVisible();
 });
 
@@ -197,8 +237,14 @@ test('two files for one path are told before, and hold the export', async ({ pag
 
 test('a refused file is named with its place, and the others come in', async ({ page, openProject }) => {
   await openProject('Bad input');
-  await dropFiles(page, { 'good.svg': icon(), 'broken.svg': '<svg xmlns="http://www.w3.org/2000/svg">\n<path>\n</svg>' }, 'main');
-  await expect(page.getByText(/1 file brought in. broken.svg is not well-formed at line 3, column \d+/).first()).toBeVisible();
+  await dropFiles(
+    page,
+    { 'good.svg': icon(), 'broken.svg': '<svg xmlns="http://www.w3.org/2000/svg">\n<path>\n</svg>' },
+    'main',
+  );
+  await expect(
+    page.getByText(/1 file brought in. broken.svg is not well-formed at line 3, column \d+/).first(),
+  ).toBeVisible();
   await expect(pieceRows(page)).toHaveCount(1);
 });
 

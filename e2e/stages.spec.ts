@@ -1,7 +1,11 @@
 import { readFileSync } from 'node:fs';
 import { dropFiles, expect, icon, pieceRow, pieceRows, saved, test } from './app';
 
-const ICONS = { 'anchor.svg': icon('<circle cx="12" cy="12" r="8"/>'), 'boat.svg': icon('<path d="M3 3h18v9z"/>'), 'crate.svg': icon() };
+const ICONS = {
+  'anchor.svg': icon('<circle cx="12" cy="12" r="8"/>'),
+  'boat.svg': icon('<path d="M3 3h18v9z"/>'),
+  'crate.svg': icon(),
+};
 
 test.describe('Shelf', () => {
   test('rename, duplicate, delete and bring back', async ({ page, openProject }) => {
@@ -27,16 +31,25 @@ test.describe('Shelf', () => {
     const id = await openProject('Saved', ICONS);
     await page.goto('/');
     await page.getByRole('button', { name: 'More for Saved', exact: true }).click();
-    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('menuitem', { name: 'Save as a project file' }).click()]);
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('menuitem', { name: 'Save as a project file' }).click(),
+    ]);
     const path = info.outputPath('saved.svg');
     await download.saveAs(path);
     expect(readFileSync(path, 'utf8')).toContain('<view id="anchor"');
-    const [chooser] = await Promise.all([page.waitForEvent('filechooser'), page.getByRole('button', { name: 'Open a project file…' }).click()]);
+    const [chooser] = await Promise.all([
+      page.waitForEvent('filechooser'),
+      page.getByRole('button', { name: 'Open a project file…' }).click(),
+    ]);
     await chooser.setFiles(path);
     await expect(pieceRows(page)).toHaveCount(3);
     expect(page.url()).not.toContain(id);
     const again = /projects\/([^/]+)/.exec(page.url())?.[1];
-    const records = async (project: string | undefined) => (await app.api<{ records: { id: string }[] }>(`/projects/${project}/records`)).records.sort((a, b) => (a.id < b.id ? -1 : 1));
+    const records = async (project: string | undefined) =>
+      (await app.api<{ records: { id: string }[] }>(`/projects/${project}/records`)).records.sort((a, b) =>
+        a.id < b.id ? -1 : 1,
+      );
     expect(await records(again)).toEqual(await records(id));
   });
 
@@ -61,7 +74,10 @@ test.describe('Proof by keyboard', () => {
     await grid.focus();
     await page.keyboard.press('ArrowDown');
     await page.keyboard.press('ArrowRight');
-    await expect(page.getByRole('gridcell', { name: 'boat.png', exact: true })).toHaveAttribute('aria-selected', 'true');
+    await expect(page.getByRole('gridcell', { name: 'boat.png', exact: true })).toHaveAttribute(
+      'aria-selected',
+      'true',
+    );
     await page.keyboard.press('Space');
     await expect(page.getByRole('button', { name: 'Export 8 files' })).toBeVisible();
     await page.keyboard.press('Space');
@@ -141,7 +157,10 @@ test('an export is stopped and gone on with', async ({ page, openProject }) => {
   // Large pictures, so that there is time to stop.
   const large = (i: number) =>
     `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 2000 2000"><path d="M100 ${i * 90}L1900 300L400 1900z" fill="#0c6a53"/><circle cx="1000" cy="1000" r="${300 + i * 20}"/></svg>`;
-  await openProject('Stopping', Object.fromEntries(Array.from({ length: 12 }, (_, i) => [`poster-${i}.svg`, large(i)])));
+  await openProject(
+    'Stopping',
+    Object.fromEntries(Array.from({ length: 12 }, (_, i) => [`poster-${i}.svg`, large(i)])),
+  );
   await page.getByRole('button', { name: 'Export 36 files' }).click();
   const stop = page.getByRole('button', { name: 'Stop' }).first();
   await expect(stop).toBeVisible();

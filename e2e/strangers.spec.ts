@@ -2,9 +2,14 @@ import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { expect, pieceRows, saved, test } from './app';
 
-const svg = (inner: string) => `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="24" height="24" viewBox="0 0 24 24">${inner}</svg>`;
+const svg = (inner: string) =>
+  `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="24" height="24" viewBox="0 0 24 24">${inner}</svg>`;
 
-test('a file that reaches out: nothing is asked for, in the app or in what is exported and opened', async ({ page, app, openProject }) => {
+test('a file that reaches out: nothing is asked for, in the app or in what is exported and opened', async ({
+  page,
+  app,
+  openProject,
+}) => {
   const asked: string[] = [];
   const bait = createServer((req, res) => {
     asked.push(String(req.url));
@@ -13,13 +18,17 @@ test('a file that reaches out: nothing is asked for, in the app or in what is ex
   await new Promise<void>((resolve) => bait.listen(0, '127.0.0.1', resolve));
   const url = `http://127.0.0.1:${(bait.address() as AddressInfo).port}/x`;
   const values = [`url(${url})`, `u\\72l('${url}')`, `image-set('${url}' 1x)`, `src('${url}')`, `url(#a) url(${url})`];
-  const inner = values.map((value) => `<path d="M0 0h9v9z" fill="${value}" style="filter:${value};mask:${value};cursor:${value}"/>`).join('');
+  const inner = values
+    .map((value) => `<path d="M0 0h9v9z" fill="${value}" style="filter:${value};mask:${value};cursor:${value}"/>`)
+    .join('');
   const acts = `<image width="9" height="9" href="${url}"/><use href="${url}#a"/><script>fetch('${url}')</script><path onload="fetch('${url}')" d="M0 0h9v9z"/><style>@import '${url}'; path{fill:url(${url})}</style>`;
   const id = await openProject('Strangers', { 'stranger.svg': svg(inner + acts) });
   await expect(pieceRows(page)).toHaveCount(1);
   await page.getByRole('link', { name: /^Proof/ }).click();
   await expect(page.getByRole('img').first()).toBeVisible();
-  const { files } = await app.api<{ files: { pieceId: string; outputId: string; format: string }[] }>(`/projects/${id}/plan`);
+  const { files } = await app.api<{ files: { pieceId: string; outputId: string; format: string }[] }>(
+    `/projects/${id}/plan`,
+  );
   const file = files.find(({ format }) => format === 'svg');
   const text = await (await fetch(`${app.url}/api/projects/${id}/files/${file?.pieceId}/${file?.outputId}`)).text();
   // Opened by itself, and within a page, with nothing to hold it back.
@@ -34,7 +43,10 @@ test('a file that reaches out: nothing is asked for, in the app or in what is ex
 
 test('a drawing that takes for ever can be opened, looked at and mended', async ({ page, app, openProject }) => {
   const shape = (i: number, j: number) => `<path d="M${j} 0h9v9z"${i > 0 ? ` clip-path="url(#c${i - 1})"` : ''}/>`;
-  const clips = Array.from({ length: 30 }, (_, i) => `<clipPath id="c${i}">${shape(i, 0)}${shape(i, 1)}${shape(i, 2)}</clipPath>`).join('');
+  const clips = Array.from(
+    { length: 30 },
+    (_, i) => `<clipPath id="c${i}">${shape(i, 0)}${shape(i, 1)}${shape(i, 2)}</clipPath>`,
+  ).join('');
   const id = await openProject('Heavy', {
     'heavy.svg': svg(`<defs>${clips}</defs><g id="knot"><path d="M0 0h20v20z" clip-path="url(#c29)"/></g>`),
     'light.svg': svg('<circle cx="12" cy="12" r="9"/>'),
@@ -57,7 +69,9 @@ test('a delivery is deleted after a word, by keyboard, and the project stays', a
   await app.api(`/projects/${id}/deliveries`, {});
   await page.getByRole('link', { name: /^Deliveries/ }).click();
   // What an earlier drawing asks of the render processes may have to come to its limit first.
-  await expect(page.getByRole('heading', { name: 'Delivery 1 is written and measured' })).toBeVisible({ timeout: 90_000 });
+  await expect(page.getByRole('heading', { name: 'Delivery 1 is written and measured' })).toBeVisible({
+    timeout: 90_000,
+  });
   await page.getByRole('button', { name: 'Delete…' }).focus();
   await page.keyboard.press('Enter');
   await expect(page.getByRole('alertdialog')).toContainText('This frees');

@@ -1,7 +1,13 @@
 import { expect, icon, pieceRow, pieceRows, saved, test } from './app';
 
-test('a handover set in a few actions; the source recoloured, all follow in the next delivery', async ({ page, openProject }) => {
-  await openProject('Handover', { 'emblem.svg': icon('<circle id="leaf" cx="12" cy="12" r="9" fill="#0c6a53"/>'), 'other.svg': icon() });
+test('a handover set in a few actions; the source recoloured, all follow in the next delivery', async ({
+  page,
+  openProject,
+}) => {
+  await openProject('Handover', {
+    'emblem.svg': icon('<circle id="leaf" cx="12" cy="12" r="9" fill="#0c6a53"/>'),
+    'other.svg': icon(),
+  });
   await pieceRow(page, 'emblem').click();
   await page.getByRole('button', { name: 'Variants…' }).click();
   const dialog = page.getByRole('dialog');

@@ -32,15 +32,28 @@ export class DrawnByBrowser {
       executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
       args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-lcd-text'],
     });
-    const page = await browser.newPage({ viewport: { width: (side * COLUMNS) / DENSITY, height: (side * ROWS) / DENSITY }, deviceScaleFactor: DENSITY });
+    const page = await browser.newPage({
+      viewport: { width: (side * COLUMNS) / DENSITY, height: (side * ROWS) / DENSITY },
+      deviceScaleFactor: DENSITY,
+    });
     const served = new Map<string, Uint8Array>();
     const require = createRequire(import.meta.url);
     await page.route('**/*', (route) => {
       const { origin, pathname } = new URL(route.request().url());
       if (origin !== ORIGIN) return route.abort();
-      if (pathname === '/') return route.fulfill({ contentType: 'text/html', body: '<!doctype html><style>html,body{margin:0;background:transparent;overflow:hidden}</style>' });
+      if (pathname === '/')
+        return route.fulfill({
+          contentType: 'text/html',
+          body: '<!doctype html><style>html,body{margin:0;background:transparent;overflow:hidden}</style>',
+        });
       const face = SHIPPED_FACES[Number(/^\/font\/(\d+)$/.exec(pathname)?.[1])];
-      if (face) return route.fulfill({ contentType: 'font/woff2', body: readFileSync(join(dirname(require.resolve(`${face.package}/package.json`)), 'files', fontFileName(face))) });
+      if (face)
+        return route.fulfill({
+          contentType: 'font/woff2',
+          body: readFileSync(
+            join(dirname(require.resolve(`${face.package}/package.json`)), 'files', fontFileName(face)),
+          ),
+        });
       const bytes = served.get(pathname);
       return bytes ? route.fulfill({ contentType: 'image/svg+xml', body: Buffer.from(bytes) }) : route.abort();
     });
@@ -51,7 +64,8 @@ export class DrawnByBrowser {
   /** Pictures of files, in their order; each `pxWide` × `pxHigh` px. */
   async draw(drawings: readonly Drawing[]): Promise<Picture[]> {
     const pictures: Picture[] = [];
-    for (let at = 0; at < drawings.length; at += COLUMNS * ROWS) pictures.push(...(await this.screen(drawings.slice(at, at + COLUMNS * ROWS))));
+    for (let at = 0; at < drawings.length; at += COLUMNS * ROWS)
+      pictures.push(...(await this.screen(drawings.slice(at, at + COLUMNS * ROWS))));
     return pictures;
   }
 
@@ -62,11 +76,37 @@ export class DrawnByBrowser {
       this.served.set(`/${i}.svg`, bytes);
       const text = Buffer.from(bytes).includes('text') || Buffer.from(bytes).includes('t\0e\0x\0t');
       // A drawing that says no size takes that of its frame, which has whole px: it gets one as large as its picture.
-      const fills = !/<(?:\w+:)?svg\b[^>]*\s(?:width|height)\s*=/.test(Buffer.from(bytes.subarray(0, 20_000)).toString('latin1').replaceAll('\0', ''));
-      if (fills) return { src: `/${i}.svg`, width: pxWide / DENSITY, height: pxHigh / DENSITY, pxWide, pxHigh, x: (i % COLUMNS) * side, y: Math.floor(i / COLUMNS) * side, text };
-      return { src: `/${i}.svg`, width, height, pxWide, pxHigh, x: (i % COLUMNS) * side, y: Math.floor(i / COLUMNS) * side, text };
+      const fills = !/<(?:\w+:)?svg\b[^>]*\s(?:width|height)\s*=/.test(
+        Buffer.from(bytes.subarray(0, 20_000)).toString('latin1').replaceAll('\0', ''),
+      );
+      if (fills)
+        return {
+          src: `/${i}.svg`,
+          width: pxWide / DENSITY,
+          height: pxHigh / DENSITY,
+          pxWide,
+          pxHigh,
+          x: (i % COLUMNS) * side,
+          y: Math.floor(i / COLUMNS) * side,
+          text,
+        };
+      return {
+        src: `/${i}.svg`,
+        width,
+        height,
+        pxWide,
+        pxHigh,
+        x: (i % COLUMNS) * side,
+        y: Math.floor(i / COLUMNS) * side,
+        text,
+      };
     });
-    const faces = SHIPPED_FACES.map(({ family, weight, italic }, i) => ({ family, weight: String(weight), style: italic ? 'italic' : 'normal', src: `/font/${i}` }));
+    const faces = SHIPPED_FACES.map(({ family, weight, italic }, i) => ({
+      family,
+      weight: String(weight),
+      style: italic ? 'italic' : 'normal',
+      src: `/font/${i}`,
+    }));
     await this.page.evaluate(
       async ({ cells, faces, density }) => {
         document.body.replaceChildren();
@@ -91,7 +131,10 @@ export class DrawnByBrowser {
             inner.documentElement.style.setProperty('text-rendering', 'geometricPrecision');
             await Promise.all(
               faces.map(async (face) => {
-                const loadedFace = await new FontFace(face.family, `url(${face.src})`, { weight: face.weight, style: face.style }).load();
+                const loadedFace = await new FontFace(face.family, `url(${face.src})`, {
+                  weight: face.weight,
+                  style: face.style,
+                }).load();
                 inner.fonts.add(loadedFace);
               }),
             );
@@ -104,7 +147,11 @@ export class DrawnByBrowser {
     const screen = PNG.sync.read(await this.page.screenshot({ omitBackground: true }));
     return cells.map(({ x, y, pxWide, pxHigh }) => {
       const data = new Uint8Array(pxWide * pxHigh * 4);
-      for (let row = 0; row < pxHigh; row++) data.set(screen.data.subarray(((y + row) * screen.width + x) * 4, ((y + row) * screen.width + x + pxWide) * 4), row * pxWide * 4);
+      for (let row = 0; row < pxHigh; row++)
+        data.set(
+          screen.data.subarray(((y + row) * screen.width + x) * 4, ((y + row) * screen.width + x + pxWide) * 4),
+          row * pxWide * 4,
+        );
       return { width: pxWide, height: pxHigh, data };
     });
   }

@@ -19,20 +19,40 @@ import { type Rendered, type RenderJob, renderFile } from '@tolvik/render';
 
 /** A file as our chain makes it: read, placed on a Bench, planned, composed and rendered, as an export does it. */
 export type Made = { bytes: Buffer; widthPx: number; heightPx: number };
-export type Chain = { widthPx: number; heightPx: number; svg: Made; png: Made; pdf: Made /** What the reader told of it, in words. */; told: string[] };
+export type Chain = {
+  widthPx: number;
+  heightPx: number;
+  svg: Made;
+  png: Made;
+  pdf: Made /** What the reader told of it, in words. */;
+  told: string[];
+};
 
 export type Render = (job: RenderJob) => Promise<Rendered>;
 
 /** Checks that tell of a file which cannot show its drawing as it is. */
 const TELL = new Set(['pdf-flattens', 'picture-enlarged']);
 
-const OUTPUT = { order: 'a0', suffix: '', folder: '', background: 'none', recolour: { kind: 'asDrawn' }, on: true } as const;
+const OUTPUT = {
+  order: 'a0',
+  suffix: '',
+  folder: '',
+  background: 'none',
+  recolour: { kind: 'asDrawn' },
+  on: true,
+} as const;
 
 /**
  * Takes an SVG file through reading, composing and rendering in three formats; the PNG about `side` px long.
  * Throws a `Refusal` when it cannot be read.
  */
-export async function throughTheChain(source: Uint8Array, name: string, side: number, shipped: Fonts, render: Render = renderFile): Promise<Chain> {
+export async function throughTheChain(
+  source: Uint8Array,
+  name: string,
+  side: number,
+  shipped: Fonts,
+  render: Render = renderFile,
+): Promise<Chain> {
   const artwork = readSvg(source, name);
   const scale = side / Math.max(artwork.width, artwork.height);
   const doc = new ProjectDocument();
@@ -47,7 +67,15 @@ export async function throughTheChain(source: Uint8Array, name: string, side: nu
       size: widthPx ? { kind: 'width', widthPx } : { kind: 'factor', factor: 1 },
     });
   const width = Math.max(1, Math.round(artwork.width * scale));
-  doc.apply({ puts: [specRecord.parse({ kind: 'spec', id: specId, order: 'a0', name: 'Fidelity' }), output('svg'), output('png', width), output('pdf')], removes: [] });
+  doc.apply({
+    puts: [
+      specRecord.parse({ kind: 'spec', id: specId, order: 'a0', name: 'Fidelity' }),
+      output('svg'),
+      output('png', width),
+      output('pdf'),
+    ],
+    removes: [],
+  });
   doc.apply({ puts: placeFiles(doc, [{ name: 'drawing', artwork }], [specId]), removes: [] });
   const pictures = new Map(artwork.blobs.map((blob) => [blob.hash, blob]));
   const fonts = documentFonts(doc, shipped, () => undefined);
@@ -66,5 +94,12 @@ export async function throughTheChain(source: Uint8Array, name: string, side: nu
     made[file.format] = { bytes, widthPx: measured.widthPx, heightPx: measured.heightPx };
   }
   const { svg, png, pdf } = made as Record<Format, Made>;
-  return { widthPx: artwork.width, heightPx: artwork.height, svg, png, pdf, told: [...artwork.dropped.map(({ what }) => what), ...found.map(({ message }) => message)] };
+  return {
+    widthPx: artwork.width,
+    heightPx: artwork.height,
+    svg,
+    png,
+    pdf,
+    told: [...artwork.dropped.map(({ what }) => what), ...found.map(({ message }) => message)],
+  };
 }

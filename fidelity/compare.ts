@@ -51,17 +51,27 @@ export function shrunk({ width, height, data }: Picture, by: number): Picture {
   return { width: w, height: h, data: small };
 }
 
-function isNear(from: Uint8Array, at: number, among: Uint8Array, x: number, y: number, width: number, height: number): boolean {
+function isNear(
+  from: Uint8Array,
+  at: number,
+  among: Uint8Array,
+  x: number,
+  y: number,
+  width: number,
+  height: number,
+): boolean {
   for (let dy = -1; dy <= 1; dy++) {
     for (let dx = -1; dx <= 1; dx++) {
       const [px, py] = [x + dx, y + dy];
-      if (px >= 0 && py >= 0 && px < width && py < height && apart(from, at, among, (py * width + px) * 3) <= TOLERANCE) return true;
+      if (px >= 0 && py >= 0 && px < width && py < height && apart(from, at, among, (py * width + px) * 3) <= TOLERANCE)
+        return true;
     }
   }
   return false;
 }
 
-const apart = (a: Uint8Array, i: number, b: Uint8Array, j: number): number => Math.max(Math.abs(a[i] - b[j]), Math.abs(a[i + 1] - b[j + 1]), Math.abs(a[i + 2] - b[j + 2]));
+const apart = (a: Uint8Array, i: number, b: Uint8Array, j: number): number =>
+  Math.max(Math.abs(a[i] - b[j]), Math.abs(a[i + 1] - b[j + 1]), Math.abs(a[i + 2] - b[j + 2]));
 
 function onGround({ width, height, data }: Picture): Uint8Array {
   const rgb = new Uint8Array(width * height * 3);

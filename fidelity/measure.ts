@@ -43,7 +43,13 @@ export type Source = { name: string; bytes: Uint8Array };
 export type Seen = (name: string, pictures: Record<'source' | 'svg' | 'png' | 'pdf', Picture>) => void;
 
 /** Holds each format's file against the browser's drawing of its source. */
-export async function judge(sources: readonly Source[], browser: DrawnByBrowser, fonts: Fonts, render?: Render, look?: Seen): Promise<Judged[]> {
+export async function judge(
+  sources: readonly Source[],
+  browser: DrawnByBrowser,
+  fonts: Fonts,
+  render?: Render,
+  look?: Seen,
+): Promise<Judged[]> {
   const results: Judged[] = [];
   const made: { source: Source; chain: Chain; pxWide: number; pxHigh: number }[] = [];
   for (const source of sources) {
@@ -51,20 +57,50 @@ export async function judge(sources: readonly Source[], browser: DrawnByBrowser,
       const chain = await throughTheChain(source.bytes, source.name, SIDE, fonts, render);
       made.push({ source, chain, pxWide: Math.round(chain.png.widthPx), pxHigh: Math.round(chain.png.heightPx) });
     } catch (error) {
-      const why = error instanceof Refusal ? error.problem.message : `it failed: ${error instanceof Error ? error.message : String(error)}`;
+      const why =
+        error instanceof Refusal
+          ? error.problem.message
+          : `it failed: ${error instanceof Error ? error.message : String(error)}`;
       results.push({ name: source.name, svg: null, png: null, pdf: null, told: [], failed: why });
     }
   }
-  const expected = await browser.draw(made.map(({ source, chain, pxWide, pxHigh }) => ({ bytes: source.bytes, width: chain.widthPx, height: chain.heightPx, pxWide, pxHigh })));
-  const ours = await browser.draw(made.map(({ chain, pxWide, pxHigh }) => ({ bytes: chain.svg.bytes, width: chain.svg.widthPx, height: chain.svg.heightPx, pxWide, pxHigh })));
+  const expected = await browser.draw(
+    made.map(({ source, chain, pxWide, pxHigh }) => ({
+      bytes: source.bytes,
+      width: chain.widthPx,
+      height: chain.heightPx,
+      pxWide,
+      pxHigh,
+    })),
+  );
+  const ours = await browser.draw(
+    made.map(({ chain, pxWide, pxHigh }) => ({
+      bytes: chain.svg.bytes,
+      width: chain.svg.widthPx,
+      height: chain.svg.heightPx,
+      pxWide,
+      pxHigh,
+    })),
+  );
   for (const [i, { source, chain, pxWide, pxHigh }] of made.entries()) {
     const png = PNG.sync.read(chain.png.bytes);
     const pdf = await drawnByPoppler(chain.pdf.bytes, pxWide, pxHigh);
     look?.(source.name, { source: expected[i], svg: ours[i], png, pdf });
     const share = (picture: Picture) => differingShare(expected[i], picture);
     const second = await throughTheChain(chain.svg.bytes, source.name, SIDE, fonts, render).catch(() => null);
-    const again = { pixels: second !== null && largestDifference(PNG.sync.read(second.png.bytes), png) <= ROUNDING, bytes: second?.svg.bytes.equals(chain.svg.bytes) ?? false };
-    results.push({ name: source.name, svg: share(ours[i]), png: share(png), pdf: share(pdf), told: chain.told, again, weight: chain.svg.bytes.length });
+    const again = {
+      pixels: second !== null && largestDifference(PNG.sync.read(second.png.bytes), png) <= ROUNDING,
+      bytes: second?.svg.bytes.equals(chain.svg.bytes) ?? false,
+    };
+    results.push({
+      name: source.name,
+      svg: share(ours[i]),
+      png: share(png),
+      pdf: share(pdf),
+      told: chain.told,
+      again,
+      weight: chain.svg.bytes.length,
+    });
   }
   return results;
 }
@@ -77,7 +113,17 @@ async function drawnByPoppler(pdf: Buffer, pxWide: number, pxHigh: number): Prom
   const folder = mkdtempSync(join(tmpdir(), 'tolvik-fidelity-'));
   try {
     writeFileSync(join(folder, 'a.pdf'), pdf);
-    await run('pdftocairo', ['-png', '-transp', '-singlefile', '-scale-to-x', String(pxWide * FINER), '-scale-to-y', String(pxHigh * FINER), join(folder, 'a.pdf'), join(folder, 'a')]);
+    await run('pdftocairo', [
+      '-png',
+      '-transp',
+      '-singlefile',
+      '-scale-to-x',
+      String(pxWide * FINER),
+      '-scale-to-y',
+      String(pxHigh * FINER),
+      join(folder, 'a.pdf'),
+      join(folder, 'a'),
+    ]);
     return shrunk(PNG.sync.read(readFileSync(join(folder, 'a.png'))), FINER);
   } finally {
     rmSync(folder, { recursive: true, force: true });

@@ -27,7 +27,10 @@ export function packageSources(): Source[] {
       .filter((file) => file.endsWith('.svg'))
       .sort();
     const step = files.length / OF_EACH;
-    return Array.from({ length: Math.min(OF_EACH, files.length) }, (_, i) => files[Math.floor(i * Math.max(1, step))]).map((file) => ({
+    return Array.from(
+      { length: Math.min(OF_EACH, files.length) },
+      (_, i) => files[Math.floor(i * Math.max(1, step))],
+    ).map((file) => ({
       name: `${name}/${file.replace(/\.svg$/, '')}`,
       bytes: readFileSync(join(path, file)),
     }));

@@ -10,10 +10,16 @@ export function countOf(results: readonly Judged[], format: (typeof FORMATS)[num
   const other = made.filter((result) => !isSame(result[format]));
   const told = other.filter((result) => result.told.length > 0);
   const explained = other.filter((result) => result.told.length === 0 && reasonFor(result.name, format));
-  return { same: made.length - other.length, told: told.length, explained: explained.length, untold: other.length - told.length - explained.length };
+  return {
+    same: made.length - other.length,
+    told: told.length,
+    explained: explained.length,
+    untold: other.length - told.length - explained.length,
+  };
 }
 
-const percent = (share: number | null) => (share === null ? 'not made' : isSame(share) ? 'same' : `${(share * 100).toFixed(1)} %`);
+const percent = (share: number | null) =>
+  share === null ? 'not made' : isSame(share) ? 'same' : `${(share * 100).toFixed(1)} %`;
 
 export const line = ({ name, svg, png, pdf, told, failed }: Judged): string =>
   `${name.padEnd(50)} SVG ${percent(svg).padEnd(8)} PNG ${percent(png).padEnd(8)} PDF ${percent(pdf).padEnd(8)} ${failed ?? told.join('; ')}`;
@@ -27,7 +33,13 @@ export function markdown(results: readonly Judged[]): string {
   });
   const others = results.filter((result) => result.failed || FORMATS.some((format) => !isSame(result[format])));
   const why = (result: Judged) =>
-    result.failed ?? (result.told.join('; ') || [...new Set(FORMATS.flatMap((format) => (isSame(result[format]) ? [] : [reasonFor(result.name, format) ?? 'untold'])))].join('; '));
+    result.failed ??
+    (result.told.join('; ') ||
+      [
+        ...new Set(
+          FORMATS.flatMap((format) => (isSame(result[format]) ? [] : [reasonFor(result.name, format) ?? 'untold'])),
+        ),
+      ].join('; '));
   const again = results.filter(({ again }) => again);
   const twice = `Read again and exported again: ${again.filter((result) => result.again?.pixels).length} of ${again.length} give the same pixels, ${again.filter((result) => result.again?.bytes).length} the same bytes.`;
   return [
@@ -43,7 +55,10 @@ export function markdown(results: readonly Judged[]): string {
       ? [
           '| file | SVG | PNG | PDF | what was told, or why |',
           '|---|---|---|---|---|',
-          ...others.map((result) => `| ${result.name} | ${percent(result.svg)} | ${percent(result.png)} | ${percent(result.pdf)} | ${why(result).replaceAll('|', '\\|')} |`),
+          ...others.map(
+            (result) =>
+              `| ${result.name} | ${percent(result.svg)} | ${percent(result.png)} | ${percent(result.pdf)} | ${why(result).replaceAll('|', '\\|')} |`,
+          ),
         ]
       : []),
   ].join('\n');

@@ -27,11 +27,20 @@ const which = args[0] ?? 'all';
 function filesIn(path: string): string[] {
   return readdirSync(path, { withFileTypes: true })
     .sort((a, b) => (a.name < b.name ? -1 : 1))
-    .flatMap((entry) => (entry.isDirectory() ? filesIn(join(path, entry.name)) : /\.svg$/i.test(entry.name) ? [join(path, entry.name)] : []));
+    .flatMap((entry) =>
+      entry.isDirectory()
+        ? filesIn(join(path, entry.name))
+        : /\.svg$/i.test(entry.name)
+          ? [join(path, entry.name)]
+          : [],
+    );
 }
 
 const inFolder = (folder: string): Source[] =>
-  (statSync(folder).isDirectory() ? filesIn(folder) : [folder]).map((path) => ({ name: relative(folder, path).replace(/\.svg$/i, ''), bytes: readFileSync(path) }));
+  (statSync(folder).isDirectory() ? filesIn(folder) : [folder]).map((path) => ({
+    name: relative(folder, path).replace(/\.svg$/i, ''),
+    bytes: readFileSync(path),
+  }));
 
 /** What is asked for: our features, the packages, or a folder of somebody's own. */
 const parts: { part: string; sources: Source[] }[] = [];
@@ -47,7 +56,13 @@ try {
     const chosen = sources.filter(({ name }, i) => (!only || only.test(name)) && i % every === 0);
     const results: Judged[] = [];
     for (let at = 0; at < chosen.length; at += AT_ONCE) {
-      const some = await judge(chosen.slice(at, at + AT_ONCE), browser, shippedFonts(import.meta.url), (job) => pool.render(job), lookAt ? keepPictures(lookAt) : undefined);
+      const some = await judge(
+        chosen.slice(at, at + AT_ONCE),
+        browser,
+        shippedFonts(import.meta.url),
+        (job) => pool.render(job),
+        lookAt ? keepPictures(lookAt) : undefined,
+      );
       results.push(...some);
       for (const result of some) if (FORMATS.some((format) => !isSame(result[format]))) console.log(line(result));
     }

@@ -13,7 +13,11 @@ if (existsSync(file)) giveUp(`${file} is there already. Choose another name, or 
 if (!existsSync(dirname(file))) giveUp(`There is no folder ${dirname(file)}.`);
 await withDatabase((url) => {
   const part = `${file}.part`;
-  const made = spawnSync(join(postgresBin(), 'pg_dump'), ['--format=custom', '--no-owner', `--file=${part}`, `--dbname=${url}`], { encoding: 'utf8' });
+  const made = spawnSync(
+    join(postgresBin(), 'pg_dump'),
+    ['--format=custom', '--no-owner', `--file=${part}`, `--dbname=${url}`],
+    { encoding: 'utf8' },
+  );
   if (made.status !== 0) {
     rmSync(part, { force: true });
     throw new Error(`The backup could not be made: ${(made.stderr || String(made.error)).trim()}`);

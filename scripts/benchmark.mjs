@@ -10,6 +10,13 @@ needNativeRenderer();
 buildIfChanged();
 const options = nodeBuild();
 // dist/ lies where benchmarks/ lies, so scripts are found by the same relative path.
-const scriptsStayOutside = { name: 'scripts-stay-outside', setup: ({ onResolve }) => onResolve({ filter: /^\.\.\/scripts\// }, ({ path }) => ({ path, external: true })) };
-await build({ ...options, entryPoints: { benchmark: 'benchmarks/run.ts' }, plugins: [scriptsStayOutside, ...options.plugins] });
+const scriptsStayOutside = {
+  name: 'scripts-stay-outside',
+  setup: ({ onResolve }) => onResolve({ filter: /^\.\.\/scripts\// }, ({ path }) => ({ path, external: true })),
+};
+await build({
+  ...options,
+  entryPoints: { benchmark: 'benchmarks/run.ts' },
+  plugins: [scriptsStayOutside, ...options.plugins],
+});
 await import(`${root}dist/benchmark.mjs`);

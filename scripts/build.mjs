@@ -7,7 +7,11 @@ import { build } from 'esbuild';
 const root = fileURLToPath(new URL('..', import.meta.url));
 
 /** Packages of which a workspace has a version of its own: dist/ would find the root's, so these are bundled. */
-const nested = new Set(readdirSync(`${root}packages`).flatMap((name) => (existsSync(`${root}packages/${name}/node_modules`) ? readdirSync(`${root}packages/${name}/node_modules`) : [])));
+const nested = new Set(
+  readdirSync(`${root}packages`).flatMap((name) =>
+    existsSync(`${root}packages/${name}/node_modules`) ? readdirSync(`${root}packages/${name}/node_modules`) : [],
+  ),
+);
 
 export const nodeBuild = () => ({
   absWorkingDir: root,
@@ -32,7 +36,11 @@ export const nodeBuild = () => ({
     {
       name: 'packages-stay-outside',
       setup({ onResolve }) {
-        onResolve({ filter: /^[^./]/ }, ({ path, kind }) => (kind === 'entry-point' || path.startsWith('@tolvik/') || nested.has(path) ? undefined : { path, external: true, sideEffects: false }));
+        onResolve({ filter: /^[^./]/ }, ({ path, kind }) =>
+          kind === 'entry-point' || path.startsWith('@tolvik/') || nested.has(path)
+            ? undefined
+            : { path, external: true, sideEffects: false },
+        );
       },
     },
   ],

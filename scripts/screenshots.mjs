@@ -16,13 +16,18 @@ const out = join(root, 'docs', 'screenshots');
 mkdirSync(out, { recursive: true });
 const postgres = await startPostgres({ folder, port: await freePort(), durable: false });
 const port = await freePort();
-const server = fork(join(root, 'dist', 'server.mjs'), [], { env: { ...process.env, PORT: String(port), DATABASE_URL: postgres.url, TOLVIK_LOG: 'error' } });
+const server = fork(join(root, 'dist', 'server.mjs'), [], {
+  env: { ...process.env, PORT: String(port), DATABASE_URL: postgres.url, TOLVIK_LOG: 'error' },
+});
 await new Promise((resolve) => server.once('message', resolve));
 const url = `http://127.0.0.1:${port}`;
 const { seedIfEmpty } = await import(new URL('../dist/demo.mjs', import.meta.url));
 await seedIfEmpty(url);
 
-const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'] });
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+});
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 const calm = async (ms = 1500) => {
   await page.waitForLoadState('networkidle').catch(() => {});

@@ -5,19 +5,30 @@
  */
 import { fork } from 'node:child_process';
 import { join } from 'node:path';
-import { buildIfChanged, checkNode, dataFolder, giveUp, installPackages, portIsFree, root, say } from './parts/machine.mjs';
+import {
+  buildIfChanged,
+  checkNode,
+  dataFolder,
+  giveUp,
+  installPackages,
+  portIsFree,
+  root,
+  say,
+} from './parts/machine.mjs';
 import { DatabaseTrouble, isAlive, startPostgres } from './parts/postgres.mjs';
 import { keepRunning } from './parts/supervise.mjs';
 
 checkNode();
 const dev = process.argv.includes('--dev');
 const port = Number(process.env.PORT ?? 4870);
-if (!Number.isInteger(port) || port < 1 || port > 65535) giveUp(`PORT is "${process.env.PORT}"; it has to be a number from 1 to 65535.`);
+if (!Number.isInteger(port) || port < 1 || port > 65535)
+  giveUp(`PORT is "${process.env.PORT}"; it has to be a number from 1 to 65535.`);
 const bind = process.env.TOLVIK_BIND || '127.0.0.1';
 /** Where this machine reaches the server itself. */
 const here = bind === '0.0.0.0' || bind === '::' ? '127.0.0.1' : bind.includes(':') ? `[${bind}]` : bind;
 installPackages();
-if (!(await portIsFree(port, bind))) giveUp(`Port ${port} is taken. Stop what uses it, or choose another with PORT=… npm start.`);
+if (!(await portIsFree(port, bind)))
+  giveUp(`Port ${port} is taken. Stop what uses it, or choose another with PORT=… npm start.`);
 
 const LOOK_EVERY_MS = 2000;
 const apiPort = dev ? port + 1 : port;
@@ -65,7 +76,13 @@ async function startDatabase() {
 function startServer() {
   return new Promise((resolve, reject) => {
     const child = fork(join(root, 'dist', 'server.mjs'), [], {
-      env: { ...process.env, PORT: String(apiPort), DATABASE_URL: process.env.DATABASE_URL ?? postgres.url, NODE_ENV: dev ? 'development' : 'production', TOLVIK_DATA: dataFolder() },
+      env: {
+        ...process.env,
+        PORT: String(apiPort),
+        DATABASE_URL: process.env.DATABASE_URL ?? postgres.url,
+        NODE_ENV: dev ? 'development' : 'production',
+        TOLVIK_DATA: dataFolder(),
+      },
       execArgv: ['--enable-source-maps'],
     });
     server = child;
@@ -76,7 +93,8 @@ function startServer() {
 }
 
 try {
-  if (!process.env.DATABASE_URL) endings.push(await keepRunning({ name: 'The database', start: startDatabase, say, onGiveUp }));
+  if (!process.env.DATABASE_URL)
+    endings.push(await keepRunning({ name: 'The database', start: startDatabase, say, onGiveUp }));
   if (dev) {
     const { watchNode, serveWeb } = await import('./parts/dev.mjs');
     endings.push(

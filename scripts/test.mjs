@@ -2,7 +2,16 @@
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { buildIfChanged, checkNode, installPackages, needBrowser, needPoppler, root, run, say } from './parts/machine.mjs';
+import {
+  buildIfChanged,
+  checkNode,
+  installPackages,
+  needBrowser,
+  needPoppler,
+  root,
+  run,
+  say,
+} from './parts/machine.mjs';
 
 checkNode();
 installPackages();

@@ -9,6 +9,13 @@ needBrowser();
 buildIfChanged();
 const options = nodeBuild();
 // dist/ lies where torture/ lies, so scripts are found by the same relative path.
-const scriptsStayOutside = { name: 'scripts-stay-outside', setup: ({ onResolve }) => onResolve({ filter: /^\.\.\/scripts\// }, ({ path }) => ({ path, external: true })) };
-await build({ ...options, entryPoints: { torture: 'torture/run.ts' }, plugins: [scriptsStayOutside, ...options.plugins] });
+const scriptsStayOutside = {
+  name: 'scripts-stay-outside',
+  setup: ({ onResolve }) => onResolve({ filter: /^\.\.\/scripts\// }, ({ path }) => ({ path, external: true })),
+};
+await build({
+  ...options,
+  entryPoints: { torture: 'torture/run.ts' },
+  plugins: [scriptsStayOutside, ...options.plugins],
+});
 await import(`${root}dist/torture.mjs`);

@@ -8,19 +8,34 @@ export type ChurnSample = { round: number; serverMb: number; databaseMb: number;
 export type ChurnResult = { rounds: number; samples: ChurnSample[] };
 
 /** Rounds of bringing in, delivering and deleting; what the server, its files and the database hold, looked at now and then. */
-export async function churn({ rounds, every = Math.ceil(rounds / 10), log = () => {} }: { rounds: number; every?: number; log?(words: string): void }): Promise<ChurnResult> {
+export async function churn({
+  rounds,
+  every = Math.ceil(rounds / 10),
+  log = () => {},
+}: {
+  rounds: number;
+  every?: number;
+  log?(words: string): void;
+}): Promise<ChurnResult> {
   const all = await startAll();
   const db = connect(all.databaseUrl(), () => {});
   const samples: ChurnSample[] = [];
   for (let round = 1; round <= rounds; round++) {
     const id = await all.project(`Round ${round}`);
-    await all.bringIn(id, { 'a.svg': svg(`<circle cx="12" cy="12" r="${1 + (round % 1000) / 100}"/>`), 'b.svg': svg(`<path d="M0 0h${(round % 97) / 5}v9z"/>`) });
-    let delivery = all.json<{ id: string; state: string; failed: number }>(await all.post(`/projects/${id}/deliveries`));
+    await all.bringIn(id, {
+      'a.svg': svg(`<circle cx="12" cy="12" r="${1 + (round % 1000) / 100}"/>`),
+      'b.svg': svg(`<path d="M0 0h${(round % 97) / 5}v9z"/>`),
+    });
+    let delivery = all.json<{ id: string; state: string; failed: number }>(
+      await all.post(`/projects/${id}/deliveries`),
+    );
     for (let tries = 0; delivery.state === 'running' && tries < 600; tries++) {
       await new Promise((resolve) => setTimeout(resolve, 20));
-      delivery = all.json<{ deliveries: (typeof delivery)[] }>(await all.call('GET', `/projects/${id}/deliveries`)).deliveries[0];
+      delivery = all.json<{ deliveries: (typeof delivery)[] }>(await all.call('GET', `/projects/${id}/deliveries`))
+        .deliveries[0];
     }
-    if (delivery.state !== 'done' || delivery.failed > 0) throw new Error(`round ${round}: a delivery is ${delivery.state}, ${delivery.failed} failed`);
+    if (delivery.state !== 'done' || delivery.failed > 0)
+      throw new Error(`round ${round}: a delivery is ${delivery.state}, ${delivery.failed} failed`);
     await all.call('DELETE', `/deliveries/${delivery.id}`);
     await all.call('DELETE', `/projects/${id}`);
     if (round % every > 0 && round !== rounds) continue;

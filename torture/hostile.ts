@@ -23,7 +23,10 @@ export type HostileResult = {
 };
 
 /** A picture of one px whose colour no drawing of ours has. */
-const CANARY = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAIAAACQd1PeAAAADElEQVQI12P4f2oLAAUEAnO5pWrIAAAAAElFTkSuQmCC', 'base64');
+const CANARY = Buffer.from(
+  'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAIAAACQd1PeAAAADElEQVQI12P4f2oLAAUEAnO5pWrIAAAAAElFTkSuQmCC',
+  'base64',
+);
 
 type Choice = { only?: (hostile: Hostile) => boolean; every?: number; log?(words: string): void };
 
@@ -39,7 +42,10 @@ export async function hostile({ only = () => true, every = 1, log = () => {} }: 
   });
   await new Promise<void>((resolve) => baitServer.listen(0, '127.0.0.1', resolve));
   const folder = mkdtempSync(join(tmpdir(), 'tolvik-canary-'));
-  const bait: Bait = { url: `http://127.0.0.1:${(baitServer.address() as { port: number }).port}`, file: join(folder, 'canary.png') };
+  const bait: Bait = {
+    url: `http://127.0.0.1:${(baitServer.address() as { port: number }).port}`,
+    file: join(folder, 'canary.png'),
+  };
   writeFileSync(bait.file, CANARY);
 
   // Shorter limits than a person would be given, so that hundreds of heavy drawings take minutes.
@@ -61,18 +67,35 @@ export async function hostile({ only = () => true, every = 1, log = () => {} }: 
     }
     const ms = performance.now() - from;
     outcomes.push({ name: each.name, kind: each.kind, ok: what === '', what, ms });
-    if (what || ms > 5000) log(`${i + 1}/${list.length} ${each.kind}: ${each.name.slice(0, 70)}: ${Math.round(ms)} ms${what ? ` — ${what.slice(0, 300)}` : ''}`);
+    if (what || ms > 5000)
+      log(
+        `${i + 1}/${list.length} ${each.kind}: ${each.name.slice(0, 70)}: ${Math.round(ms)} ms${what ? ` — ${what.slice(0, 300)}` : ''}`,
+      );
   }
-  const { times, failed, slow } = await new Promise<{ times: number[]; failed: number; slow: HostileResult['slow'] }>((resolve) => {
-    probe.once('message', (message) => resolve(message as { times: number[]; failed: number; slow: HostileResult['slow'] }));
-    probe.send('stop');
-  });
+  const { times, failed, slow } = await new Promise<{ times: number[]; failed: number; slow: HostileResult['slow'] }>(
+    (resolve) => {
+      probe.once('message', (message) =>
+        resolve(message as { times: number[]; failed: number; slow: HostileResult['slow'] }),
+      );
+      probe.send('stop');
+    },
+  );
   const { ends } = all;
   await all.close();
   baitServer.closeAllConnections();
   baitServer.close();
   rmSync(folder, { recursive: true });
-  return { outcomes, p99: percentile(times, 99), p999: percentile(times, 99.9), worst: Math.max(...times), asked: times.length, failed, fetched, ends, slow };
+  return {
+    outcomes,
+    p99: percentile(times, 99),
+    p999: percentile(times, 99.9),
+    worst: Math.max(...times),
+    asked: times.length,
+    failed,
+    fetched,
+    ends,
+    slow,
+  };
 }
 
 /** What went wrong with one input, in words; empty when nothing did. */
@@ -86,7 +109,10 @@ async function tried(all: All, hostile: Hostile, bait: Bait): Promise<string> {
   return what;
 }
 
-const refusedWell = ({ status, text }: Answer): boolean => status >= 400 && status < 500 && (/"detail":"[^"]{5,}/.test(text) || /"message":"[^"]{5,}/.test(text) || status === 404 || status === 400);
+const refusedWell = ({ status, text }: Answer): boolean =>
+  status >= 400 &&
+  status < 500 &&
+  (/"detail":"[^"]{5,}/.test(text) || /"message":"[^"]{5,}/.test(text) || status === 404 || status === 400);
 const isServerFault = ({ status }: Answer): boolean => status === 0 || status >= 500;
 const said = ({ status, text }: Answer): string => `${status} ${text.slice(0, 160)}`;
 
@@ -97,7 +123,10 @@ async function knocked(all: All, hostile: Hostile, bait: Bait): Promise<string> 
       const id = await all.project('Hostile');
       const answer = await all.bringIn(id, hostile.files(bait));
       if (answer.status !== 200) return must !== 'in' && refusedWell(answer) ? '' : `answered ${said(answer)}`;
-      const { report, change } = all.json<{ report: { file: string; problem?: { message?: string } }[]; change: unknown }>(answer);
+      const { report, change } = all.json<{
+        report: { file: string; problem?: { message?: string } }[];
+        change: unknown;
+      }>(answer);
       const cameIn = change !== null;
       if (report.some(({ problem }) => problem && !problem.message)) return 'a refusal without a sentence';
       if (must === 'in' && !cameIn) return `nothing came in: ${report[0]?.problem?.message}`;
@@ -120,16 +149,29 @@ async function knocked(all: All, hostile: Hostile, bait: Bait): Promise<string> 
     case 'edit': {
       const id = await all.project('Hostile');
       await all.bringIn(id, { 'a.svg': svg('<g><path d="M0 0h9v9z"/></g>') });
-      const { version, records } = all.json<{ version: number; records: ProjectRecord[] }>(await all.call('GET', `/projects/${id}/records`));
+      const { version, records } = all.json<{ version: number; records: ProjectRecord[] }>(
+        await all.call('GET', `/projects/${id}/records`),
+      );
       const group = records.find((record) => record.kind === 'layer' && record.tag === 'g') as ProjectRecord;
       const board = records.find((record) => record.kind === 'artboard') as ProjectRecord;
       const made = hostile.edit({ layerId: group.id, boardId: board.id, version });
-      const answer = await all.post(`/projects/${id}/edits`, { ...asEdit({ label: 'x', puts: [], removes: [] }, version), id: newId(), ...made });
+      const answer = await all.post(`/projects/${id}/edits`, {
+        ...asEdit({ label: 'x', puts: [], removes: [] }, version),
+        id: newId(),
+        ...made,
+      });
       if (isServerFault(answer)) return `answered ${said(answer)}`;
       if (must === 'in' && answer.status !== 200) return `answered ${said(answer)}`;
       if (must === 'refused' && !refusedWell(answer)) return `answered ${said(answer)}`;
-      const after = all.json<{ version: number; records: ProjectRecord[] }>(await all.call('GET', `/projects/${id}/records`));
-      if (must === 'refused' && (after.version !== version || JSON.stringify(after.records.map(({ id: each }) => each).sort()) !== JSON.stringify(records.map(({ id: each }) => each).sort())))
+      const after = all.json<{ version: number; records: ProjectRecord[] }>(
+        await all.call('GET', `/projects/${id}/records`),
+      );
+      if (
+        must === 'refused' &&
+        (after.version !== version ||
+          JSON.stringify(after.records.map(({ id: each }) => each).sort()) !==
+            JSON.stringify(records.map(({ id: each }) => each).sort()))
+      )
         return 'it changed the project';
       const trouble = answer.status === 200 ? await lookedAt(all, id, bait) : '';
       await all.call('DELETE', `/projects/${id}`);
@@ -137,7 +179,10 @@ async function knocked(all: All, hostile: Hostile, bait: Bait): Promise<string> 
     }
     case 'json': {
       const id = await all.project('Hostile');
-      const answer = await all.call(hostile.method, hostile.path.replace(':id', id), hostile.body(), { 'content-type': 'application/json', ...hostile.headers });
+      const answer = await all.call(hostile.method, hostile.path.replace(':id', id), hostile.body(), {
+        'content-type': 'application/json',
+        ...hostile.headers,
+      });
       if (isServerFault(answer)) return `answered ${said(answer)}`;
       return must === 'refused' && !refusedWell(answer) ? `answered ${said(answer)}` : '';
     }
@@ -145,7 +190,8 @@ async function knocked(all: All, hostile: Hostile, bait: Bait): Promise<string> 
       const id = await all.project('Hostile');
       const answer = await all.call('GET', hostile.path.replace(':id', id));
       // An address that climbs out of the API shows the app's page, as any other does.
-      if (isServerFault(answer) || (answer.status < 400 && !answer.text.startsWith('<!doctype html>'))) return `answered ${said(answer)}`;
+      if (isServerFault(answer) || (answer.status < 400 && !answer.text.startsWith('<!doctype html>')))
+        return `answered ${said(answer)}`;
       return '';
     }
     case 'raw': {
@@ -184,7 +230,9 @@ async function lookedAt(all: All, id: string, bait: Bait): Promise<string> {
   const plan = await ask(`/projects/${id}/plan`);
   if (typeof plan === 'string') return plan;
   if (plan.status !== 200) return '';
-  const { files } = all.json<{ files: { pieceId: string; outputId: string; format: string; problem?: string }[] }>(plan);
+  const { files } = all.json<{ files: { pieceId: string; outputId: string; format: string; problem?: string }[] }>(
+    plan,
+  );
   for (const { pieceId, outputId, format, problem } of files.slice(0, 3)) {
     const answer = await ask(`/projects/${id}/files/${pieceId}/${outputId}`);
     if (typeof answer === 'string' && !problem) return answer;
@@ -197,7 +245,8 @@ async function lookedAt(all: All, id: string, bait: Bait): Promise<string> {
 /** What in an SVG would act, or reach out of it. */
 function actsIn(text: string, bait: Bait): string {
   for (const [what, pattern] of Object.entries(ACTING)) if (pattern.test(text)) return what;
-  if (text.includes(bait.url.slice('http:'.length)) && /(?:href|src|url)[^"<>]*127/i.test(text)) return 'the address of the bait';
+  if (text.includes(bait.url.slice('http:'.length)) && /(?:href|src|url)[^"<>]*127/i.test(text))
+    return 'the address of the bait';
   return '';
 }
 

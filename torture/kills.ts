@@ -4,7 +4,16 @@ import sharp from 'sharp';
 import { svg } from './corpus';
 import { type All, startAll } from './server';
 
-export type KillsResult = { rounds: number; killed: Record<string, number>; acknowledged: number; lost: number; deliveries: number; files: number; wrong: string[]; longestStallS: number };
+export type KillsResult = {
+  rounds: number;
+  killed: Record<string, number>;
+  acknowledged: number;
+  lost: number;
+  deliveries: number;
+  files: number;
+  wrong: string[];
+  longestStallS: number;
+};
 
 const EDITORS = 3;
 const ICONS = 40;
@@ -13,11 +22,27 @@ const ICONS = 40;
  * Rounds in which something is killed while editors edit and deliveries are made: the server, a worker beside it, a
  * render process, PostgreSQL. Every edit that was answered must be there after each round, and in the end every file.
  */
-export async function kills({ rounds, random = mulberry(1), log = () => {} }: { rounds: number; random?: () => number; log?(words: string): void }): Promise<KillsResult> {
+export async function kills({
+  rounds,
+  random = mulberry(1),
+  log = () => {},
+}: {
+  rounds: number;
+  random?: () => number;
+  log?(words: string): void;
+}): Promise<KillsResult> {
   const all = await startAll();
   const id = await all.project('Killed');
   for (let at = 0; at < ICONS; at += 20)
-    await all.bringIn(id, Object.fromEntries(Array.from({ length: 20 }, (_, i) => [`icon-${at + i}.svg`, svg(`<circle cx="12" cy="12" r="${(at + i) / 5 + 1}"/>`)])));
+    await all.bringIn(
+      id,
+      Object.fromEntries(
+        Array.from({ length: 20 }, (_, i) => [
+          `icon-${at + i}.svg`,
+          svg(`<circle cx="12" cy="12" r="${(at + i) / 5 + 1}"/>`),
+        ]),
+      ),
+    );
   let worker = await all.startServer({ TOLVIK_ROLE: 'worker', PORT: '0' });
   const stopped = { now: false };
   const editors = Array.from({ length: EDITORS }, (_, i) => editor(all, id, i, stopped));
@@ -49,7 +74,8 @@ export async function kills({ rounds, random = mulberry(1), log = () => {} }: { 
       const pids = childrenNamed('render-child');
       if (pids.length > 0) process.kill(pids[Math.floor(random() * pids.length)], 'SIGKILL');
     } else await all.killDatabase();
-    if (all.server?.exitCode !== null && all.server?.exitCode !== undefined) throw new Error(`the server ended by itself: ${all.lastWords}`);
+    if (all.server?.exitCode !== null && all.server?.exitCode !== undefined)
+      throw new Error(`the server ended by itself: ${all.lastWords}`);
     await until('health', async () => (await all.call('GET', '/health')).status === 200 || null);
     const acknowledged = editors.map((each) => each.acknowledged());
     const records = (await until('the records', async () => {
@@ -67,18 +93,33 @@ export async function kills({ rounds, random = mulberry(1), log = () => {} }: { 
     const from = Date.now();
     await until('the end of the deliveries', async () => {
       const answer = await all.call('GET', `/projects/${id}/deliveries`);
-      return (answer.status === 200 && all.json<{ deliveries: { state: string }[] }>(answer).deliveries.every(({ state }) => state !== 'running')) || null;
+      return (
+        (answer.status === 200 &&
+          all.json<{ deliveries: { state: string }[] }>(answer).deliveries.every(({ state }) => state !== 'running')) ||
+        null
+      );
     });
     longestStallS = Math.max(longestStallS, (Date.now() - from) / 1000);
     if (round % 10 === 9)
-      log(`${round + 1} rounds, ${editors.reduce((sum, each) => sum + each.acknowledged(), 0)} edits, longest until a delivery was done after a kill: ${longestStallS.toFixed(1)} s`);
+      log(
+        `${round + 1} rounds, ${editors.reduce((sum, each) => sum + each.acknowledged(), 0)} edits, longest until a delivery was done after a kill: ${longestStallS.toFixed(1)} s`,
+      );
   }
   stopped.now = true;
   await Promise.all(editors.map((each) => each.done));
   const { files, wrong } = await everyFile(all, deliveries);
   worker.kill('SIGTERM');
   await all.close();
-  return { rounds, killed, acknowledged: editors.reduce((sum, each) => sum + each.acknowledged(), 0), lost, deliveries: deliveries.length, files, wrong, longestStallS };
+  return {
+    rounds,
+    killed,
+    acknowledged: editors.reduce((sum, each) => sum + each.acknowledged(), 0),
+    lost,
+    deliveries: deliveries.length,
+    files,
+    wrong,
+    longestStallS,
+  };
 }
 
 /** A person who counts up a note of their own, each number sent until it is answered. */
@@ -86,7 +127,14 @@ function editor(all: All, projectId: string, index: number, stopped: { now: bool
   let acknowledged = 0;
   const work = async () => {
     for (let count = 1; !stopped.now; count++) {
-      const put = acceptanceRecord.parse({ id: `editor${index}`, kind: 'acceptance', check: 'x', pieceId: 'x', message: 'x', reason: String(count) });
+      const put = acceptanceRecord.parse({
+        id: `editor${index}`,
+        kind: 'acceptance',
+        check: 'x',
+        pieceId: 'x',
+        message: 'x',
+        reason: String(count),
+      });
       const edit = asEdit({ label: 'count', puts: [put], removes: [] }, 0);
       for (;;) {
         const state = await all.call('GET', `/projects/${projectId}/records?since=999999`);
@@ -109,8 +157,13 @@ async function touch(all: All, id: string, round: number): Promise<true | null> 
   if (answer.status !== 200) return null;
   const { version, records } = all.json<{ version: number; records: ProjectRecord[] }>(answer);
   const circles = records.filter((record) => record.kind === 'layer' && record.tag === 'circle');
-  const puts = circles.map((record) => (record.kind === 'layer' ? { ...record, attrs: { ...record.attrs, r: String(1 + ((round * 7) % 90) / 9) } } : record));
-  return (await all.post(`/projects/${id}/edits`, asEdit({ label: 'touch', puts, removes: [] }, version))).status === 200 || null;
+  const puts = circles.map((record) =>
+    record.kind === 'layer' ? { ...record, attrs: { ...record.attrs, r: String(1 + ((round * 7) % 90) / 9) } } : record,
+  );
+  return (
+    (await all.post(`/projects/${id}/edits`, asEdit({ label: 'touch', puts, removes: [] }, version))).status === 200 ||
+    null
+  );
 }
 
 /** Every file of every delivery, fetched and decoded: made, of the size that was asked, and the same bytes under the same key. */
@@ -118,18 +171,32 @@ async function everyFile(all: All, deliveries: readonly string[]): Promise<{ fil
   const wrong: string[] = [];
   let files = 0;
   for (const id of deliveries) {
-    const detail = all.json<{ state: string; total: number; files: { now?: { state: string; error: string | null; position: number; format: string; widthPx: number; heightPx: number } }[] }>(
-      await all.call('GET', `/deliveries/${id}`),
-    );
+    const detail = all.json<{
+      state: string;
+      total: number;
+      files: {
+        now?: {
+          state: string;
+          error: string | null;
+          position: number;
+          format: string;
+          widthPx: number;
+          heightPx: number;
+        };
+      }[];
+    }>(await all.call('GET', `/deliveries/${id}`));
     if (detail.state !== 'done') wrong.push(`a delivery is ${detail.state}`);
     for (const { now } of detail.files) {
       if (!now) continue;
       files++;
       if (now.state !== 'made') wrong.push(`a file is ${now.state}: ${now.error}`);
       else if (now.format === 'png') {
-        const bytes = Buffer.from(await (await fetch(`${all.url}/api/deliveries/${id}/files/${now.position}`)).arrayBuffer());
+        const bytes = Buffer.from(
+          await (await fetch(`${all.url}/api/deliveries/${id}/files/${now.position}`)).arrayBuffer(),
+        );
         const { info } = await sharp(bytes).raw().toBuffer({ resolveWithObject: true });
-        if (info.width !== now.widthPx || info.height !== now.heightPx) wrong.push(`a file has ${info.width} × ${info.height} px instead of ${now.widthPx} × ${now.heightPx}`);
+        if (info.width !== now.widthPx || info.height !== now.heightPx)
+          wrong.push(`a file has ${info.width} × ${info.height} px instead of ${now.widthPx} × ${now.heightPx}`);
       }
     }
   }

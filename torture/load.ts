@@ -2,15 +2,44 @@ import { acceptanceRecord, asEdit, type ProjectRecord } from '@tolvik/core';
 import { svg } from './corpus';
 import { percentile, startAll } from './server';
 
-export type LoadResult = { clients: number; windows: number; deliveries: number; seconds: number; requests: number; failed: number; p50: number; p99: number; worst: number; events: number };
+export type LoadResult = {
+  clients: number;
+  windows: number;
+  deliveries: number;
+  seconds: number;
+  requests: number;
+  failed: number;
+  p50: number;
+  p99: number;
+  worst: number;
+  events: number;
+};
 
 /** Clients that read and edit, windows that listen, and deliveries that are made, all at once on one server. */
-export async function load({ clients, windows, deliveries, seconds }: { clients: number; windows: number; deliveries: number; seconds: number }): Promise<LoadResult> {
+export async function load({
+  clients,
+  windows,
+  deliveries,
+  seconds,
+}: {
+  clients: number;
+  windows: number;
+  deliveries: number;
+  seconds: number;
+}): Promise<LoadResult> {
   const all = await startAll();
   const ids: string[] = [];
   for (let i = 0; i < 5; i++) {
     const id = await all.project(`Load ${i}`);
-    await all.bringIn(id, Object.fromEntries(Array.from({ length: 30 }, (_, n) => [`icon-${n}.svg`, svg(`<circle cx="12" cy="12" r="${n / 3 + i / 10 + 1}"/>`)])));
+    await all.bringIn(
+      id,
+      Object.fromEntries(
+        Array.from({ length: 30 }, (_, n) => [
+          `icon-${n}.svg`,
+          svg(`<circle cx="12" cy="12" r="${n / 3 + i / 10 + 1}"/>`),
+        ]),
+      ),
+    );
     ids.push(id);
   }
   let events = 0;
@@ -41,8 +70,23 @@ export async function load({ clients, windows, deliveries, seconds }: { clients:
                   : await all.post(
                       `/projects/${id}/edits`,
                       asEdit(
-                        { label: 'note', puts: [acceptanceRecord.parse({ id: `client${i}`, kind: 'acceptance', check: 'x', pieceId: 'x', message: 'x', reason: String(n) })], removes: [] },
-                        all.json<{ version: number; records: ProjectRecord[] }>(await all.call('GET', `/projects/${id}/records?since=999999`)).version,
+                        {
+                          label: 'note',
+                          puts: [
+                            acceptanceRecord.parse({
+                              id: `client${i}`,
+                              kind: 'acceptance',
+                              check: 'x',
+                              pieceId: 'x',
+                              message: 'x',
+                              reason: String(n),
+                            }),
+                          ],
+                          removes: [],
+                        },
+                        all.json<{ version: number; records: ProjectRecord[] }>(
+                          await all.call('GET', `/projects/${id}/records?since=999999`),
+                        ).version,
                       ),
                     );
       times.push(performance.now() - from);
@@ -60,5 +104,16 @@ export async function load({ clients, windows, deliveries, seconds }: { clients:
   control.abort();
   await Promise.all(listening);
   await all.close();
-  return { clients, windows, deliveries, seconds, requests: times.length, failed, p50: percentile(times, 50), p99: percentile(times, 99), worst: Math.max(...times), events };
+  return {
+    clients,
+    windows,
+    deliveries,
+    seconds,
+    requests: times.length,
+    failed,
+    p50: percentile(times, 50),
+    p99: percentile(times, 99),
+    worst: Math.max(...times),
+    events,
+  };
 }

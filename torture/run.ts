@@ -28,12 +28,23 @@ function ofHostile({ outcomes, p99, p999, worst, asked: requests, failed, fetche
     '',
     '| kind | inputs | not as they must | slowest, with all that was looked at |',
     '|---|---|---|---|',
-    ...[...kinds].map(([kind, { count, bad: off, slowest }]) => `| ${kind} | ${count} | ${off} | ${(slowest / 1000).toFixed(1)} s |`),
+    ...[...kinds].map(
+      ([kind, { count, bad: off, slowest }]) => `| ${kind} | ${count} | ${off} | ${(slowest / 1000).toFixed(1)} s |`,
+    ),
     ...bad.map(({ kind, name, what }) => `\nNot as it must: ${kind}, ${name}: ${what}`),
   ].join('\n');
 }
 
-function ofKills({ rounds, killed, acknowledged, lost, deliveries, files, wrong: off, longestStallS }: KillsResult): string {
+function ofKills({
+  rounds,
+  killed,
+  acknowledged,
+  lost,
+  deliveries,
+  files,
+  wrong: off,
+  longestStallS,
+}: KillsResult): string {
   wrong ||= lost > 0 || off.length > 0;
   const each = Object.entries(killed).map(([what, count]) => `${what} ${count}`);
   return `**Kills.** ${rounds} rounds (${each.join(', ')}) under 3 editors and a delivery each. ${acknowledged.toLocaleString('en')} edits were answered, ${lost} of them lost. ${deliveries} deliveries, ${files.toLocaleString('en')} files fetched and decoded, ${off.length} wrong. The longest until a delivery was done after a kill: ${longestStallS.toFixed(1)} s.${off
@@ -42,7 +53,18 @@ function ofKills({ rounds, killed, acknowledged, lost, deliveries, files, wrong:
     .join('')}`;
 }
 
-function ofLoad({ clients, windows, deliveries, seconds, requests, failed, p50, p99, worst, events }: LoadResult): string {
+function ofLoad({
+  clients,
+  windows,
+  deliveries,
+  seconds,
+  requests,
+  failed,
+  p50,
+  p99,
+  worst,
+  events,
+}: LoadResult): string {
   wrong ||= failed > 0;
   return `**Load.** ${clients} clients, ${windows} windows and ${deliveries} projects being delivered again and again for ${seconds} s: ${requests.toLocaleString('en')} requests, ${failed} failed, p50 ${ms(p50)}, p99 ${ms(p99)}, worst ${ms(worst)}; ${events.toLocaleString('en')} events heard.`;
 }
@@ -53,7 +75,10 @@ function ofChurn({ rounds, samples }: ChurnResult): string {
     '',
     '| after round | server, MB | database, MB | rows | open files |',
     '|---|---|---|---|---|',
-    ...samples.map(({ round, serverMb, databaseMb, rows, openFiles }) => `| ${round} | ${serverMb} | ${databaseMb} | ${rows} | ${openFiles} |`),
+    ...samples.map(
+      ({ round, serverMb, databaseMb, rows, openFiles }) =>
+        `| ${round} | ${serverMb} | ${databaseMb} | ${rows} | ${openFiles} |`,
+    ),
   ].join('\n');
 }
 

@@ -19,7 +19,15 @@ export async function startAll(env: Record<string, string> = {}, durable = false
 
   const startServer = async (extra: Record<string, string> = {}): Promise<ChildProcess> => {
     const child = fork(join(root, 'dist', 'server.mjs'), [], {
-      env: { ...process.env, PORT: String(port), DATABASE_URL: postgres.url, TOLVIK_LOG: 'silent', TOLVIK_DATA: folder, ...env, ...extra },
+      env: {
+        ...process.env,
+        PORT: String(port),
+        DATABASE_URL: postgres.url,
+        TOLVIK_LOG: 'silent',
+        TOLVIK_DATA: folder,
+        ...env,
+        ...extra,
+      },
       silent: true,
       execArgv: [],
     });
@@ -35,17 +43,29 @@ export async function startAll(env: Record<string, string> = {}, durable = false
   await start();
 
   /** One request, answered as text; 0 when there was no answer. */
-  const call = async (method: string, path: string, body?: string | Uint8Array | FormData, headers: Record<string, string> = {}): Promise<Answer> => {
+  const call = async (
+    method: string,
+    path: string,
+    body?: string | Uint8Array | FormData,
+    headers: Record<string, string> = {},
+  ): Promise<Answer> => {
     const from = performance.now();
     try {
-      const response = await fetch(`${url}/api${path}`, { method, body: body as BodyInit | undefined, headers, signal: AbortSignal.timeout(90_000), redirect: 'manual' });
+      const response = await fetch(`${url}/api${path}`, {
+        method,
+        body: body as BodyInit | undefined,
+        headers,
+        signal: AbortSignal.timeout(90_000),
+        redirect: 'manual',
+      });
       return { status: response.status, text: await response.text(), ms: performance.now() - from };
     } catch (error) {
       return { status: 0, text: String(error), ms: performance.now() - from };
     }
   };
   const json = <T>(answer: Answer): T => JSON.parse(answer.text) as T;
-  const post = (path: string, content: unknown = {}) => call('POST', path, JSON.stringify(content), { 'content-type': 'application/json' });
+  const post = (path: string, content: unknown = {}) =>
+    call('POST', path, JSON.stringify(content), { 'content-type': 'application/json' });
 
   return {
     url,
@@ -91,7 +111,8 @@ export async function startAll(env: Record<string, string> = {}, durable = false
     },
     async bringIn(id: string, files: Record<string, string | Uint8Array>, query = ''): Promise<Answer> {
       const form = new FormData();
-      for (const [name, content] of Object.entries(files)) form.append('files', new File([content as BlobPart], name.replace(/[/\0]/g, '_')));
+      for (const [name, content] of Object.entries(files))
+        form.append('files', new File([content as BlobPart], name.replace(/[/\0]/g, '_')));
       return call('POST', `/projects/${id}/bring-in${query}`, form);
     },
     async project(name = 'Test'): Promise<string> {

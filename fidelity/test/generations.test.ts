@@ -1,6 +1,16 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { Composer, documentFonts, outputRecord, ProjectDocument, placeFiles, planFiles, type ReadArtwork, readSvg, specRecord } from '@tolvik/core';
+import {
+  Composer,
+  documentFonts,
+  outputRecord,
+  ProjectDocument,
+  placeFiles,
+  planFiles,
+  type ReadArtwork,
+  readSvg,
+  specRecord,
+} from '@tolvik/core';
 import { renderFile } from '@tolvik/render';
 import { PNG } from 'pngjs';
 import { shippedFonts } from '../../packages/render/src/shipped-fonts';
@@ -12,14 +22,19 @@ const ROUNDING = 64;
 
 const FEATURES = join(__dirname, '../../packages/render/test/features');
 const features = readdirSync(FEATURES).flatMap((topic) =>
-  readdirSync(join(FEATURES, topic)).map((file) => ({ name: `${topic}/${file.replace(/\.svg$/, '')}`, bytes: readFileSync(join(FEATURES, topic, file)) })),
+  readdirSync(join(FEATURES, topic)).map((file) => ({
+    name: `${topic}/${file.replace(/\.svg$/, '')}`,
+    bytes: readFileSync(join(FEATURES, topic, file)),
+  })),
 );
 const fonts = shippedFonts(__filename);
 
 test('there are features of every part of the standard', () => {
   expect(features.length).toBeGreaterThanOrEqual(300);
   const topics = new Set(features.map(({ name }) => name.split('/')[0]));
-  for (const topic of 'clipping colours compositing encodings filters geometry gradients markers masking painting patterns pictures shapes strokes structure styling text'.split(' '))
+  for (const topic of 'clipping colours compositing encodings filters geometry gradients markers masking painting patterns pictures shapes strokes structure styling text'.split(
+    ' ',
+  ))
     expect(topics).toContain(topic);
 });
 
@@ -42,10 +57,20 @@ test('no file changes when others are brought in beside it', () => {
   const composed = (files: readonly { name: string; artwork: ReadArtwork }[]) => {
     const doc = new ProjectDocument();
     const spec = specRecord.parse({ kind: 'spec', id: 'spec', order: 'a0', name: 'one' });
-    const output = outputRecord.parse({ kind: 'output', id: 'output', specId: 'spec', order: 'a0', size: { kind: 'factor', factor: 1 }, settings: { format: 'png' } });
+    const output = outputRecord.parse({
+      kind: 'output',
+      id: 'output',
+      specId: 'spec',
+      order: 'a0',
+      size: { kind: 'factor', factor: 1 },
+      settings: { format: 'png' },
+    });
     doc.apply({ puts: [spec, output, ...placeFiles(doc, files, ['spec'])], removes: [] });
     const pictures = new Map(files.flatMap(({ artwork }) => artwork.blobs.map((blob) => [blob.hash, blob] as const)));
-    const composer = new Composer(doc, { fonts: documentFonts(doc, fonts, () => undefined), pictures: (hash) => pictures.get(hash) });
+    const composer = new Composer(doc, {
+      fonts: documentFonts(doc, fonts, () => undefined),
+      pictures: (hash) => pictures.get(hash),
+    });
     return planFiles(doc, 'beside').files.map((file) => composer.compose(file).svg);
   };
   for (let at = 0; at < read.length; at += 16) {
@@ -56,7 +81,8 @@ test('no file changes when others are brought in beside it', () => {
 }, 600_000);
 
 test('artwork beyond its picture is in no file, and can be had back', async () => {
-  const svg = (attrs: string) => `<svg xmlns="http://www.w3.org/2000/svg" width="20" height="20" ${attrs}><rect x="10" y="5" width="40" height="10" fill="#d2452f"/></svg>`;
+  const svg = (attrs: string) =>
+    `<svg xmlns="http://www.w3.org/2000/svg" width="20" height="20" ${attrs}><rect x="10" y="5" width="40" height="10" fill="#d2452f"/></svg>`;
   const cut = readSvg(svg(''), 'over.svg');
   const clip = cut.layers.find(({ tag }) => tag === 'clipPath');
   expect(clip?.name).toBe('Edge of the picture');

@@ -6,5 +6,11 @@ import { defineConfig } from 'vite';
 export default defineConfig({
   plugins: [react(), tailwind()],
   worker: { format: 'es' },
-  build: { outDir: fileURLToPath(new URL('../../dist/web', import.meta.url)), emptyOutDir: true, assetsInlineLimit: 0, chunkSizeWarningLimit: 1500, target: 'es2022' },
+  build: {
+    outDir: fileURLToPath(new URL('../../dist/web', import.meta.url)),
+    emptyOutDir: true,
+    assetsInlineLimit: 0,
+    chunkSizeWarningLimit: 1500,
+    target: 'es2022',
+  },
 });

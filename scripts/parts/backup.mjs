@@ -5,7 +5,9 @@ import { startPostgres } from './postgres.mjs';
 export async function withDatabase(work) {
   let postgres = null;
   try {
-    postgres = process.env.DATABASE_URL ? null : await startPostgres({ folder: dataFolder(), port: Number(process.env.TOLVIK_PG_PORT ?? 54870) });
+    postgres = process.env.DATABASE_URL
+      ? null
+      : await startPostgres({ folder: dataFolder(), port: Number(process.env.TOLVIK_PG_PORT ?? 54870) });
     await work(process.env.DATABASE_URL ?? postgres.url);
   } catch (error) {
     if (postgres?.started) await postgres.stop();

@@ -12,7 +12,14 @@ export async function watchNode(onBuilt) {
   const options = nodeBuild();
   const watcher = await context({
     ...options,
-    plugins: [...options.plugins, { name: 'restart', setup: ({ onEnd }) => onEnd(({ errors }) => void (errors.length === 0 && (turn = turn.then(onBuilt).then(first)))) }],
+    plugins: [
+      ...options.plugins,
+      {
+        name: 'restart',
+        setup: ({ onEnd }) =>
+          onEnd(({ errors }) => void (errors.length === 0 && (turn = turn.then(onBuilt).then(first)))),
+      },
+    ],
   });
   await watcher.watch();
   await ready;
@@ -23,7 +30,12 @@ export async function serveWeb(port, apiPort) {
   const target = `http://127.0.0.1:${apiPort}`;
   const vite = await createServer({
     root: `${root}packages/web`,
-    server: { host: '127.0.0.1', port, strictPort: true, proxy: { '/api': { target, changeOrigin: true, headers: { origin: target } } } },
+    server: {
+      host: '127.0.0.1',
+      port,
+      strictPort: true,
+      proxy: { '/api': { target, changeOrigin: true, headers: { origin: target } } },
+    },
   });
   await vite.listen();
   return () => vite.close();

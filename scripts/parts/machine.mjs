@@ -20,7 +20,8 @@ export function giveUp(words) {
 
 export function checkNode() {
   const [major, minor] = process.versions.node.split('.').map(Number);
-  if (major < 20 || (major === 20 && minor < 19)) giveUp(`Tolvik needs Node.js 20.19 or newer; this is ${process.versions.node}.`);
+  if (major < 20 || (major === 20 && minor < 19))
+    giveUp(`Tolvik needs Node.js 20.19 or newer; this is ${process.versions.node}.`);
 }
 
 const hashOf = (text) => createHash('sha256').update(text).digest('hex');
@@ -37,7 +38,8 @@ export function installPackages() {
   const mark = join(root, 'node_modules', '.tolvik-lock');
   if (existsSync(mark) && readFileSync(mark, 'utf8') === lock) return;
   say('Installing packages…');
-  if (!run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'])) giveUp('The npm packages could not be installed; run "npm ci" to see why.');
+  if (!run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']))
+    giveUp('The npm packages could not be installed; run "npm ci" to see why.');
   writeFileSync(mark, lock);
 }
 
@@ -57,14 +59,16 @@ export function aptInstall(...packages) {
 export function needNativeRenderer() {
   if (onPath('rsvg-convert')) return;
   say('Installing librsvg2-bin…');
-  if (!aptInstall('librsvg2-bin')) giveUp('The benchmark needs rsvg-convert; run "sudo apt-get install librsvg2-bin" and try again.');
+  if (!aptInstall('librsvg2-bin'))
+    giveUp('The benchmark needs rsvg-convert; run "sudo apt-get install librsvg2-bin" and try again.');
 }
 
 /** What draws and reads PDFs in tests and measurements. */
 export function needPoppler() {
   if (onPath('pdftocairo')) return;
   say('Installing poppler-utils…');
-  if (!aptInstall('poppler-utils')) giveUp('This needs poppler-utils; run "sudo apt-get install poppler-utils" and try again.');
+  if (!aptInstall('poppler-utils'))
+    giveUp('This needs poppler-utils; run "sudo apt-get install poppler-utils" and try again.');
 }
 
 /** The browser that tests, measurements and screenshots drive. */
@@ -106,8 +110,10 @@ function* filesBelow(folder) {
 /** A mark that changes when anything that is built from does. */
 export function sourceMark() {
   const parts = [];
-  for (const folder of ['packages', 'demo']) for (const path of filesBelow(join(root, folder))) parts.push(`${path} ${statSync(path).mtimeMs}`);
-  for (const file of ['package-lock.json', 'scripts/build.mjs']) parts.push(`${file} ${statSync(join(root, file)).mtimeMs}`);
+  for (const folder of ['packages', 'demo'])
+    for (const path of filesBelow(join(root, folder))) parts.push(`${path} ${statSync(path).mtimeMs}`);
+  for (const file of ['package-lock.json', 'scripts/build.mjs'])
+    parts.push(`${file} ${statSync(join(root, file)).mtimeMs}`);
   return hashOf(parts.sort().join('\n'));
 }
 

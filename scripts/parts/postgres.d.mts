@@ -1,2 +1,6 @@
-export function startPostgres(options: { folder: string; port: number; durable?: boolean }): Promise<{ url: string; pid: number; stop(): Promise<void> }>;
+export function startPostgres(options: {
+  folder: string;
+  port: number;
+  durable?: boolean;
+}): Promise<{ url: string; pid: number; stop(): Promise<void> }>;
 export function postgresBin(): string;

@@ -13,7 +13,14 @@ export const pauseAfter = (failures) => Math.min(LONGEST_PAUSE_MS, FIRST_PAUSE_M
  * itself it is started again; `onGiveUp` is called when it ended `mostInARow` times without having been well.
  * Answers how to stop all this.
  */
-export async function keepRunning({ name, start, say, onGiveUp, mostInARow = 20, wait = (ms) => new Promise((resolve) => setTimeout(resolve, ms)) }) {
+export async function keepRunning({
+  name,
+  start,
+  say,
+  onGiveUp,
+  mostInARow = 20,
+  wait = (ms) => new Promise((resolve) => setTimeout(resolve, ms)),
+}) {
   let stopped = false;
   let failures = 0;
   const first = await start();

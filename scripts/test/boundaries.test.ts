@@ -6,10 +6,19 @@ const root = join(__dirname, '../..');
 
 /** Lints a line as if it stood in a package; answers what the rule says. */
 function lint(packageName: string, line: string): string {
-  const path = join(root, 'packages', packageName, 'src', `boundary-${process.pid}-${Math.random().toString(36).slice(2)}.ts`);
+  const path = join(
+    root,
+    'packages',
+    packageName,
+    'src',
+    `boundary-${process.pid}-${Math.random().toString(36).slice(2)}.ts`,
+  );
   writeFileSync(path, `${line}\n`);
   try {
-    const { stdout, stderr } = spawnSync(join(root, 'node_modules/.bin/biome'), ['lint', path], { cwd: root, encoding: 'utf8' });
+    const { stdout, stderr } = spawnSync(join(root, 'node_modules/.bin/biome'), ['lint', path], {
+      cwd: root,
+      encoding: 'utf8',
+    });
     return `${stdout}${stderr}`;
   } finally {
     rmSync(path);

@@ -10,7 +10,8 @@ type Keep = (options: {
   mostInARow?: number;
   wait?(ms: number): Promise<void>;
 }) => Promise<() => void>;
-const load = async (): Promise<{ keepRunning: Keep; pauseAfter(failures: number): number }> => import(pathToFileURL(join(__dirname, '../parts/supervise.mjs')).href);
+const load = async (): Promise<{ keepRunning: Keep; pauseAfter(failures: number): number }> =>
+  import(pathToFileURL(join(__dirname, '../parts/supervise.mjs')).href);
 
 test('what ends by itself is started again, with pauses that grow', async () => {
   const { keepRunning, pauseAfter } = await load();
@@ -62,5 +63,12 @@ test('what could not be started again is tried again; what is stopped is not', a
 
 test('the first start that fails is told to who started it', async () => {
   const { keepRunning } = await load();
-  await expect(keepRunning({ name: 'The server', start: () => Promise.reject(new Error('Port 4870 is taken.')), say: () => {}, onGiveUp: () => {} })).rejects.toThrow('taken');
+  await expect(
+    keepRunning({
+      name: 'The server',
+      start: () => Promise.reject(new Error('Port 4870 is taken.')),
+      say: () => {},
+      onGiveUp: () => {},
+    }),
+  ).rejects.toThrow('taken');
 });

@@ -8,8 +8,23 @@ export type Hostile = { name: string; kind: string; must: Must } & (
   | { door: 'bring-in'; files(bait: Bait): Record<string, string | Uint8Array> }
   | { door: 'open'; file(bait: Bait): string | Uint8Array }
   /** `layerId` is a group of the project, `boardId` an artboard. */
-  | { door: 'edit'; edit(of: { layerId: string; boardId: string; version: number }): { puts?: unknown[]; removes?: unknown[]; baseVersion?: unknown; label?: unknown; id?: unknown } }
-  | { door: 'json'; method: 'POST' | 'PATCH'; path: string; body(): string | Uint8Array; headers?: Record<string, string> }
+  | {
+      door: 'edit';
+      edit(of: { layerId: string; boardId: string; version: number }): {
+        puts?: unknown[];
+        removes?: unknown[];
+        baseVersion?: unknown;
+        label?: unknown;
+        id?: unknown;
+      };
+    }
+  | {
+      door: 'json';
+      method: 'POST' | 'PATCH';
+      path: string;
+      body(): string | Uint8Array;
+      headers?: Record<string, string>;
+    }
   | { door: 'get'; path: string }
   /** Bytes on a connection, as they are; ended early on purpose where they are not whole. */
   | { door: 'raw'; bytes(port: number, projectId: string): Uint8Array }
@@ -22,7 +37,13 @@ export type Bait = { url: string; file: string };
 export const svg = (inner: string, attrs = 'width="24" height="24" viewBox="0 0 24 24"') =>
   `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" ${attrs}>${inner}</svg>`;
 
-export const drawing = (kind: string, must: Must, name: string, inner: string | ((bait: Bait) => string), attrs?: string): Hostile => ({
+export const drawing = (
+  kind: string,
+  must: Must,
+  name: string,
+  inner: string | ((bait: Bait) => string),
+  attrs?: string,
+): Hostile => ({
   kind,
   must,
   name,

@@ -17,7 +17,8 @@ test('hostile inputs become what they must, nothing is fetched, and the server s
 
 test('a drawing that takes for ever is told, and everybody else goes on', async () => {
   const { outcomes, ends, failed, asked } = await hostile({
-    only: ({ kind, name }) => (kind === 'nested definitions' && /clipPath.*(30 deep|400 deep)/.test(name)) || name === '5,000 runs in a text',
+    only: ({ kind, name }) =>
+      (kind === 'nested definitions' && /clipPath.*(30 deep|400 deep)/.test(name)) || name === '5,000 runs in a text',
   });
   expect(outcomes.filter(({ ok }) => !ok)).toEqual([]);
   expect(asked).toBeGreaterThan(10);

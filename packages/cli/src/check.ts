@@ -12,13 +12,23 @@ export function check(selection: Selection): number {
     const blob = pictures.get(hash);
     return (blob && pictureFacts(blob.bytes)) ?? undefined;
   };
-  const findings = findTrouble({ doc, plan, fonts: documentFonts(doc, shippedFonts(import.meta.url), (hash) => pictures.get(hash)?.bytes), pictureSize });
+  const findings = findTrouble({
+    doc,
+    plan,
+    fonts: documentFonts(doc, shippedFonts(import.meta.url), (hash) => pictures.get(hash)?.bytes),
+    pictureSize,
+  });
   for (const { message } of refused) process.stdout.write(`! ${message}\n`);
   for (const words of told) process.stdout.write(`- ${words}\n`);
   for (const { severity, pieceId, message, accepted } of findings)
-    process.stdout.write(`${accepted ? '+' : SIGN[severity]} ${pieces.get(pieceId) ?? name}: ${message}${accepted ? ` (accepted: ${accepted})` : ''}\n`);
-  const count = (severity: Severity) => findings.filter((finding) => finding.severity === severity && !finding.accepted).length;
+    process.stdout.write(
+      `${accepted ? '+' : SIGN[severity]} ${pieces.get(pieceId) ?? name}: ${message}${accepted ? ` (accepted: ${accepted})` : ''}\n`,
+    );
+  const count = (severity: Severity) =>
+    findings.filter((finding) => finding.severity === severity && !finding.accepted).length;
   const errors = count('error') + refused.length;
-  process.stdout.write(`${errors} errors, ${count('warning') + told.length} warnings, ${count('hint')} hints in ${plan.files.length} files\n`);
+  process.stdout.write(
+    `${errors} errors, ${count('warning') + told.length} warnings, ${count('hint')} hints in ${plan.files.length} files\n`,
+  );
   return errors > 0 ? 1 : 0;
 }

@@ -16,12 +16,18 @@ export async function exportFiles(selection: Selection, out: string, jobs?: numb
   const troubled = files.filter((file) => file.problem || file.clashCount > 0);
   if (troubled.length > 0) {
     const nameOf = new Map(plan.pieces.map((piece) => [piece.id, piece.name]));
-    for (const file of troubled) process.stderr.write(`! ${nameOf.get(file.pieceId)}: ${file.problem ?? `${file.path} is taken by another file`}\n`);
+    for (const file of troubled)
+      process.stderr.write(
+        `! ${nameOf.get(file.pieceId)}: ${file.problem ?? `${file.path} is taken by another file`}\n`,
+      );
     process.stderr.write(`nothing was written: ${troubled.length} files cannot be made as planned\n`);
     return 1;
   }
   const folder = resolve(out);
-  const composer = new Composer(doc, { fonts: documentFonts(doc, shippedFonts(import.meta.url), (hash) => pictures.get(hash)?.bytes), pictures: (hash) => pictures.get(hash) });
+  const composer = new Composer(doc, {
+    fonts: documentFonts(doc, shippedFonts(import.meta.url), (hash) => pictures.get(hash)?.bytes),
+    pictures: (hash) => pictures.get(hash),
+  });
   const pool = new RenderPool({ childPath: fileURLToPath(new URL('./render-child.mjs', import.meta.url)), size: jobs });
   const terminal = process.stderr.isTTY;
   let done = 0;
@@ -48,7 +54,9 @@ export async function exportFiles(selection: Selection, out: string, jobs?: numb
   } finally {
     await pool.close();
   }
-  process.stderr.write(`${terminal ? '\r' : ''}${done} of ${files.length} files written to ${folder}${failed > 0 ? `, ${failed} failed` : ''}${' '.repeat(terminal ? 30 : 0)}\n`);
+  process.stderr.write(
+    `${terminal ? '\r' : ''}${done} of ${files.length} files written to ${folder}${failed > 0 ? `, ${failed} failed` : ''}${' '.repeat(terminal ? 30 : 0)}\n`,
+  );
   return failed > 0 || refused.length > 0 ? 1 : 0;
 }
 

@@ -5,7 +5,9 @@ import { open, type Selection } from './source';
 export function list(selection: Selection): number {
   const { files, plan, refused } = open(selection);
   for (const file of files) {
-    const size = FORMATS[file.format].raster ? `${file.widthPx} x ${file.heightPx} px` : `${+file.widthPt.toFixed(2)} x ${+file.heightPt.toFixed(2)} pt`;
+    const size = FORMATS[file.format].raster
+      ? `${file.widthPx} x ${file.heightPx} px`
+      : `${+file.widthPt.toFixed(2)} x ${+file.heightPt.toFixed(2)} pt`;
     const trouble = file.problem ?? (file.clashCount > 0 ? 'its path is taken by another file' : '');
     process.stdout.write(`${file.path}\t${size}${trouble ? `\t! ${trouble}` : ''}\n`);
   }

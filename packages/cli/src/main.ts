@@ -34,7 +34,9 @@ async function main(): Promise<number> {
     return values.help ? 0 : 2;
   }
   if (!source || positionals.length > 2) {
-    process.stderr.write(`${source ? `one source at a time, not ${positionals.length - 1}` : 'a source is missing'}\n\n${USAGE}`);
+    process.stderr.write(
+      `${source ? `one source at a time, not ${positionals.length - 1}` : 'a source is missing'}\n\n${USAGE}`,
+    );
     return 2;
   }
   const selection = { source, spec: values.spec, pieces: values.pieces };
@@ -64,7 +66,13 @@ async function main(): Promise<number> {
 const read = () =>
   parseArgs({
     allowPositionals: true,
-    options: { out: { type: 'string' }, spec: { type: 'string' }, pieces: { type: 'string' }, jobs: { type: 'string' }, help: { type: 'boolean', short: 'h' } },
+    options: {
+      out: { type: 'string' },
+      spec: { type: 'string' },
+      pieces: { type: 'string' },
+      jobs: { type: 'string' },
+      help: { type: 'boolean', short: 'h' },
+    },
   });
 
 // Whoever read the output has seen enough: that is no fault.

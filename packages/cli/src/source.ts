@@ -74,10 +74,21 @@ export function open({ source, spec, pieces }: Selection): Opened {
         for (const line of read.dropped) told.push(`${path}: ${toldInWords(line)}`);
       } catch (error) {
         // Whatever is wrong with a file is its own trouble, and the others come in.
-        refused.push(error instanceof Refusal ? error.problem : { code: 'read.failed', message: `${path} could not be read: ${error instanceof Error ? error.message : String(error)}`, where: path });
+        refused.push(
+          error instanceof Refusal
+            ? error.problem
+            : {
+                code: 'read.failed',
+                message: `${path} could not be read: ${error instanceof Error ? error.message : String(error)}`,
+                where: path,
+              },
+        );
       }
     }
-    if (!spec) refuse('spec.missing', 'plain SVG files need --spec', { accepted: SPEC_LIBRARY.map((entry) => entry.key).join(', ') });
+    if (!spec)
+      refuse('spec.missing', 'plain SVG files need --spec', {
+        accepted: SPEC_LIBRARY.map((entry) => entry.key).join(', '),
+      });
     doc.apply({ puts: placeFiles(doc, artwork, [], (_, problem) => refused.push(problem)), removes: [] });
   }
   if (spec) followOnly(doc, spec);
@@ -87,8 +98,14 @@ export function open({ source, spec, pieces }: Selection): Opened {
 }
 
 function svgFilesIn(folder: string): string[] {
-  const names = readdirSync(folder, { withFileTypes: true }).filter((entry) => entry.isFile() && /\.svg$/i.test(entry.name));
-  if (names.length > MAX_FILES) refuse('source.many', `${folder} holds ${names.length} SVG files`, { where: folder, accepted: `up to ${MAX_FILES}` });
+  const names = readdirSync(folder, { withFileTypes: true }).filter(
+    (entry) => entry.isFile() && /\.svg$/i.test(entry.name),
+  );
+  if (names.length > MAX_FILES)
+    refuse('source.many', `${folder} holds ${names.length} SVG files`, {
+      where: folder,
+      accepted: `up to ${MAX_FILES}`,
+    });
   return names.map((entry) => join(folder, entry.name)).sort();
 }
 
@@ -97,8 +114,13 @@ function followOnly(doc: ProjectDocument, name: string): void {
   const own = doc.list('spec').find((spec) => spec.name.toLowerCase() === name.toLowerCase());
   let specId = own?.id;
   if (!specId) {
-    const known = SPEC_LIBRARY.some((entry) => entry.key === name.toLowerCase() || entry.name.toLowerCase() === name.toLowerCase());
-    if (!known) refuse('spec.unknown', `there is no spec "${name}"`, { accepted: [...doc.list('spec').map((spec) => spec.name), ...SPEC_LIBRARY.map((entry) => entry.key)].join(', ') });
+    const known = SPEC_LIBRARY.some(
+      (entry) => entry.key === name.toLowerCase() || entry.name.toLowerCase() === name.toLowerCase(),
+    );
+    if (!known)
+      refuse('spec.unknown', `there is no spec "${name}"`, {
+        accepted: [...doc.list('spec').map((spec) => spec.name), ...SPEC_LIBRARY.map((entry) => entry.key)].join(', '),
+      });
     const { spec, outputs } = recordsOfLibrarySpec(name.toLowerCase(), doc);
     doc.apply({ puts: [spec, ...outputs], removes: [] });
     specId = spec.id;
@@ -106,7 +128,9 @@ function followOnly(doc: ProjectDocument, name: string): void {
   const only = [specId];
   for (const kind of ['artboard', 'slice', 'edition'] as const) {
     // A spec of the project is followed by those who follow it; a ready-made one by all.
-    const puts = doc.list(kind).map((record) => ({ ...record, specIds: own ? record.specIds.filter((id) => id === specId) : only }));
+    const puts = doc
+      .list(kind)
+      .map((record) => ({ ...record, specIds: own ? record.specIds.filter((id) => id === specId) : only }));
     doc.apply({ puts, removes: [] });
   }
 }

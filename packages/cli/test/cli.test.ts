@@ -14,7 +14,10 @@ const folder = () => mkdtempSync(join(tmpdir(), 'tolvik-cli-'));
 function icons(): string {
   const at = folder();
   writeFileSync(join(at, 'anchor.svg'), icon('<circle cx="12" cy="12" r="8"/>'));
-  writeFileSync(join(at, 'boat.svg'), icon('<text x="2" y="12" font-size="8" font-family="Schibsted Grotesk">boat</text>'));
+  writeFileSync(
+    join(at, 'boat.svg'),
+    icon('<text x="2" y="12" font-size="8" font-family="Schibsted Grotesk">boat</text>'),
+  );
   return at;
 }
 
@@ -95,7 +98,12 @@ test('a project file exports to the very bytes the server makes', async () => {
     expect(tolvik('export', join(at, 'project.svg'), '--out', join(at, 'out')).status).toBe(0);
     const { files } = (await api.get(`/projects/${id}/plan`)).body;
     expect(files).toHaveLength(6);
-    for (const file of files) expect(readFileSync(join(at, 'out', file.path)).equals(await api.bytes(`/projects/${id}/files/${file.pieceId}/${file.outputId}`))).toBe(true);
+    for (const file of files)
+      expect(
+        readFileSync(join(at, 'out', file.path)).equals(
+          await api.bytes(`/projects/${id}/files/${file.pieceId}/${file.outputId}`),
+        ),
+      ).toBe(true);
   } finally {
     await server.close();
   }
@@ -105,7 +113,11 @@ test('ends quietly when what reads it goes away', () => {
   const at = folder();
   for (let i = 0; i < 400; i++) writeFileSync(join(at, `icon-with-a-long-name-so-that-much-is-said-${i}.svg`), icon());
   for (const command of ['list', 'check']) {
-    const { stdout, stderr, status } = spawnSync('sh', ['-c', `"$0" "$1" ${command} "$2" --spec density | head -n 1`, process.execPath, cli, at], { encoding: 'utf8' });
+    const { stdout, stderr, status } = spawnSync(
+      'sh',
+      ['-c', `"$0" "$1" ${command} "$2" --spec density | head -n 1`, process.execPath, cli, at],
+      { encoding: 'utf8' },
+    );
     expect([command, status, stdout.split('\n').length - 1]).toEqual([command, 0, 1]);
     expect(stderr).not.toMatch(/EPIPE|Error|at /);
   }
@@ -113,7 +125,10 @@ test('ends quietly when what reads it goes away', () => {
 
 test('a folder with files that cannot be read: each is told by its name, the others come out', () => {
   const at = icons();
-  writeFileSync(join(at, 'wide.svg'), '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1e300 1e300"><path d="M0 0h1v1z"/></svg>');
+  writeFileSync(
+    join(at, 'wide.svg'),
+    '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1e300 1e300"><path d="M0 0h1v1z"/></svg>',
+  );
   writeFileSync(join(at, 'broken.svg'), '<svg');
   writeFileSync(join(at, 'many.svg'), icon('<path d="M0 0h1v1z"/>'.repeat(3000)));
   const out = folder();
@@ -137,9 +152,14 @@ test('a file that reaches out: nothing is asked for or read, and nothing of it i
   writeFileSync(canary, Buffer.from(CANARY, 'base64'));
   const targets = [url, canary, `file://${canary}`];
   const paints = targets.flatMap((target) =>
-    [`url(${target})`, `u\\72l('${target}')`, `image-set('${target}' 1x)`].map((value) => `<path d="M0 0h9v9z" fill="${value}" style="filter:${value};mask:${value}"/>`),
+    [`url(${target})`, `u\\72l('${target}')`, `image-set('${target}' 1x)`].map(
+      (value) => `<path d="M0 0h9v9z" fill="${value}" style="filter:${value};mask:${value}"/>`,
+    ),
   );
-  const pictures = targets.map((target) => `<image width="24" height="24" xlink:href="${target}"/><image width="24" height="24" href="${target}"/>`);
+  const pictures = targets.map(
+    (target) =>
+      `<image width="24" height="24" xlink:href="${target}"/><image width="24" height="24" href="${target}"/>`,
+  );
   const text = `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="24" height="24">${paints.join('')}${pictures.join('')}</svg>`;
   writeFileSync(join(at, 'stranger.svg'), text);
   const out = folder();
@@ -152,7 +172,8 @@ test('a file that reaches out: nothing is asked for or read, and nothing of it i
     if (!name.endsWith('.png')) continue;
     const { data } = PNG.sync.read(readFileSync(join(out, name)));
     // The picture that lay in wait is of a red that nothing else here has.
-    for (let i = 0; i < data.length; i += 4) expect([data[i], data[i + 1], data[i + 2], data[i + 3] > 0]).not.toEqual([255, 0, 0, true]);
+    for (let i = 0; i < data.length; i += 4)
+      expect([data[i], data[i + 1], data[i + 2], data[i + 3] > 0]).not.toEqual([255, 0, 0, true]);
   }
   expect(readFileSync(join(out, 'stranger.svg'), 'utf8')).not.toMatch(/127\.0\.0\.1|canary|file:/);
 });

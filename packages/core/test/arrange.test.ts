@@ -20,8 +20,20 @@ import {
 import { project, refusalOf, snapshot, svg } from './fixtures';
 import { runs } from './properties';
 
-const blob = (x: number, y: number, w: number, h: number) => svg(`<rect x="${x}" y="${y}" width="${w}" height="${h}"/>`);
-const board = (fields: Partial<Artboard>) => artboardRecord.parse({ id: 'b', kind: 'artboard', order: 'a0', name: 'b', x: 0, y: 0, width: 24, height: 24, ...fields });
+const blob = (x: number, y: number, w: number, h: number) =>
+  svg(`<rect x="${x}" y="${y}" width="${w}" height="${h}"/>`);
+const board = (fields: Partial<Artboard>) =>
+  artboardRecord.parse({
+    id: 'b',
+    kind: 'artboard',
+    order: 'a0',
+    name: 'b',
+    x: 0,
+    y: 0,
+    width: 24,
+    height: 24,
+    ...fields,
+  });
 const artboardShape = fc.record({
   x: fc.double({ min: -900, max: 900, noNaN: true }),
   y: fc.double({ min: -900, max: 900, noNaN: true }),
@@ -122,15 +134,25 @@ test('whole pixels never change a size by more than half a pixel', () => {
 describe('rows', () => {
   test('never overlap, keep the gap, and stay on whole px', () => {
     fc.assert(
-      fc.property(fc.array(artboardShape, { minLength: 1, maxLength: 30 }), fc.integer({ min: 1, max: 9 }), fc.integer({ min: 0, max: 40 }), (shapes, columns, gapPx) => {
-        const boards = shapes.map((shape) => board(shape));
-        const placed = rowPlaces(boards, { columns, gapPx }).map((place, i) => ({ ...boards[i], ...place }));
-        for (const [i, a] of placed.entries()) {
-          expect(Number.isInteger(a.x) && Number.isInteger(a.y)).toBe(true);
-          for (const b of placed.slice(i + 1))
-            expect(a.x + a.width + gapPx <= b.x + 1e-9 || b.x + b.width + gapPx <= a.x + 1e-9 || a.y + a.height + gapPx <= b.y + 1e-9 || b.y + b.height + gapPx <= a.y + 1e-9).toBe(true);
-        }
-      }),
+      fc.property(
+        fc.array(artboardShape, { minLength: 1, maxLength: 30 }),
+        fc.integer({ min: 1, max: 9 }),
+        fc.integer({ min: 0, max: 40 }),
+        (shapes, columns, gapPx) => {
+          const boards = shapes.map((shape) => board(shape));
+          const placed = rowPlaces(boards, { columns, gapPx }).map((place, i) => ({ ...boards[i], ...place }));
+          for (const [i, a] of placed.entries()) {
+            expect(Number.isInteger(a.x) && Number.isInteger(a.y)).toBe(true);
+            for (const b of placed.slice(i + 1))
+              expect(
+                a.x + a.width + gapPx <= b.x + 1e-9 ||
+                  b.x + b.width + gapPx <= a.x + 1e-9 ||
+                  a.y + a.height + gapPx <= b.y + 1e-9 ||
+                  b.y + b.height + gapPx <= a.y + 1e-9,
+              ).toBe(true);
+          }
+        },
+      ),
       runs(100),
     );
   });
@@ -138,7 +160,10 @@ describe('rows', () => {
   test('by name, with artwork carried and numbers following', () => {
     const { doc, artboard } = project({ c: blob(1, 1, 4, 4), a10: blob(2, 2, 4, 4), a2: blob(3, 3, 4, 4) });
     const before = snapshot(doc);
-    const undo = doc.apply({ puts: layOutInRows(doc, doc.list('artboard'), { columns: 2, gapPx: 10, by: 'name', renumber: true }), removes: [] });
+    const undo = doc.apply({
+      puts: layOutInRows(doc, doc.list('artboard'), { columns: 2, gapPx: 10, by: 'name', renumber: true }),
+      removes: [],
+    });
     expect(doc.list('artboard').map(({ name, x, y }) => [name, x, y])).toEqual([
       ['a2', 0, 0],
       ['a10', 34, 0],
@@ -153,7 +178,9 @@ describe('rows', () => {
 describe('artboards around layers', () => {
   const three = () => {
     const { doc } = project({
-      sheet: svg('<g id="one"><rect x="1.5" y="1" width="4" height="4"/></g><g id="two"><rect x="8" y="2" width="9" height="3"/></g><rect id="three" x="1" y="12" width="5" height="8"/>'),
+      sheet: svg(
+        '<g id="one"><rect x="1.5" y="1" width="4" height="4"/></g><g id="two"><rect x="8" y="2" width="9" height="3"/></g><rect id="three" x="1" y="12" width="5" height="8"/>',
+      ),
     });
     const ids = ['one', 'two', 'three'].map((name) => doc.list('layer').find((layer) => layer.name === name)?.id ?? '');
     return { doc, ids };
@@ -182,7 +209,12 @@ describe('artboards around layers', () => {
 });
 
 describe('tiles', () => {
-  const region = fc.record({ x: fc.integer({ min: -500, max: 500 }), y: fc.integer({ min: -500, max: 500 }), width: fc.integer({ min: 60, max: 4000 }), height: fc.integer({ min: 60, max: 4000 }) });
+  const region = fc.record({
+    x: fc.integer({ min: -500, max: 500 }),
+    y: fc.integer({ min: -500, max: 500 }),
+    width: fc.integer({ min: 60, max: 4000 }),
+    height: fc.integer({ min: 60, max: 4000 }),
+  });
 
   test('cover the region exactly, each on whole px', () => {
     fc.assert(
@@ -192,14 +224,19 @@ describe('tiles', () => {
         expect(tiles.reduce((sum, tile) => sum + tile.region.width * tile.region.height, 0)).toBe(r.width * r.height);
         expect(Math.min(...tiles.map((tile) => tile.region.x))).toBe(r.x);
         expect(Math.max(...tiles.map((tile) => tile.region.y + tile.region.height))).toBe(r.y + r.height);
-        expect(tiles.every((tile) => Number.isInteger(tile.region.x) && Number.isInteger(tile.region.width))).toBe(true);
+        expect(tiles.every((tile) => Number.isInteger(tile.region.x) && Number.isInteger(tile.region.width))).toBe(
+          true,
+        );
       }),
       runs(200),
     );
   });
 
   test('by size, the last ones may be smaller; gaps are left out', () => {
-    const tiles = tileRegions({ x: 0, y: 0, width: 100, height: 50 }, { tileWidthPx: 40, tileHeightPx: 50, gapPx: 5, naming: '' });
+    const tiles = tileRegions(
+      { x: 0, y: 0, width: 100, height: 50 },
+      { tileWidthPx: 40, tileHeightPx: 50, gapPx: 5, naming: '' },
+    );
     expect(tiles.map((tile) => [tile.region.x, tile.region.width])).toEqual([
       [0, 40],
       [45, 40],
@@ -209,13 +246,21 @@ describe('tiles', () => {
 
   test('named by a template', () => {
     const { doc } = project({ map: blob(0, 0, 24, 24) });
-    const names = cutIntoTiles(doc, { x: 0, y: 0, width: 24, height: 24 }, 'map', { columns: 2, rows: 2, gapPx: 0, naming: '{name}-{letter}{column}-{number}' }, []).map((slice) => slice.name);
+    const names = cutIntoTiles(
+      doc,
+      { x: 0, y: 0, width: 24, height: 24 },
+      'map',
+      { columns: 2, rows: 2, gapPx: 0, naming: '{name}-{letter}{column}-{number}' },
+      [],
+    ).map((slice) => slice.name);
     expect(names).toEqual(['map-a1-1', 'map-a2-2', 'map-b1-3', 'map-b2-4']);
   });
 
   test('too many, or of no size, are refused in words', () => {
     const r = { x: 0, y: 0, width: 100, height: 100 };
-    expect(refusalOf(() => tileRegions(r, { tileWidthPx: 0.5, tileHeightPx: 0.5, gapPx: 0, naming: '' })).code).toBe('tiles.many');
+    expect(refusalOf(() => tileRegions(r, { tileWidthPx: 0.5, tileHeightPx: 0.5, gapPx: 0, naming: '' })).code).toBe(
+      'tiles.many',
+    );
     expect(refusalOf(() => tileRegions(r, { columns: 10, rows: 1, gapPx: 20, naming: '' })).code).toBe('tiles.small');
   });
 });
@@ -231,9 +276,15 @@ describe('renaming many', () => {
     const { doc } = project({ a: svg(''), b: svg(''), c: svg('') });
     const [a, b] = doc.list('artboard');
     const all = doc.list('artboard');
-    expect(previewRename([a, b], { kind: 'template', template: 'C', start: 1, digits: 1 }, all).map((each) => each.trouble)).toEqual(['taken', 'taken']);
+    expect(
+      previewRename([a, b], { kind: 'template', template: 'C', start: 1, digits: 1 }, all).map((each) => each.trouble),
+    ).toEqual(['taken', 'taken']);
     expect(previewRename([a], { kind: 'replace', find: 'a', replaceBy: '' }, all)[0].trouble).toBe('empty');
-    expect(previewRename([a, b], { kind: 'template', template: 'n{number}', start: 1, digits: 1 }, all).map((each) => each.trouble)).toEqual([null, null]);
+    expect(
+      previewRename([a, b], { kind: 'template', template: 'n{number}', start: 1, digits: 1 }, all).map(
+        (each) => each.trouble,
+      ),
+    ).toEqual([null, null]);
   });
 });
 

@@ -7,7 +7,8 @@ import { runs } from './properties';
 
 const MEASURES = { fontSize: 20, rootFontSize: 10, viewWidth: 200, viewHeight: 100, percentOf: 50 };
 const attrsOf = (text: string, name = 'it') => named(readSvg(text, 'art.svg'), name)?.attrs ?? {};
-const styled = (css: string, inner = '<rect id="it" class="a" width="9" height="9"/>') => attrsOf(svg(`<style>${css.replaceAll('&', '&amp;')}</style>${inner}`));
+const styled = (css: string, inner = '<rect id="it" class="a" width="9" height="9"/>') =>
+  attrsOf(svg(`<style>${css.replaceAll('&', '&amp;')}</style>${inner}`));
 
 describe('which declaration wins', () => {
   test.each([
@@ -16,7 +17,11 @@ describe('which declaration wins', () => {
     ['what is important', '.a{fill:#222!important}#it{fill:#111}', '#222'],
     ['what is in no layer', '.a{fill:#222}@layer one{#it{fill:#111}}', '#222'],
     ['the layer that is named last', '@layer two,one;@layer one{.a{fill:#222}}@layer two{#it{fill:#111}}', '#222'],
-    ['among important ones the first layer', '@layer one{.a{fill:#222!important}}@layer two{.a{fill:#111!important}}', '#222'],
+    [
+      'among important ones the first layer',
+      '@layer one{.a{fill:#222!important}}@layer two{.a{fill:#111!important}}',
+      '#222',
+    ],
     ['the heaviest of :is', ':is(#it,.b){fill:#222}rect.a{fill:#111}', '#222'],
     ['nothing for :where', '.a{fill:#222}:where(#it){fill:#111}', '#222'],
     ['the last that can be read', '.a{fill:#222;fill:nonsense}', '#222'],
@@ -53,8 +58,16 @@ describe('which declaration wins', () => {
 
 describe('what attributes become', () => {
   test.each([
-    ['percentages of opacity are numbers', '<rect id="it" width="9" height="9" opacity="50%" fill-opacity="25%"/>', { 'fill-opacity': '0.25' }],
-    ['fonts in relative sizes are px', '<g font-size="10"><text id="it" y="5" font-size="150%">a</text></g>', { 'font-size': '15' }],
+    [
+      'percentages of opacity are numbers',
+      '<rect id="it" width="9" height="9" opacity="50%" fill-opacity="25%"/>',
+      { 'fill-opacity': '0.25' },
+    ],
+    [
+      'fonts in relative sizes are px',
+      '<g font-size="10"><text id="it" y="5" font-size="150%">a</text></g>',
+      { 'font-size': '15' },
+    ],
     [
       'the font shorthand is taken apart',
       '<text id="it" y="5" style="font:italic 700 12px/2 Some, sans-serif">a</text>',
@@ -63,17 +76,37 @@ describe('what attributes become', () => {
     [
       'the marker shorthand is three',
       '<marker id="m"><path d="M0 0h1"/></marker><path id="it" d="M0 0h9" style="marker:url(#m)"/>',
-      { 'marker-start': expect.stringMatching(/^url/), 'marker-mid': expect.stringMatching(/^url/), 'marker-end': expect.stringMatching(/^url/) },
+      {
+        'marker-start': expect.stringMatching(/^url/),
+        'marker-mid': expect.stringMatching(/^url/),
+        'marker-end': expect.stringMatching(/^url/),
+      },
     ],
-    ['other notations of colour are hexadecimal', '<rect id="it" width="9" height="9" fill="oklch(60% 0.15 280)"/>', { fill: expect.stringMatching(/^#[0-9a-f]{6}$/) }],
-    ['see-through colours are rgba', '<rect id="it" width="9" height="9" fill="#cc553380"/>', { fill: 'rgba(204,85,51,0.502)' }],
-    ['dashes follow a length that the path is said to have', '<path id="it" d="M0 0H100" pathLength="10" stroke-dasharray="1 2"/>', { 'stroke-dasharray': '10 20' }],
+    [
+      'other notations of colour are hexadecimal',
+      '<rect id="it" width="9" height="9" fill="oklch(60% 0.15 280)"/>',
+      { fill: expect.stringMatching(/^#[0-9a-f]{6}$/) },
+    ],
+    [
+      'see-through colours are rgba',
+      '<rect id="it" width="9" height="9" fill="#cc553380"/>',
+      { fill: 'rgba(204,85,51,0.502)' },
+    ],
+    [
+      'dashes follow a length that the path is said to have',
+      '<path id="it" d="M0 0H100" pathLength="10" stroke-dasharray="1 2"/>',
+      { 'stroke-dasharray': '10 20' },
+    ],
     [
       'strokes that keep their width are thinner where they are enlarged',
       '<g transform="scale(4)"><path id="it" d="M0 0h2" stroke-width="2" vector-effect="non-scaling-stroke"/></g>',
       { 'stroke-width': '0.5' },
     ],
-    ['shapes of CSS clip', '<rect id="it" width="20" height="20" style="clip-path:circle(5px)"/>', { 'clip-path': expect.stringMatching(/^url\(#/) }],
+    [
+      'shapes of CSS clip',
+      '<rect id="it" width="20" height="20" style="clip-path:circle(5px)"/>',
+      { 'clip-path': expect.stringMatching(/^url\(#/) },
+    ],
     ['what blends says so only in CSS', '<rect id="it" width="9" height="9" mix-blend-mode="multiply"/>', {}],
   ])('%s', (_, inner, attrs) => {
     const found = attrsOf(svg(inner, 'viewBox="0 0 100 100"'));
@@ -82,7 +115,16 @@ describe('what attributes become', () => {
   });
 
   test('a transform of CSS turns around its origin', () => {
-    const layer = named(readSvg(svg('<rect id="it" width="9" height="9" style="transform:rotate(90deg);transform-origin:10px 20px"/>', 'viewBox="0 0 100 100"'), 'art.svg'), 'it');
+    const layer = named(
+      readSvg(
+        svg(
+          '<rect id="it" width="9" height="9" style="transform:rotate(90deg);transform-origin:10px 20px"/>',
+          'viewBox="0 0 100 100"',
+        ),
+        'art.svg',
+      ),
+      'it',
+    );
     [0, 1, -1, 0, 30, 10].forEach((value, i) => expect(layer?.transform?.[i]).toBeCloseTo(value, 6));
   });
 
@@ -114,27 +156,56 @@ describe('what attributes become', () => {
   });
 
   test('what is not for everybody is for nobody, unless it is English', () => {
-    const shown = (condition: string) => readSvg(svg(`<rect id="it" width="9" height="9" ${condition}/>`), 'art.svg').layers.some(({ name }) => name === 'it');
-    expect([shown('systemLanguage="xx"'), shown('requiredExtensions="http://example.invalid"'), shown('systemLanguage="de, en-GB"'), shown('')]).toEqual([false, false, true, true]);
+    const shown = (condition: string) =>
+      readSvg(svg(`<rect id="it" width="9" height="9" ${condition}/>`), 'art.svg').layers.some(
+        ({ name }) => name === 'it',
+      );
+    expect([
+      shown('systemLanguage="xx"'),
+      shown('requiredExtensions="http://example.invalid"'),
+      shown('systemLanguage="de, en-GB"'),
+      shown(''),
+    ]).toEqual([false, false, true, true]);
   });
 
   test('text in another encoding is read by its declaration', () => {
-    const bytes = Buffer.from('<?xml version="1.0" encoding="windows-1252"?><svg xmlns="http://www.w3.org/2000/svg"><text id="it">\xe4 \x96 \x80</text></svg>', 'latin1');
+    const bytes = Buffer.from(
+      '<?xml version="1.0" encoding="windows-1252"?><svg xmlns="http://www.w3.org/2000/svg"><text id="it">\xe4 \x96 \x80</text></svg>',
+      'latin1',
+    );
     expect(named(readSvg(bytes, 'art.svg'), 'it')?.text?.[0].text).toBe('ä – €');
   });
 
   test('what is told says how often and of which layers', () => {
-    const { dropped } = readSvg(svg('<g id="Swell"><script/><rect width="9" height="9"><animate/></rect></g><g id="Crest"><path onclick="x" d="M0 0h1"/><script/></g><script/>'), 'art.svg');
+    const { dropped } = readSvg(
+      svg(
+        '<g id="Swell"><script/><rect width="9" height="9"><animate/></rect></g><g id="Crest"><path onclick="x" d="M0 0h1"/><script/></g><script/>',
+      ),
+      'art.svg',
+    );
     expect(dropped).toEqual([
       { what: 'a script', count: 3, where: ['Swell', 'Crest'] },
       { what: 'an animation', count: 1, where: ['Swell'] },
       { what: 'an event attribute (script)', count: 1, where: ['Crest'] },
     ]);
-    expect(dropped.map(toldInWords)).toEqual(['a script, 3 times, in Swell and Crest', 'an animation, in Swell', 'an event attribute (script), in Crest']);
+    expect(dropped.map(toldInWords)).toEqual([
+      'a script, 3 times, in Swell and Crest',
+      'an animation, in Swell',
+      'an event attribute (script), in Crest',
+    ]);
   });
 
   test('what cannot be drawn is told by name', () => {
-    expect(told(readSvg(svg('<text y="9" writing-mode="vertical-rl">a</text><text y="9" font-variant="small-caps">a</text><rect width="2ex" height="9"/>'), 'art.svg'))).toEqual(
+    expect(
+      told(
+        readSvg(
+          svg(
+            '<text y="9" writing-mode="vertical-rl">a</text><text y="9" font-variant="small-caps">a</text><rect width="2ex" height="9"/>',
+          ),
+          'art.svg',
+        ),
+      ),
+    ).toEqual(
       expect.arrayContaining([
         'text set from top to bottom, its letters centred as the font measures them',
         'small capitals, made of capitals at seven tenths of their size',
@@ -163,7 +234,13 @@ describe('values', () => {
   });
 
   test('angles in every unit', () => {
-    expect(['90', '90deg', '0.25turn', '100grad', `${Math.PI / 2}rad`].map((text) => degrees(text))).toEqual([90, 90, 90, expect.closeTo(90), expect.closeTo(90)]);
+    expect(['90', '90deg', '0.25turn', '100grad', `${Math.PI / 2}rad`].map((text) => degrees(text))).toEqual([
+      90,
+      90,
+      90,
+      expect.closeTo(90),
+      expect.closeTo(90),
+    ]);
   });
 
   test('colours in every notation are those of the standard', () => {
@@ -174,20 +251,57 @@ describe('values', () => {
     expect(grey('color-mix(in srgb, #fff 25%, #000)')).toMatchObject({ r: 64, g: 64, b: 64 });
     expect(grey('lab(100% 0 0)')).toMatchObject({ r: 255, g: 255, b: 255 });
     expect(grey('light-dark(#123456, #fff)')).toMatchObject({ r: 0x12 });
-    for (const text of ['color(nowhere 1 1 1)', 'rgb()', 'hsl(a b c)', 'color-mix(red, blue)', 'url(x)']) expect(grey(text)).toBeNull();
+    for (const text of ['color(nowhere 1 1 1)', 'rgb()', 'hsl(a b c)', 'color-mix(red, blue)', 'url(x)'])
+      expect(grey(text)).toBeNull();
   });
 
   test('queries of media, for a screen', () => {
     const holds = (list: string) => mediaMatches(list, { width: 100, height: 50, isKnown: () => true });
-    expect(['', 'all', 'screen', 'not print', '(min-width: 50px) and (max-width: 100px)', 'print, screen', '(orientation: landscape)', 'not (min-width: 200px)'].map(holds)).toEqual(
-      Array(8).fill(true),
-    );
-    expect(['print', 'not screen', '(min-width: 101px)', '(prefers-color-scheme: dark)', '(nonsense)'].map(holds)).toEqual(Array(5).fill(false));
+    expect(
+      [
+        '',
+        'all',
+        'screen',
+        'not print',
+        '(min-width: 50px) and (max-width: 100px)',
+        'print, screen',
+        '(orientation: landscape)',
+        'not (min-width: 200px)',
+      ].map(holds),
+    ).toEqual(Array(8).fill(true));
+    expect(
+      ['print', 'not screen', '(min-width: 101px)', '(prefers-color-scheme: dark)', '(nonsense)'].map(holds),
+    ).toEqual(Array(5).fill(false));
   });
 
   test('no text at all can keep them busy or break them', () => {
     const pieces = fc
-      .array(fc.constantFrom('calc(', 'min(', ')', '(', '1', 'px', '%', '+', '-', ' ', '*', '/', ',', 'var(--a', 'var(', '--a', '1e9', 'em', ';', '}', '{'), { maxLength: 60 })
+      .array(
+        fc.constantFrom(
+          'calc(',
+          'min(',
+          ')',
+          '(',
+          '1',
+          'px',
+          '%',
+          '+',
+          '-',
+          ' ',
+          '*',
+          '/',
+          ',',
+          'var(--a',
+          'var(',
+          '--a',
+          '1e9',
+          'em',
+          ';',
+          '}',
+          '{',
+        ),
+        { maxLength: 60 },
+      )
       .map((parts) => parts.join(''));
     fc.assert(
       fc.property(pieces, (text) => {
@@ -196,7 +310,10 @@ describe('values', () => {
         withVariables(text, () => text);
         parseColour(`rgb(${text})`);
         mediaMatches(text, { width: 1, height: 1, isKnown: () => false });
-        readSvg(svg(`<style><![CDATA[${text}]]></style><rect width="1" height="1" style="${text.replaceAll('"', '')}"/>`), 'art.svg');
+        readSvg(
+          svg(`<style><![CDATA[${text}]]></style><rect width="1" height="1" style="${text.replaceAll('"', '')}"/>`),
+          'art.svg',
+        );
       }),
       runs(300),
     );

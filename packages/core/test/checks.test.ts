@@ -24,7 +24,13 @@ import {
 import { project, svg, TINY_PNG } from './fixtures';
 
 const fonts = shippedFonts(__filename);
-const around = (doc: ProjectDocument, lastDelivery?: { number: number; paths: string[] }) => ({ doc, plan: planFiles(doc, 'p'), fonts, pictureSize: () => ({ width: 1, height: 1 }), lastDelivery });
+const around = (doc: ProjectDocument, lastDelivery?: { number: number; paths: string[] }) => ({
+  doc,
+  plan: planFiles(doc, 'p'),
+  fonts,
+  pictureSize: () => ({ width: 1, height: 1 }),
+  lastDelivery,
+});
 const look = (doc: ProjectDocument): Finding[] => findTrouble(around(doc));
 const GOOD = svg('<path d="M3 3h18v18z" stroke="#171b1c" stroke-width="2"/>');
 const of = (findings: readonly Finding[], check: string) => findings.filter((finding) => finding.check === check);
@@ -37,22 +43,53 @@ const cases: Record<string, { make(): Made; message: RegExp; mended?: boolean }>
     mended: true,
   },
   'default-name': { make: () => project({ 'Artboard 7': GOOD }), message: /still called “Artboard 7”/ },
-  'name-twice': { make: () => change(project({ tide: GOOD, boat: GOOD }), (m) => [{ ...m.artboard('boat'), name: 'TIDE' }]), message: /taken by piece \d too/, mended: true },
-  'nothing-inside': { make: () => project({ good: svg('<path id="x" display="none" d="M3 3h9v9z"/>') }), message: /^nothing is in it$/, mended: true },
-  'pokes-out': { make: () => project({ good: svg('<rect x="4" y="10" width="9" height="16"/>') }), message: /at the bottom by 2 px/, mended: true },
-  hairline: { make: () => project({ good: svg('<path d="M3 3h18v18" fill="none" stroke="#000" stroke-width="0.5"/>') }), message: /^lines of 0.5 px at 24 × 24$/ },
-  'live-text': { make: () => project({ good: svg('<text x="3" y="12" font-size="8" font-family="Harbourmaster">tide</text>') }), message: /Harbourmaster is not here; Schibsted Grotesk stands in/ },
-  'only-a-picture': { make: () => project({ good: svg(`<image width="24" height="24" href="data:image/png;base64,${TINY_PNG}"/>`) }), message: /only a bitmap/, mended: true },
+  'name-twice': {
+    make: () => change(project({ tide: GOOD, boat: GOOD }), (m) => [{ ...m.artboard('boat'), name: 'TIDE' }]),
+    message: /taken by piece \d too/,
+    mended: true,
+  },
+  'nothing-inside': {
+    make: () => project({ good: svg('<path id="x" display="none" d="M3 3h9v9z"/>') }),
+    message: /^nothing is in it$/,
+    mended: true,
+  },
+  'pokes-out': {
+    make: () => project({ good: svg('<rect x="4" y="10" width="9" height="16"/>') }),
+    message: /at the bottom by 2 px/,
+    mended: true,
+  },
+  hairline: {
+    make: () => project({ good: svg('<path d="M3 3h18v18" fill="none" stroke="#000" stroke-width="0.5"/>') }),
+    message: /^lines of 0.5 px at 24 × 24$/,
+  },
+  'live-text': {
+    make: () => project({ good: svg('<text x="3" y="12" font-size="8" font-family="Harbourmaster">tide</text>') }),
+    message: /Harbourmaster is not here; Schibsted Grotesk stands in/,
+  },
+  'only-a-picture': {
+    make: () => project({ good: svg(`<image width="24" height="24" href="data:image/png;base64,${TINY_PNG}"/>`) }),
+    message: /only a bitmap/,
+    mended: true,
+  },
   'too-little-contrast': {
     make: () =>
-      change(project({ good: svg('<path d="M3 3h18v18z" fill="#fff"/>') }), (m) => [outputRecord.parse({ ...m.outputs[1], id: newId(), suffix: '-j', settings: { format: 'jpeg' } }) as Output]),
+      change(project({ good: svg('<path d="M3 3h18v18z" fill="#fff"/>') }), (m) => [
+        outputRecord.parse({ ...m.outputs[1], id: newId(), suffix: '-j', settings: { format: 'jpeg' } }) as Output,
+      ]),
     message: /^White on white$/,
     mended: true,
   },
   'cannot-be-made': {
     make: () =>
       change(project({ good: GOOD }), (m) => [
-        sliceRecord.parse({ id: newId(), kind: 'slice', order: 'a0', name: 'gone', source: { kind: 'layer', layerId: 'nowhere' }, specIds: [m.doc.list('spec')[0].id] }),
+        sliceRecord.parse({
+          id: newId(),
+          kind: 'slice',
+          order: 'a0',
+          name: 'gone',
+          source: { kind: 'layer', layerId: 'nowhere' },
+          specIds: [m.doc.list('spec')[0].id],
+        }),
       ]),
     message: /^the layer it follows was deleted$/,
     mended: true,
@@ -66,26 +103,56 @@ const cases: Record<string, { make(): Made; message: RegExp; mended?: boolean }>
     message: /^24 × 23 is no multiple of 8$/,
     mended: true,
   },
-  'small-inside': { make: () => project({ good: svg('<rect x="9" y="9" width="6" height="5"/>') }), message: /^artwork fills only 25 % of it$/, mended: true },
-  'off-centre': { make: () => project({ good: svg('<circle cx="5" cy="12" r="4"/><path d="M3 12h18" stroke="#000" stroke-width="0.5"/>') }), message: /px left of the middle$/ },
+  'small-inside': {
+    make: () => project({ good: svg('<rect x="9" y="9" width="6" height="5"/>') }),
+    message: /^artwork fills only 25 % of it$/,
+    mended: true,
+  },
+  'off-centre': {
+    make: () =>
+      project({ good: svg('<circle cx="5" cy="12" r="4"/><path d="M3 12h18" stroke="#000" stroke-width="0.5"/>') }),
+    message: /px left of the middle$/,
+  },
   'name-changed': { make: () => project({ 'Crab: 1?': GOOD }), message: /^its name becomes “Crab- 1-” on disk$/ },
   'set-differs': {
     make: () =>
-      project({ ...Object.fromEntries(Array.from({ length: 8 }, (_, i) => [`icon ${i}`, GOOD])), odd: svg('<g stroke="#171b1c" transform="scale(2)"><path d="M2 2h8v8z" stroke-width="0.75"/></g>') }),
+      project({
+        ...Object.fromEntries(Array.from({ length: 8 }, (_, i) => [`icon ${i}`, GOOD])),
+        odd: svg('<g stroke="#171b1c" transform="scale(2)"><path d="M2 2h8v8z" stroke-width="0.75"/></g>'),
+      }),
     message: /^lines of 1.5 px where most have 2$/,
     mended: true,
   },
   'picture-enlarged': {
-    make: () => project({ good: svg(`<image width="24" height="24" href="data:image/png;base64,${TINY_PNG}"/><path d="M2 2h3v3z"/>`) }),
+    make: () =>
+      project({
+        good: svg(`<image width="24" height="24" href="data:image/png;base64,${TINY_PNG}"/><path d="M2 2h3v3z"/>`),
+      }),
     message: /^its picture of 1 × 1 px is enlarged 48 times$/,
   },
-  'heavy-svg': { make: () => project({ good: svg(`<path d="M2 2${'l.5 .5-.5-.5'.repeat(3000)}h18v18z"/>`) }), message: /^its paths alone take \d\d KB$/ },
+  'heavy-svg': {
+    make: () => project({ good: svg(`<path d="M2 2${'l.5 .5-.5-.5'.repeat(3000)}h18v18z"/>`) }),
+    message: /^its paths alone take \d\d KB$/,
+  },
   'pdf-flattens': {
-    make: () => project({ good: svg('<filter id="f"><feGaussianBlur stdDeviation="1"/></filter><path filter="url(#f)" d="M3 3h18v18z"/>') }, 'print'),
+    make: () =>
+      project(
+        {
+          good: svg(
+            '<filter id="f"><feGaussianBlur stdDeviation="1"/></filter><path filter="url(#f)" d="M3 3h18v18z"/>',
+          ),
+        },
+        'print',
+      ),
     message: /^part of its PDF becomes a picture, for a filter$/,
   },
   'colours-alike': {
-    make: () => project({ good: svg('<path d="M3 3h18v18z" fill="#0c6a53"/><path d="M3 3h9" stroke="#0c6b54" stroke-width="2"/><path d="M3 9h9" stroke="#0c6a53" stroke-width="2"/>') }),
+    make: () =>
+      project({
+        good: svg(
+          '<path d="M3 3h18v18z" fill="#0c6a53"/><path d="M3 3h9" stroke="#0c6b54" stroke-width="2"/><path d="M3 9h9" stroke="#0c6a53" stroke-width="2"/>',
+        ),
+      }),
     message: /^#0c6b54 \(1\) is nearly #0c6a53 \(2\)$/,
     mended: true,
   },
@@ -94,8 +161,14 @@ const cases: Record<string, { make(): Made; message: RegExp; mended?: boolean }>
     message: /^PNG 2× of Web makes nothing$/,
     mended: true,
   },
-  'no-longer-made': { make: () => project({ good: GOOD }), message: /^delivery 3 had 2 files that would not be made again: old.svg, older.svg$/ },
-  'hidden-inside': { make: () => project({ good: svg('<path d="M3 3h18v18z"/><path display="none" d="M4 4h9v9z"/>') }), message: /1 hidden or bench-only layer lies in it/ },
+  'no-longer-made': {
+    make: () => project({ good: GOOD }),
+    message: /^delivery 3 had 2 files that would not be made again: old.svg, older.svg$/,
+  },
+  'hidden-inside': {
+    make: () => project({ good: svg('<path d="M3 3h18v18z"/><path display="none" d="M4 4h9v9z"/>') }),
+    message: /1 hidden or bench-only layer lies in it/,
+  },
 };
 
 function change(made: Made, records: (made: Made) => ProjectRecord[]): Made {
@@ -147,7 +220,9 @@ test('contrast is judged on what the variant and the output make of the colours'
     follows: { artboardId: artboard('good').id, rule: { kind: 'white' } },
   });
   doc.apply({ puts: [variant, { ...outputs[1], background: '#ffffff' }], removes: [] });
-  expect(of(look(doc), 'too-little-contrast').map((finding) => [finding.pieceId, finding.outputId])).toEqual([[variant.id, outputs[1].id]]);
+  expect(of(look(doc), 'too-little-contrast').map((finding) => [finding.pieceId, finding.outputId])).toEqual([
+    [variant.id, outputs[1].id],
+  ]);
 });
 
 test('contrast is judged on the stops of gradients, and on what an edition shows and tints', () => {
@@ -155,25 +230,44 @@ test('contrast is judged on the stops of gradients, and on what an edition shows
     fade: svg(
       '<defs><linearGradient id="base"><stop stop-color="#fff"/><stop offset="1" stop-color="#f8f8f8"/></linearGradient><linearGradient id="g" xlink:href="#base"/></defs><path d="M3 3h18v18z" fill="url(#g)"/>',
     ),
-    mark: svg('<g id="mark"><path id="dark" d="M3 3h18v18z" fill="#12343b"/><path id="pale" d="M3 3h9v9z" fill="#fdfdfd"/></g>'),
+    mark: svg(
+      '<g id="mark"><path id="dark" d="M3 3h18v18z" fill="#12343b"/><path id="pale" d="M3 3h9v9z" fill="#fdfdfd"/></g>',
+    ),
   });
   const jpeg = outputRecord.parse({ ...outputs[1], id: newId(), suffix: '-j', settings: { format: 'jpeg' } });
   const layer = (name: string) => doc.list('layer').find((each) => each.name === name)?.id ?? '';
   const base = artboard('mark');
   const edition = (name: string, overrides: Record<string, { shown?: boolean; tint?: string }>) =>
-    editionRecord.parse({ id: newId(), kind: 'edition', artboardId: base.id, order: `a${name}`, name, specIds: base.specIds, overrides });
-  const [plain, hidden, tinted] = [edition('a', {}), edition('b', { [layer('dark')]: { shown: false } }), edition('c', { [layer('mark')]: { tint: '#ffffff' } })];
+    editionRecord.parse({
+      id: newId(),
+      kind: 'edition',
+      artboardId: base.id,
+      order: `a${name}`,
+      name,
+      specIds: base.specIds,
+      overrides,
+    });
+  const [plain, hidden, tinted] = [
+    edition('a', {}),
+    edition('b', { [layer('dark')]: { shown: false } }),
+    edition('c', { [layer('mark')]: { tint: '#ffffff' } }),
+  ];
   doc.apply({ puts: [jpeg, plain, hidden, tinted], removes: [] });
   const found = of(look(doc), 'too-little-contrast');
   expect(found.every((finding) => finding.outputId === jpeg.id)).toBe(true);
-  expect(new Set(found.map((finding) => finding.pieceId))).toEqual(new Set([artboard('fade').id, hidden.id, tinted.id]));
+  expect(new Set(found.map((finding) => finding.pieceId))).toEqual(
+    new Set([artboard('fade').id, hidden.id, tinted.id]),
+  );
 });
 
 describe('contrast as it was rendered', () => {
   const withJpeg = (inner: string, attrs?: string) =>
-    change(project({ good: svg(inner, attrs) }), (m) => [outputRecord.parse({ ...m.outputs[1], id: newId(), suffix: '-j', settings: { format: 'jpeg' } }) as Output]).doc;
+    change(project({ good: svg(inner, attrs) }), (m) => [
+      outputRecord.parse({ ...m.outputs[1], id: newId(), suffix: '-j', settings: { format: 'jpeg' } }) as Output,
+    ]).doc;
   const PICTURE = `<image width="24" height="24" href="data:image/png;base64,${TINY_PNG}"/><path d="M2 2h3v3z" fill="#fff"/>`;
-  const found = (doc: ProjectDocument, seen?: Seen) => of(findTrouble({ ...around(doc), seenOf: () => seen }), 'too-little-contrast').map((finding) => finding.message);
+  const found = (doc: ProjectDocument, seen?: Seen) =>
+    of(findTrouble({ ...around(doc), seenOf: () => seen }), 'too-little-contrast').map((finding) => finding.message);
   const ALL: Seen = { contrast: 3, box: [0, 0, 1, 1] };
   const NOTHING: Seen = { contrast: 1, box: null };
 
@@ -185,7 +279,9 @@ describe('contrast as it was rendered', () => {
   });
 
   test('what came out counts for more than the paints', () => {
-    expect(found(withJpeg('<path d="M3 3h18v18z" fill="#d2452a" opacity="0.01"/>'), NOTHING)).toEqual(['nothing in it stands out from its ground']);
+    expect(found(withJpeg('<path d="M3 3h18v18z" fill="#d2452a" opacity="0.01"/>'), NOTHING)).toEqual([
+      'nothing in it stands out from its ground',
+    ]);
     expect(found(withJpeg('<path d="M3 3h18v18z" fill="#fff"/>'), ALL)).toEqual([]);
     expect(found(withJpeg('<path d="M3 3h18v18z" fill="#fff"/>'), NOTHING)).toEqual(['White on white']);
   });
@@ -203,12 +299,15 @@ describe('contrast as it was rendered', () => {
     expect(found(doc, NOTHING)).toEqual([]);
   });
 
-  const LOGO = '<circle cx="12" cy="12" r="10" fill="#0c6a53"/><circle cx="12" cy="12" r="4" fill="#fff"/><path d="M30 4h60v16h-60z" fill="#fff"/>';
+  const LOGO =
+    '<circle cx="12" cy="12" r="10" fill="#0c6a53"/><circle cx="12" cy="12" r="4" fill="#fff"/><path d="M30 4h60v16h-60z" fill="#fff"/>';
   const WIDE = 'width="100" height="24" viewBox="0 0 100 24"';
 
   test('a part that vanishes at a side is told; white inside of something else is not missed', () => {
     const doc = withJpeg(LOGO, WIDE);
-    expect(found(doc, { contrast: 3, box: [0.02, 0.083, 0.22, 0.917] })).toEqual(['part of it cannot be seen on white']);
+    expect(found(doc, { contrast: 3, box: [0.02, 0.083, 0.22, 0.917] })).toEqual([
+      'part of it cannot be seen on white',
+    ]);
     expect(found(doc, { contrast: 3, box: [0.02, 0.083, 0.9, 0.917] })).toEqual([]);
     expect(found(doc, { contrast: 3, box: [0.02, 0.083, 0.8, 0.917] })).toEqual([]);
   });
@@ -240,7 +339,13 @@ describe('contrast as it was rendered', () => {
       wordmark: svg('<path d="M0 2h60v8h-60z" fill="#fff"/>', 'width="60" height="12" viewBox="0 0 60 12"'),
     });
     const [lockup] = makeLockups(doc, artboard('emblem'), artboard('wordmark'), ['wide'], LOCKUP_OPTIONS);
-    const boxed = outputRecord.parse({ ...outputs[1], id: newId(), suffix: '-b', background: '#ffffff', size: { kind: 'box', widthPx: 400, heightPx: 400 } });
+    const boxed = outputRecord.parse({
+      ...outputs[1],
+      id: newId(),
+      suffix: '-b',
+      background: '#ffffff',
+      size: { kind: 'box', widthPx: 400, heightPx: 400 },
+    });
     doc.apply({ puts: [lockup, boxed], removes: [] });
     const file = planFiles(doc, 'p').files.find((each) => each.pieceId === lockup.id && each.outputId === boxed.id);
     if (!file) throw new Error('no file');
@@ -250,7 +355,12 @@ describe('contrast as it was rendered', () => {
     const boxOf = (count: number): Seen['box'] => {
       const parts = layout.placements
         .slice(0, count)
-        .map(({ source, x, y, scale }) => ({ left: lockup.x + x, top: lockup.y + y, right: lockup.x + x + source.width * scale, bottom: lockup.y + y + source.height * scale }));
+        .map(({ source, x, y, scale }) => ({
+          left: lockup.x + x,
+          top: lockup.y + y,
+          right: lockup.x + x + source.width * scale,
+          bottom: lockup.y + y + source.height * scale,
+        }));
       const { view } = file;
       return [
         (Math.min(...parts.map(({ left }) => left)) - view.x) / view.width,
@@ -260,9 +370,14 @@ describe('contrast as it was rendered', () => {
       ];
     };
     const told = (box: Seen['box']) =>
-      of(findTrouble({ ...around(doc), seenOf: (pieceId, outputId) => (pieceId === lockup.id && outputId === boxed.id ? { contrast: 3, box } : undefined) }), 'too-little-contrast').filter(
-        (finding) => finding.pieceId === lockup.id && finding.outputId === boxed.id,
-      );
+      of(
+        findTrouble({
+          ...around(doc),
+          seenOf: (pieceId, outputId) =>
+            pieceId === lockup.id && outputId === boxed.id ? { contrast: 3, box } : undefined,
+        }),
+        'too-little-contrast',
+      ).filter((finding) => finding.pieceId === lockup.id && finding.outputId === boxed.id);
     expect(told(boxOf(2))).toEqual([]);
     expect(told(boxOf(1)).map((finding) => finding.message)).toEqual(['part of it cannot be seen on white']);
   });
@@ -281,7 +396,9 @@ test('pieces that are off are not looked at', () => {
 
 test('several findings of one piece are mended in one step', () => {
   const { doc, outputs } = project({ good: svg('<path d="M3 3h18v18z" fill="#fff"/>') });
-  const jpegs = [1, 2].map((n) => outputRecord.parse({ ...outputs[1], id: newId(), suffix: `-j${n}`, settings: { format: 'jpeg' } }));
+  const jpegs = [1, 2].map((n) =>
+    outputRecord.parse({ ...outputs[1], id: newId(), suffix: `-j${n}`, settings: { format: 'jpeg' } }),
+  );
   doc.apply({ puts: jpegs, removes: [] });
   const found = of(look(doc), 'too-little-contrast');
   expect(found).toHaveLength(2);
@@ -351,5 +468,7 @@ describe('accepting', () => {
 test('a build that wants lower case gets it from the spec, and is told of what it would refuse', () => {
   const made = project({ 'Crab Pot': GOOD, '2 boats': GOOD }, 'density');
   expect(planFiles(made.doc, 'p').files.map((file) => file.path)).toContain('density-2x/crab_pot.png');
-  expect(of(look(made.doc), 'name-changed')).toMatchObject([{ pieceId: made.artboard('2 boats').id, message: expect.stringMatching(/^2_boats.png would be refused/) }]);
+  expect(of(look(made.doc), 'name-changed')).toMatchObject([
+    { pieceId: made.artboard('2 boats').id, message: expect.stringMatching(/^2_boats.png would be refused/) },
+  ]);
 });

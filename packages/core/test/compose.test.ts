@@ -41,11 +41,15 @@ describe('what is in a file', () => {
 
   test('moved to the corner, without a trace of where it lies', () => {
     const { doc } = project({ anchor: svg('<path d="M1 1h4"/>'), boat: svg('<path d="M2 2h9"/>') });
-    expect(compose(doc, (file) => file.path === 'boat.svg')).toBe('<svg xmlns="http://www.w3.org/2000/svg" width="24" height="24" viewBox="0 0 24 24"><path d="M2 2h9"/></svg>');
+    expect(compose(doc, (file) => file.path === 'boat.svg')).toBe(
+      '<svg xmlns="http://www.w3.org/2000/svg" width="24" height="24" viewBox="0 0 24 24"><path d="M2 2h9"/></svg>',
+    );
   });
 
   test('hidden and bench-only layers are left out', () => {
-    const { doc } = project({ anchor: svg('<path id="guide" d="M1 1h4"/><path id="ghost" d="M3 3h4"/><path d="M5 5h4"/>') });
+    const { doc } = project({
+      anchor: svg('<path id="guide" d="M1 1h4"/><path id="ghost" d="M3 3h4"/><path d="M5 5h4"/>'),
+    });
     const [guide, ghost] = ['guide', 'ghost'].map((name) => doc.list('layer').find((layer) => layer.name === name));
     if (!guide || !ghost) throw new Error('no layers');
     doc.apply({
@@ -73,7 +77,11 @@ describe('what is in a file', () => {
   });
 
   test('record ids never show, so the same artwork composes to the same text', () => {
-    const art = { a: svg('<clipPath id="c"><rect width="5" height="5"/></clipPath><g clip-path="url(#c)"><rect width="9" height="9"/></g>') };
+    const art = {
+      a: svg(
+        '<clipPath id="c"><rect width="5" height="5"/></clipPath><g clip-path="url(#c)"><rect width="9" height="9"/></g>',
+      ),
+    };
     expect(compose(project(art).doc)).toBe(compose(project(art).doc));
   });
 
@@ -98,7 +106,9 @@ describe('colour', () => {
   });
 
   test('currentColor without a colour is black', () => {
-    expect(compose(project({ a: svg('<path stroke="currentColor" d="M0 0h9"/>') }).doc, of('png'))).toContain('stroke="#000"');
+    expect(compose(project({ a: svg('<path stroke="currentColor" d="M0 0h9"/>') }).doc, of('png'))).toContain(
+      'stroke="#000"',
+    );
   });
 
   const recoloured = (inner: string, recolour: Output['recolour']) => {
@@ -108,7 +118,9 @@ describe('colour', () => {
   };
 
   test('all white keeps transparency and leaves none alone', () => {
-    const text = recoloured('<path fill="#f00" fill-opacity=".5" stroke="none" d="M0 0h9v9z"/><path d="M1 1h3v3z"/>', { kind: 'white' });
+    const text = recoloured('<path fill="#f00" fill-opacity=".5" stroke="none" d="M0 0h9v9z"/><path d="M1 1h3v3z"/>', {
+      kind: 'white',
+    });
     expect(text).toContain('fill="#ffffff" fill-opacity=".5" stroke="none"');
     expect(text).toContain('<g fill="#ffffff">');
   });
@@ -143,14 +155,22 @@ describe('colour', () => {
 describe('grounds and boxes', () => {
   const withOutput = (fields: Partial<Output>, ground: string | null = null) => {
     const { doc, outputs, artboard } = project({ a: svg('<path d="M0 0h9v9z"/>', 'width="20" height="10"') });
-    doc.apply({ puts: [outputRecord.parse({ ...outputs[1], ...fields }), { ...artboard('a'), background: ground }], removes: [] });
+    doc.apply({
+      puts: [outputRecord.parse({ ...outputs[1], ...fields }), { ...artboard('a'), background: ground }],
+      removes: [],
+    });
     return compose(doc, (file) => file.outputId === outputs[1].id);
   };
 
-  test('a JPEG always has a ground', () => expect(withOutput({ settings: { format: 'jpeg', quality: 80, chroma: 'auto' } })).toContain('<rect width="20" height="10" fill="#ffffff"/>'));
+  test('a JPEG always has a ground', () =>
+    expect(withOutput({ settings: { format: 'jpeg', quality: 80, chroma: 'auto' } })).toContain(
+      '<rect width="20" height="10" fill="#ffffff"/>',
+    ));
   test('the artboard lends its ground', () => expect(withOutput({}, '#123456')).toContain('fill="#123456"'));
-  test('an output may do without it', () => expect(withOutput({ background: 'none' }, '#123456')).not.toContain('#123456'));
-  test('an output may have its own', () => expect(withOutput({ background: '#abcdef' }, '#123456')).toContain('#abcdef'));
+  test('an output may do without it', () =>
+    expect(withOutput({ background: 'none' }, '#123456')).not.toContain('#123456'));
+  test('an output may have its own', () =>
+    expect(withOutput({ background: '#abcdef' }, '#123456')).toContain('#abcdef'));
   test('fitted in a box: centred, the ground fills the box, neighbours are cut off', () => {
     const text = withOutput({ size: { kind: 'box', widthPx: 40, heightPx: 40 }, background: '#abcdef' });
     expect(text).toContain('width="40" height="40" viewBox="0 -5 20 20"');
@@ -160,7 +180,9 @@ describe('grounds and boxes', () => {
 });
 
 describe('text', () => {
-  const label = svg('<text id="label" x="2" y="14" font-family="Schibsted Grotesk" font-size="10" fill="#f00">tide <tspan fill="#00f">low</tspan></text>');
+  const label = svg(
+    '<text id="label" x="2" y="14" font-family="Schibsted Grotesk" font-size="10" fill="#f00">tide <tspan fill="#00f">low</tspan></text>',
+  );
   test('becomes paths, run by run, with their own paint', () => {
     const text = compose(project({ a: label }).doc, () => true, true);
     expect(text).not.toContain('<text');
@@ -182,8 +204,17 @@ describe('text', () => {
 
 describe('ids', () => {
   test('layer names become ids when kept, each once', () => {
-    const { doc, outputs } = project({ a: svg('<g id="leaf"><path data-name="left leaf" d="M0 0h9v9z"/><path data-name="left leaf" d="M1 0h9v9z"/><path data-name="3rd" d="M2 0h9v9z"/></g>') });
-    doc.apply({ puts: [{ ...outputs[0], settings: { format: 'svg', ids: 'kept', decimals: 3, layout: 'oneLine', dimensions: true } }], removes: [] });
+    const { doc, outputs } = project({
+      a: svg(
+        '<g id="leaf"><path data-name="left leaf" d="M0 0h9v9z"/><path data-name="left leaf" d="M1 0h9v9z"/><path data-name="3rd" d="M2 0h9v9z"/></g>',
+      ),
+    });
+    doc.apply({
+      puts: [
+        { ...outputs[0], settings: { format: 'svg', ids: 'kept', decimals: 3, layout: 'oneLine', dimensions: true } },
+      ],
+      removes: [],
+    });
     const text = compose(doc, of('svg'));
     for (const id of ['leaf', 'left-leaf', 'left-leaf-2', '_3rd']) expect(text).toContain(`id="${id}"`);
   });
@@ -191,10 +222,23 @@ describe('ids', () => {
 
 describe('slices', () => {
   const withSlice = (fields: Record<string, unknown>) => {
-    const made = project({ a: svg('<g id="sail"><rect x="2" y="2" width="4" height="4"/></g><rect id="hull" x="10" y="10" width="6" height="6" fill="#f00"/>'), b: svg('<path d="M7 7h9"/>') });
+    const made = project({
+      a: svg(
+        '<g id="sail"><rect x="2" y="2" width="4" height="4"/></g><rect id="hull" x="10" y="10" width="6" height="6" fill="#f00"/>',
+      ),
+      b: svg('<path d="M7 7h9"/>'),
+    });
     const { doc } = made;
     const sail = doc.list('layer').find((layer) => layer.name === 'sail');
-    const slice = sliceRecord.parse({ id: newId(), kind: 'slice', order: 'a0', name: 's', specIds: [doc.list('spec')[0].id], source: { kind: 'layer', layerId: sail?.id }, ...fields });
+    const slice = sliceRecord.parse({
+      id: newId(),
+      kind: 'slice',
+      order: 'a0',
+      name: 's',
+      specIds: [doc.list('spec')[0].id],
+      source: { kind: 'layer', layerId: sail?.id },
+      ...fields,
+    });
     doc.apply({ puts: [slice], removes: [] });
     return { ...made, slice, sail, text: () => compose(doc, (file) => file.pieceId === slice.id) };
   };
@@ -225,13 +269,17 @@ describe('slices', () => {
   test('everything, and several artboards as one', () => {
     const { doc } = withSlice({ source: { kind: 'everything' } });
     const boards = doc.list('artboard');
-    doc.apply({ puts: [{ ...doc.list('slice')[0], source: { kind: 'artboards', artboardIds: boards.map((board) => board.id) } }], removes: [] });
+    doc.apply({
+      puts: [{ ...doc.list('slice')[0], source: { kind: 'artboards', artboardIds: boards.map((board) => board.id) } }],
+      removes: [],
+    });
     const text = compose(doc, (file) => file.pieceId === doc.list('slice')[0].id);
     expect(text).toContain('M7 7h9');
     expect(text).toContain('#f00');
   });
 
-  test('an ellipse clips', () => expect(withSlice({ shape: { kind: 'ellipse' } }).text()).toContain('<ellipse cx="2" cy="2" rx="2" ry="2"/>'));
+  test('an ellipse clips', () =>
+    expect(withSlice({ shape: { kind: 'ellipse' } }).text()).toContain('<ellipse cx="2" cy="2" rx="2" ry="2"/>'));
 
   test('a region takes the grounds of artboards along', () => {
     const { doc, artboard } = withSlice({ source: { kind: 'region', x: 0, y: 0, width: 5, height: 5 } });
@@ -243,11 +291,21 @@ describe('slices', () => {
 describe('editions and variants', () => {
   const card = () => {
     const made = project({
-      card: svg('<rect id="ground" width="24" height="24" fill="#eee"/><g id="word" fill="#123456"><path d="M1 1h3v3z"/></g><g id="other" display="none"><path d="M5 5h3v3z"/></g>'),
+      card: svg(
+        '<rect id="ground" width="24" height="24" fill="#eee"/><g id="word" fill="#123456"><path d="M1 1h3v3z"/></g><g id="other" display="none"><path d="M5 5h3v3z"/></g>',
+      ),
     });
     const layer = (name: string) => made.doc.list('layer').find((each) => each.name === name)?.id ?? '';
     const edition = (overrides: Record<string, LayerOverride>) => {
-      const record = editionRecord.parse({ id: newId(), kind: 'edition', artboardId: made.artboard('card').id, order: 'a0', name: 'e', overrides, specIds: [made.doc.list('spec')[0].id] });
+      const record = editionRecord.parse({
+        id: newId(),
+        kind: 'edition',
+        artboardId: made.artboard('card').id,
+        order: 'a0',
+        name: 'e',
+        overrides,
+        specIds: [made.doc.list('spec')[0].id],
+      });
       made.doc.apply({ puts: [record], removes: [] });
       return compose(made.doc, (file) => file.pieceId === record.id && file.format === 'svg');
     };
@@ -261,7 +319,11 @@ describe('editions and variants', () => {
 
   test('shows, hides, moves, tints and fades by layer', () => {
     const { layer, edition } = card();
-    const text = edition({ [layer('word')]: { shown: false }, [layer('other')]: { shown: true, offset: { x: 2, y: 3 }, tint: '#abcdef' }, [layer('ground')]: { opacity: 0.5 } });
+    const text = edition({
+      [layer('word')]: { shown: false },
+      [layer('other')]: { shown: true, offset: { x: 2, y: 3 }, tint: '#abcdef' },
+      [layer('ground')]: { opacity: 0.5 },
+    });
     expect(text).not.toContain('M1 1');
     expect(text).toMatch(/<g fill="#abcdef" transform="translate\(2 3\)"><path d="M5 5h3v3z"\/><\/g>/);
     expect(text).toContain('fill="#eee" opacity="0.5"');
@@ -277,7 +339,14 @@ describe('editions and variants', () => {
   test('a variant shows its source recoloured, wherever it stands', () => {
     const { doc, artboard } = card();
     const source = artboard('card');
-    const variant = artboardRecord.parse({ ...source, id: newId(), order: 'b00', name: 'card-white', x: 500, follows: { artboardId: source.id, rule: { kind: 'white' } } });
+    const variant = artboardRecord.parse({
+      ...source,
+      id: newId(),
+      order: 'b00',
+      name: 'card-white',
+      x: 500,
+      follows: { artboardId: source.id, rule: { kind: 'white' } },
+    });
     doc.apply({ puts: [variant], removes: [] });
     const text = compose(doc, (file) => file.pieceId === variant.id);
     expect(text).toContain('viewBox="0 0 24 24"');

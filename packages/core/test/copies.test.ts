@@ -66,7 +66,19 @@ describe('copies', () => {
     const { doc, artboard } = three();
     const [group] = layersOn(doc, artboard('leaf'));
     doc.apply({
-      puts: [{ id: 'ed1', kind: 'edition', artboardId: artboard('leaf').id, order: 'a0', name: 'autumn', overrides: { [group.id]: { tint: '#a00000' } }, on: true, specIds: [], offOutputIds: [] }],
+      puts: [
+        {
+          id: 'ed1',
+          kind: 'edition',
+          artboardId: artboard('leaf').id,
+          order: 'a0',
+          name: 'autumn',
+          overrides: { [group.id]: { tint: '#a00000' } },
+          on: true,
+          specIds: [],
+          offOutputIds: [],
+        },
+      ],
       removes: [],
     });
     const clip = copyOf(doc, [artboard('leaf').id]);
@@ -79,7 +91,11 @@ describe('copies', () => {
     expect(Object.keys(edition?.overrides ?? {})).toEqual([layersOn(doc, made)[0].id]);
     for (const other of doc.list('artboard')) {
       if (other.id === made.id) continue;
-      const apart = made.x >= other.x + other.width || other.x >= made.x + made.width || made.y >= other.y + other.height || other.y >= made.y + made.height;
+      const apart =
+        made.x >= other.x + other.width ||
+        other.x >= made.x + made.width ||
+        made.y >= other.y + other.height ||
+        other.y >= made.y + made.height;
       expect(apart).toBe(true);
     }
   });
@@ -122,7 +138,10 @@ describe('slices of all kinds', () => {
 
   test('a variant, or an artboard that is followed, is no slice', () => {
     const { doc, artboard } = three();
-    doc.apply({ puts: [{ ...artboard('crab'), follows: { artboardId: artboard('boat').id, rule: { kind: 'white' } } }], removes: [] });
+    doc.apply({
+      puts: [{ ...artboard('crab'), follows: { artboardId: artboard('boat').id, rule: { kind: 'white' } } }],
+      removes: [],
+    });
     expect(refusalOf(() => artboardToSlice(doc, artboard('crab'))).code).toBe('slice.variant');
     expect(refusalOf(() => artboardToSlice(doc, artboard('boat'))).code).toBe('slice.followed');
   });
@@ -130,7 +149,14 @@ describe('slices of all kinds', () => {
   test('a slice whose layer goes can keep the region it had', () => {
     const { doc } = three();
     const { id } = layerNamed(doc, 'r');
-    const slice = sliceRecord.parse({ id: 'sl', kind: 'slice', order: 'a0', name: 'cut', source: { kind: 'layer', layerId: id }, margin: 2 });
+    const slice = sliceRecord.parse({
+      id: 'sl',
+      kind: 'slice',
+      order: 'a0',
+      name: 'cut',
+      source: { kind: 'layer', layerId: id },
+      margin: 2,
+    });
     doc.apply({ puts: [slice], removes: [] });
     const before = sliceRegion(doc, slice);
     const [{ kept }] = slicesKept(doc, new Set([id]));
@@ -150,9 +176,24 @@ describe('an updated file', () => {
     const { doc, artboard } = three();
     const before = artboard('boat');
     const [old] = layersOn(doc, before);
-    doc.apply({ puts: [sliceRecord.parse({ id: 'sl', kind: 'slice', order: 'a0', name: 'cut', source: { kind: 'layer', layerId: old.id } })], removes: [] });
+    doc.apply({
+      puts: [
+        sliceRecord.parse({
+          id: 'sl',
+          kind: 'slice',
+          order: 'a0',
+          name: 'cut',
+          source: { kind: 'layer', layerId: old.id },
+        }),
+      ],
+      removes: [],
+    });
     expect(artboardsNamed(doc, ['BOAT', 'other']).map((each) => each.name)).toEqual(['boat']);
-    const change = replaceArtwork(doc, before, readSvg(svg('<rect id="new" width="30" height="20"/>', 'width="40" height="24"'), 'boat.svg'));
+    const change = replaceArtwork(
+      doc,
+      before,
+      readSvg(svg('<rect id="new" width="30" height="20"/>', 'width="40" height="24"'), 'boat.svg'),
+    );
     doc.apply(change);
     expect(artboard('boat')).toEqual({ ...before, width: 40 });
     expect(doc.list('layer').some((layer) => layer.name === 'c')).toBe(false);

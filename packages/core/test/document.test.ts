@@ -1,13 +1,27 @@
 import fc from 'fast-check';
-import { artboardRecord, edit, layerRecord, orderBetween, ordersAfter, ProjectDocument, type ProjectRecord, withDescendants } from '../src';
+import {
+  artboardRecord,
+  edit,
+  layerRecord,
+  orderBetween,
+  ordersAfter,
+  ProjectDocument,
+  type ProjectRecord,
+  withDescendants,
+} from '../src';
 import { project, snapshot, svg } from './fixtures';
 
-const board = (id: string, fields: Partial<ProjectRecord> = {}) => artboardRecord.parse({ id, kind: 'artboard', order: 'a0', name: id, x: 0, y: 0, width: 24, height: 24, ...fields });
+const board = (id: string, fields: Partial<ProjectRecord> = {}) =>
+  artboardRecord.parse({ id, kind: 'artboard', order: 'a0', name: id, x: 0, y: 0, width: 24, height: 24, ...fields });
 
 const change = fc.record({
   puts: fc.array(
     fc
-      .record({ id: fc.constantFrom('a', 'b', 'c', 'd', 'e'), name: fc.constantFrom('one', 'two', 'three'), x: fc.integer({ min: -50, max: 50 }) })
+      .record({
+        id: fc.constantFrom('a', 'b', 'c', 'd', 'e'),
+        name: fc.constantFrom('one', 'two', 'three'),
+        x: fc.integer({ min: -50, max: 50 }),
+      })
       .map(({ id, name, x }) => board(id, { name, x } as Partial<ProjectRecord>)),
     { maxLength: 6 },
   ),
@@ -53,7 +67,9 @@ describe('edits', () => {
   });
 
   test('layers count apart from other records', () => {
-    const doc = new ProjectDocument([layerRecord.parse({ id: 'l', kind: 'layer', parentId: 'root', order: 'a0', tag: 'g' })]);
+    const doc = new ProjectDocument([
+      layerRecord.parse({ id: 'l', kind: 'layer', parentId: 'root', order: 'a0', tag: 'g' }),
+    ]);
     const { layerRevision } = doc;
     doc.apply({ puts: [board('a')], removes: [] });
     expect(doc.layerRevision).toBe(layerRevision);

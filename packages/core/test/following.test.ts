@@ -57,7 +57,14 @@ const logo = () => {
   return { doc, emblem: artboard('emblem'), wordmark: artboard('wordmark') };
 };
 const following = (doc: ProjectDocument, source: Artboard, rule: RecolourRule): Artboard => {
-  const made = artboardRecord.parse({ ...source, id: newId(), order: 'b00', name: 'variant', y: source.y + 400, follows: { artboardId: source.id, rule } });
+  const made = artboardRecord.parse({
+    ...source,
+    id: newId(),
+    order: 'b00',
+    name: 'variant',
+    y: source.y + 400,
+    follows: { artboardId: source.id, rule },
+  });
   doc.apply({ puts: [made], removes: [] });
   return made;
 };
@@ -96,10 +103,18 @@ describe('following', () => {
   test('a chain, a ring and itself are refused, saying who', () => {
     const { doc, emblem, wordmark } = logo();
     const variant = following(doc, emblem, { kind: 'white' });
-    expect(refusalOf(() => follow(doc, wordmark, variant.id, { kind: 'white' }))).toMatchObject({ code: 'follow.chain', message: 'variant follows another artboard itself' });
-    expect(refusalOf(() => follow(doc, emblem, wordmark.id, { kind: 'white' }))).toMatchObject({ code: 'follow.ring', message: 'emblem is followed by variant' });
+    expect(refusalOf(() => follow(doc, wordmark, variant.id, { kind: 'white' }))).toMatchObject({
+      code: 'follow.chain',
+      message: 'variant follows another artboard itself',
+    });
+    expect(refusalOf(() => follow(doc, emblem, wordmark.id, { kind: 'white' }))).toMatchObject({
+      code: 'follow.ring',
+      message: 'emblem is followed by variant',
+    });
     expect(refusalOf(() => follow(doc, emblem, emblem.id, { kind: 'white' })).code).toBe('follow.itself');
-    expect(refusalOf(() => makeVariants(doc, variant, handoverVariants(doc, emblem), '{source}')).code).toBe('variant.chain');
+    expect(refusalOf(() => makeVariants(doc, variant, handoverVariants(doc, emblem), '{source}')).code).toBe(
+      'variant.chain',
+    );
   });
 
   test('the source deleted: followers say so, or keep what they showed', () => {
@@ -121,7 +136,13 @@ describe('following', () => {
       const once = svgOf(doc, variant.id);
       doc.apply(stopFollowing(doc, variant));
       const frozen = doc.find('artboard', variant.id) as Artboard;
-      const again = artboardRecord.parse({ ...frozen, id: newId(), order: 'b09', y: 3000, follows: { artboardId: frozen.id, rule } });
+      const again = artboardRecord.parse({
+        ...frozen,
+        id: newId(),
+        order: 'b09',
+        y: 3000,
+        follows: { artboardId: frozen.id, rule },
+      });
       doc.apply({ puts: [again], removes: [] });
       expect(svgOf(doc, again.id)).toBe(once);
       expect(once).toContain('stop-opacity=".5"');
@@ -147,16 +168,27 @@ describe('lockups', () => {
       fc.property(rule, (options) => {
         const lockup = lockupRule.parse({ ...options, wordmarkId: wordmark.id });
         const size = lockupSize(emblem, wordmark, lockup);
-        const layout = followedLayout(doc, { ...size, follows: { artboardId: emblem.id, rule: { kind: 'asDrawn' }, lockup } });
+        const layout = followedLayout(doc, {
+          ...size,
+          follows: { artboardId: emblem.id, rule: { kind: 'asDrawn' }, lockup },
+        });
         if (!layout || typeof layout === 'string') throw new Error('no layout');
-        const boxes = layout.placements.map(({ source, x, y, scale }) => ({ x, y, right: x + source.width * scale, bottom: y + source.height * scale }));
+        const boxes = layout.placements.map(({ source, x, y, scale }) => ({
+          x,
+          y,
+          right: x + source.width * scale,
+          bottom: y + source.height * scale,
+        }));
         for (const { x, y, right, bottom } of boxes) {
-          expect(Math.min(x, y, size.width - right, size.height - bottom)).toBeGreaterThanOrEqual(layout.clearSpace - 1e-6);
+          expect(Math.min(x, y, size.width - right, size.height - bottom)).toBeGreaterThanOrEqual(
+            layout.clearSpace - 1e-6,
+          );
         }
         const [one, other] = boxes;
         if (other) expect(Math.max(other.x - one.right, other.y - one.bottom)).toBeCloseTo(layout.gap, 6);
         expect(layout.measured).toBe(wordmark.height);
-        if (options.arrangement !== 'wordmark') expect(one.bottom - one.y).toBeCloseTo(options.emblemHeight * wordmark.height, 6);
+        if (options.arrangement !== 'wordmark')
+          expect(one.bottom - one.y).toBeCloseTo(options.emblemHeight * wordmark.height, 6);
       }),
       runs(300),
     );
@@ -165,16 +197,29 @@ describe('lockups', () => {
   test('four lockups in four colourings follow two artboards; redrawn, exactly those with the part differ', () => {
     const { doc, emblem, wordmark } = logo();
     expect(emblemFirst([wordmark, emblem])).toEqual([emblem, wordmark]);
-    const lockups = makeLockups(doc, emblem, wordmark, ['wide', 'stacked', 'emblem', 'wordmark'], LOCKUP_OPTIONS, '{emblem}-{lockup}');
+    const lockups = makeLockups(
+      doc,
+      emblem,
+      wordmark,
+      ['wide', 'stacked', 'emblem', 'wordmark'],
+      LOCKUP_OPTIONS,
+      '{emblem}-{lockup}',
+    );
     doc.apply({ puts: lockups, removes: [] });
-    for (const lockup of lockups) doc.apply({ puts: makeVariants(doc, lockup, handoverVariants(doc, lockup).slice(0, 3), '{source}-{variant}'), removes: [] });
+    for (const lockup of lockups)
+      doc.apply({
+        puts: makeVariants(doc, lockup, handoverVariants(doc, lockup).slice(0, 3), '{source}-{variant}'),
+        removes: [],
+      });
     const made = doc.list('artboard').filter((board) => board.follows);
     expect(made.map((board) => board.name)).toContain('emblem-stacked-mono-light');
     expect(made).toHaveLength(16);
     const before = new Map(made.map((board) => [board.id, svgOf(doc, board.id)]));
     const ring = doc.list('layer').find((layer) => layer.attrs.r === '9');
     if (ring) doc.apply({ puts: [{ ...ring, attrs: { ...ring.attrs, r: '8' } }], removes: [] });
-    const changed = made.filter((board) => svgOf(doc, board.id) !== before.get(board.id)).map((board) => board.follows?.lockup?.arrangement);
+    const changed = made
+      .filter((board) => svgOf(doc, board.id) !== before.get(board.id))
+      .map((board) => board.follows?.lockup?.arrangement);
     expect(changed).toHaveLength(12);
     expect(changed).not.toContain('wordmark');
   });
@@ -213,7 +258,9 @@ describe('lockups', () => {
 
 test('a picture alone becomes one ink by its lightness; its contrast is not guessed', () => {
   const PIXEL = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==';
-  const { doc, artboard } = project({ scan: svg(`<image width="24" height="24" href="data:image/png;base64,${PIXEL}"/>`) });
+  const { doc, artboard } = project({
+    scan: svg(`<image width="24" height="24" href="data:image/png;base64,${PIXEL}"/>`),
+  });
   const picture = { hash: '', mediaType: 'image/png' as const, bytes: new Uint8Array([1]) };
   const proposals = handoverVariants(doc, artboard('scan'));
   expect(proposals.find(({ key }) => key === 'reversed')?.contrast).toBeNull();
@@ -224,7 +271,9 @@ test('a picture alone becomes one ink by its lightness; its contrast is not gues
     const file = planFiles(doc, 'f').files.find((each) => each.path === `${name}.svg`);
     return file ? composer.compose(file).svg : '';
   };
-  expect(svgOfNamed('scan-mono-light')).toContain('<feColorMatrix values="0 0 0 0 1 0 0 0 0 1 0 0 0 0 1 -0.2126 -0.7152 -0.0722 1 0"/>');
+  expect(svgOfNamed('scan-mono-light')).toContain(
+    '<feColorMatrix values="0 0 0 0 1 0 0 0 0 1 0 0 0 0 1 -0.2126 -0.7152 -0.0722 1 0"/>',
+  );
   expect(svgOfNamed('scan-grey')).toContain('feColorMatrix');
   expect(svgOfNamed('scan-reversed')).not.toContain('feColorMatrix');
   expect(svgOfNamed('scan')).not.toContain('filter');

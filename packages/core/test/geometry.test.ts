@@ -20,16 +20,23 @@ import {
 import { parseViewBox, viewBoxTransform } from '../src/artwork/viewport';
 
 const number = fc.double({ min: -50, max: 50, noNaN: true });
-const matrix = fc.tuple(number, number, number, number, number, number).filter(([a, b, c, d]) => Math.abs(a * d - b * c) > 0.5) as fc.Arbitrary<Matrix>;
+const matrix = fc
+  .tuple(number, number, number, number, number, number)
+  .filter(([a, b, c, d]) => Math.abs(a * d - b * c) > 0.5) as fc.Arbitrary<Matrix>;
 const box = fc
   .tuple(number, number, fc.double({ min: 0, max: 40, noNaN: true }), fc.double({ min: 0, max: 40, noNaN: true }))
   .map(([x, y, w, h]): Bounds => ({ minX: x, minY: y, maxX: x + w, maxY: y + h }));
 const apply = ([a, b, c, d, e, f]: Matrix, x: number, y: number) => [a * x + c * y + e, b * x + d * y + f];
-const close = (one: readonly number[], other: readonly number[], digits = 6) => one.forEach((value, i) => expect(value).toBeCloseTo(other[i], digits));
+const close = (one: readonly number[], other: readonly number[], digits = 6) =>
+  one.forEach((value, i) => expect(value).toBeCloseTo(other[i], digits));
 
 describe('matrices', () => {
   test('a product is the inner after the outer', () => {
-    fc.assert(fc.property(matrix, matrix, number, number, (m, n, x, y) => close(apply(multiply(m, n), x, y), apply(m, ...(apply(n, x, y) as [number, number])), 4)));
+    fc.assert(
+      fc.property(matrix, matrix, number, number, (m, n, x, y) =>
+        close(apply(multiply(m, n), x, y), apply(m, ...(apply(n, x, y) as [number, number])), 4),
+      ),
+    );
   });
 
   test('times its inverse is nothing', () => {
@@ -88,11 +95,23 @@ describe('matrices', () => {
     ['none', [1, 0, 0, 1, 0, 0]],
   ])('%s', (text, expected) => close(parseTransform(text) ?? [], expected));
 
-  test.each(['spin(4)', 'matrix(1 2)', 'hello'])('%s cannot be read', (text) => expect(parseTransform(text)).toBeUndefined());
+  test.each(['spin(4)', 'matrix(1 2)', 'hello'])('%s cannot be read', (text) =>
+    expect(parseTransform(text)).toBeUndefined(),
+  );
 
   test('printed as short as it can be', () => {
-    expect([IDENTITY, translate(2, 0), scaling(2), scaling(2, 3)].map(printTransform)).toEqual(['', 'translate(2 0)', 'scale(2)', 'scale(2 3)']);
-    expect([0.1 + 0.2, -0, 1e-9, 12.3456789].map((value) => printNumber(value))).toEqual(['0.3', '0', '0', '12.345679']);
+    expect([IDENTITY, translate(2, 0), scaling(2), scaling(2, 3)].map(printTransform)).toEqual([
+      '',
+      'translate(2 0)',
+      'scale(2)',
+      'scale(2 3)',
+    ]);
+    expect([0.1 + 0.2, -0, 1e-9, 12.3456789].map((value) => printNumber(value))).toEqual([
+      '0.3',
+      '0',
+      '0',
+      '12.345679',
+    ]);
   });
 });
 
@@ -135,7 +154,9 @@ describe('lengths and viewBoxes', () => {
     [' .5 ', 0.5],
   ])('%s is %d px', (text, px) => expect(parseLength(text)).toBeCloseTo(px));
 
-  test.each(['', 'px', '12furlong', '1 2', 'NaN', '50%'])('%j is no length', (text) => expect(parseLength(text)).toBeUndefined());
+  test.each(['', 'px', '12furlong', '1 2', 'NaN', '50%'])('%j is no length', (text) =>
+    expect(parseLength(text)).toBeUndefined(),
+  );
   test('percentages need something to be of', () => expect(parseLength('50%', 80)).toBe(40));
 
   test.each([

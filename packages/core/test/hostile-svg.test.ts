@@ -35,17 +35,28 @@ describe('refused with a reason', () => {
   });
 
   test('an entity bomb', () => {
-    const levels = Array.from({ length: 10 }, (_, i) => `<!ENTITY e${i} "${i === 0 ? 'lollollol!' : `&e${i - 1};`.repeat(10)}">`).join('');
-    expect(refused(`<!DOCTYPE svg [${levels}]><svg xmlns="http://www.w3.org/2000/svg"><text>&e9;</text></svg>`).code).toBe('svg.entities');
+    const levels = Array.from(
+      { length: 10 },
+      (_, i) => `<!ENTITY e${i} "${i === 0 ? 'lollollol!' : `&e${i - 1};`.repeat(10)}">`,
+    ).join('');
+    expect(
+      refused(`<!DOCTYPE svg [${levels}]><svg xmlns="http://www.w3.org/2000/svg"><text>&e9;</text></svg>`).code,
+    ).toBe('svg.entities');
   });
 
   test('an entity that is used until it is too much', () => {
     const doctype = `<!DOCTYPE svg [<!ENTITY a "${'x'.repeat(1000)}">]>`;
-    expect(refused(`${doctype}<svg xmlns="http://www.w3.org/2000/svg"><text>${'&a;'.repeat(2000)}</text></svg>`).code).toBe('svg.entities');
+    expect(
+      refused(`${doctype}<svg xmlns="http://www.w3.org/2000/svg"><text>${'&a;'.repeat(2000)}</text></svg>`).code,
+    ).toBe('svg.entities');
   });
 
   test('entities that contain themselves', () => {
-    expect(refused('<!DOCTYPE svg [<!ENTITY a "&b;"><!ENTITY b "&a;">]><svg xmlns="http://www.w3.org/2000/svg"><text>&a;</text></svg>').code).toBe('svg.entities');
+    expect(
+      refused(
+        '<!DOCTYPE svg [<!ENTITY a "&b;"><!ENTITY b "&a;">]><svg xmlns="http://www.w3.org/2000/svg"><text>&a;</text></svg>',
+      ).code,
+    ).toBe('svg.entities');
   });
 
   test('a use bomb', () => {
@@ -59,7 +70,10 @@ describe('refused with a reason', () => {
   });
 
   test.each(['NaN', '-5', '0', 'Infinity', '1e999', 'abc'])('a width of %s', (width) => {
-    expect(refused(svg('', `width="${width}" height="4"`))).toMatchObject({ code: 'svg.size', accepted: expect.stringContaining('above 0') });
+    expect(refused(svg('', `width="${width}" height="4"`))).toMatchObject({
+      code: 'svg.size',
+      accepted: expect.stringContaining('above 0'),
+    });
   });
 
   test('a width of a million', () => {
@@ -67,7 +81,8 @@ describe('refused with a reason', () => {
   });
 });
 
-const pictureOf = (inner: string) => `<image width="4" height="4" href="data:image/svg+xml,${encodeURIComponent(svg(inner))}"/>`;
+const pictureOf = (inner: string) =>
+  `<image width="4" height="4" href="data:image/svg+xml,${encodeURIComponent(svg(inner))}"/>`;
 
 test('pictures of SVG in each other end at a depth, and count as the elements they hold', () => {
   let deep = '<rect width="4" height="4"/>';
@@ -82,23 +97,75 @@ describe('dropped and told, never fetched', () => {
     ['scripts', '<script>alert(1)</script>', 'a script'],
     ['event attributes', '<path onclick="alert(1)" d="M0 0h1"/>', 'an event attribute (script)'],
     ['javascript: links', '<a href="javascript:alert(1)"><path d="M0 0h1"/></a>', 'a script'],
-    ['foreignObject', '<foreignObject><body xmlns="http://www.w3.org/1999/xhtml"/></foreignObject>', 'a foreignObject (web page content)'],
-    ['pictures by http', '<image width="1" height="1" href="http://example.invalid/x.png"/>', 'a picture from outside the file'],
-    ['pictures by file', '<image width="1" height="1" xlink:href="file:///etc/passwd"/>', 'a picture from outside the file'],
-    ['pictures by absolute path', '<image width="1" height="1" href="/etc/passwd"/>', 'a picture from outside the file'],
-    ['pictures of another kind', '<image width="1" height="1" href="data:image/tiff;base64,AAAA"/>', 'a picture that is not PNG, JPEG, WebP, GIF or SVG'],
-    ['pictures of SVG that are none', '<image width="1" height="1" href="data:image/svg+xml;base64,AAAA"/>', 'a picture of SVG that cannot be read'],
-    ['pictures of SVG with a broken address', '<image width="1" height="1" href="data:image/svg+xml,%E0%A4%A"/>', 'a picture of SVG that cannot be read'],
-    ['pictures that are no picture', '<image width="1" height="1" href="data:image/png;base64,AAAA"/>', 'a picture whose bytes are not a picture'],
-    ['paint from elsewhere', '<path fill="url(http://example.invalid/#g)" d="M0 0h1"/>', 'a reference to something outside the file'],
+    [
+      'foreignObject',
+      '<foreignObject><body xmlns="http://www.w3.org/1999/xhtml"/></foreignObject>',
+      'a foreignObject (web page content)',
+    ],
+    [
+      'pictures by http',
+      '<image width="1" height="1" href="http://example.invalid/x.png"/>',
+      'a picture from outside the file',
+    ],
+    [
+      'pictures by file',
+      '<image width="1" height="1" xlink:href="file:///etc/passwd"/>',
+      'a picture from outside the file',
+    ],
+    [
+      'pictures by absolute path',
+      '<image width="1" height="1" href="/etc/passwd"/>',
+      'a picture from outside the file',
+    ],
+    [
+      'pictures of another kind',
+      '<image width="1" height="1" href="data:image/tiff;base64,AAAA"/>',
+      'a picture that is not PNG, JPEG, WebP, GIF or SVG',
+    ],
+    [
+      'pictures of SVG that are none',
+      '<image width="1" height="1" href="data:image/svg+xml;base64,AAAA"/>',
+      'a picture of SVG that cannot be read',
+    ],
+    [
+      'pictures of SVG with a broken address',
+      '<image width="1" height="1" href="data:image/svg+xml,%E0%A4%A"/>',
+      'a picture of SVG that cannot be read',
+    ],
+    [
+      'pictures that are no picture',
+      '<image width="1" height="1" href="data:image/png;base64,AAAA"/>',
+      'a picture whose bytes are not a picture',
+    ],
+    [
+      'paint from elsewhere',
+      '<path fill="url(http://example.invalid/#g)" d="M0 0h1"/>',
+      'a reference to something outside the file',
+    ],
     ['use from elsewhere', '<use href="http://example.invalid/a.svg#b"/>', 'a reference to something outside the file'],
-    ['imported style sheets', '<style>@import url(http://example.invalid/a.css); path{fill:#f00}</style><path d="M0 0h1"/>', 'a style sheet from outside the file'],
-    ['fonts that are loaded', '<style>@font-face{font-family:x;src:url(http://example.invalid/x.woff)} path{fill:#f00}</style><path d="M0 0h1"/>', 'a font the file brings along or loads'],
-    ['urls in style sheets', '<style>path{fill:url(http://example.invalid/#g)}</style><path d="M0 0h1"/>', 'a reference to something outside the file'],
+    [
+      'imported style sheets',
+      '<style>@import url(http://example.invalid/a.css); path{fill:#f00}</style><path d="M0 0h1"/>',
+      'a style sheet from outside the file',
+    ],
+    [
+      'fonts that are loaded',
+      '<style>@font-face{font-family:x;src:url(http://example.invalid/x.woff)} path{fill:#f00}</style><path d="M0 0h1"/>',
+      'a font the file brings along or loads',
+    ],
+    [
+      'urls in style sheets',
+      '<style>path{fill:url(http://example.invalid/#g)}</style><path d="M0 0h1"/>',
+      'a reference to something outside the file',
+    ],
     ['animations', '<rect width="1" height="1"><animate attributeName="x" to="5"/></rect>', 'an animation'],
     ['NaN in a transform', '<path transform="translate(NaN 0)" d="M0 0h1"/>', 'a transform with NaN or Infinity'],
     ['negative radius', '<circle r="-4"/>', 'a negative r'],
-    ['a stroke width that is no number', '<path stroke-width="fat" d="M0 0h1"/>', 'a stroke-width that is not a number ("fat")'],
+    [
+      'a stroke width that is no number',
+      '<path stroke-width="fat" d="M0 0h1"/>',
+      'a stroke-width that is not a number ("fat")',
+    ],
   ])('%s, as they are and in a picture of SVG', (_, inner, what) => {
     for (const artwork of [read(svg(inner)), read(svg(pictureOf(inner)))]) {
       expect(told(artwork)).toContain(what);
@@ -108,16 +175,24 @@ describe('dropped and told, never fetched', () => {
   });
 
   test('external entities are never read', () => {
-    expect(refused('<!DOCTYPE svg [<!ENTITY x SYSTEM "file:///etc/passwd">]><svg xmlns="http://www.w3.org/2000/svg"><text>&x;</text></svg>').code).toBe('svg.xml');
+    expect(
+      refused(
+        '<!DOCTYPE svg [<!ENTITY x SYSTEM "file:///etc/passwd">]><svg xmlns="http://www.w3.org/2000/svg"><text>&x;</text></svg>',
+      ).code,
+    ).toBe('svg.xml');
   });
 
   test('entities stand for text only, never for markup', () => {
-    const artwork = read('<!DOCTYPE svg [<!ENTITY x "<script/><path/>">]><svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 4 4"><text>&x;</text></svg>');
+    const artwork = read(
+      '<!DOCTYPE svg [<!ENTITY x "<script/><path/>">]><svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 4 4"><text>&x;</text></svg>',
+    );
     expect(tagsOf(artwork)).not.toContain('path');
   });
 
   test('a declaration hidden by namespace prefix is still a script', () => {
-    expect(told(read(svg('<svg:script xmlns:svg="http://www.w3.org/2000/svg">alert(1)</svg:script>')))).toContain('a script');
+    expect(told(read(svg('<svg:script xmlns:svg="http://www.w3.org/2000/svg">alert(1)</svg:script>')))).toContain(
+      'a script',
+    );
   });
 });
 

@@ -29,7 +29,9 @@ import { runs } from './properties';
 function everything() {
   const { doc, artboard } = project({
     anchor: svg('<g id="anchor" fill="none" stroke="#0c6a53"><circle cx="12" cy="5" r="3"/><path d="M12 8v13"/></g>'),
-    boat: svg('<defs><clipPath id="c"><rect width="12" height="24"/></clipPath></defs><g id="boat" clip-path="url(#c)"><rect x="2" y="2" width="20" height="20" fill="#d2452a"/></g>'),
+    boat: svg(
+      '<defs><clipPath id="c"><rect width="12" height="24"/></clipPath></defs><g id="boat" clip-path="url(#c)"><rect x="2" y="2" width="20" height="20" fill="#d2452a"/></g>',
+    ),
     cloud: svg('<rect id="cloud" x="3" y="3" width="9" height="9"/>'),
   });
   const [anchor, boat, cloud] = [artboard('anchor'), artboard('boat'), artboard('cloud')];
@@ -37,7 +39,14 @@ function everything() {
   const specIds = anchor.specIds;
   doc.apply({
     puts: [
-      { ...anchor, id: newId(), order: 'b00', name: 'white', y: 200, follows: { artboardId: anchor.id, rule: { kind: 'white' } } },
+      {
+        ...anchor,
+        id: newId(),
+        order: 'b00',
+        name: 'white',
+        y: 200,
+        follows: { artboardId: anchor.id, rule: { kind: 'white' } },
+      },
       editionRecord.parse({
         id: newId(),
         kind: 'edition',
@@ -47,9 +56,30 @@ function everything() {
         overrides: { [layer('anchor').id]: { offset: { x: cloud.x - anchor.x, y: 0 } } },
         specIds,
       }),
-      sliceRecord.parse({ id: newId(), kind: 'slice', order: 'b02', name: 'of boat', source: { kind: 'layer', layerId: layer('boat').id }, specIds }),
-      sliceRecord.parse({ id: newId(), kind: 'slice', order: 'b03', name: 'all', source: { kind: 'everything' }, specIds }),
-      sliceRecord.parse({ id: newId(), kind: 'slice', order: 'b04', name: 'part', source: { kind: 'region', x: boat.x, y: boat.y, width: 10, height: 10 }, specIds }),
+      sliceRecord.parse({
+        id: newId(),
+        kind: 'slice',
+        order: 'b02',
+        name: 'of boat',
+        source: { kind: 'layer', layerId: layer('boat').id },
+        specIds,
+      }),
+      sliceRecord.parse({
+        id: newId(),
+        kind: 'slice',
+        order: 'b03',
+        name: 'all',
+        source: { kind: 'everything' },
+        specIds,
+      }),
+      sliceRecord.parse({
+        id: newId(),
+        kind: 'slice',
+        order: 'b04',
+        name: 'part',
+        source: { kind: 'region', x: boat.x, y: boat.y, width: 10, height: 10 },
+        specIds,
+      }),
     ],
     removes: [],
   });
@@ -57,11 +87,29 @@ function everything() {
 }
 
 /** One edit, chosen by numbers: a layer changed, moved, hidden, regrouped, added or deleted, a clip or an artboard changed. */
-function edit(doc: ProjectDocument, kind: number, pick: number, amount: number): { puts: ProjectRecord[]; removes: string[] } {
+function edit(
+  doc: ProjectDocument,
+  kind: number,
+  pick: number,
+  amount: number,
+): { puts: ProjectRecord[]; removes: string[] } {
   const layers = doc.list('layer').filter((each) => each.parentId !== DEFS);
   const layer = layers[pick % Math.max(1, layers.length)];
   const board = doc.list('artboard')[pick % doc.list('artboard').length] as Artboard;
-  if (!layer) return { puts: [layerRecord.parse({ id: newId(), kind: 'layer', parentId: ROOT, order: 'b00', tag: 'rect', attrs: { width: '5', height: '5' } })], removes: [] };
+  if (!layer)
+    return {
+      puts: [
+        layerRecord.parse({
+          id: newId(),
+          kind: 'layer',
+          parentId: ROOT,
+          order: 'b00',
+          tag: 'rect',
+          attrs: { width: '5', height: '5' },
+        }),
+      ],
+      removes: [],
+    };
   switch (kind) {
     case 0:
       return { puts: [{ ...layer, attrs: { ...layer.attrs, fill: `#0000${(amount % 90) + 10}` } }], removes: [] };
@@ -70,7 +118,14 @@ function edit(doc: ProjectDocument, kind: number, pick: number, amount: number):
     case 2:
       return { puts: [{ ...layer, shown: !layer.shown }], removes: [] };
     case 3: {
-      const groups = [ROOT, ...layers.filter((each) => each.tag === 'g' && each.id !== layer.id && outermost(doc, [layer.id, each.id]).length === 2).map((each) => each.id)];
+      const groups = [
+        ROOT,
+        ...layers
+          .filter(
+            (each) => each.tag === 'g' && each.id !== layer.id && outermost(doc, [layer.id, each.id]).length === 2,
+          )
+          .map((each) => each.id),
+      ];
       return { puts: [{ ...layer, parentId: groups[amount % groups.length] }], removes: [] };
     }
     case 4:
@@ -97,16 +152,29 @@ function edit(doc: ProjectDocument, kind: number, pick: number, amount: number):
       return { puts: [], removes: gone };
     }
     case 6: {
-      const clip = doc.list('layer').find((each) => each.tag === 'rect' && doc.find('layer', each.parentId)?.tag === 'clipPath');
-      return { puts: clip ? [{ ...clip, attrs: { ...clip.attrs, width: String((amount % 20) + 1) } }] : [], removes: [] };
+      const clip = doc
+        .list('layer')
+        .find((each) => each.tag === 'rect' && doc.find('layer', each.parentId)?.tag === 'clipPath');
+      return {
+        puts: clip ? [{ ...clip, attrs: { ...clip.attrs, width: String((amount % 20) + 1) } }] : [],
+        removes: [],
+      };
     }
     default:
       return { puts: [{ ...board, x: board.x + (amount % 5), width: board.width + (amount % 3) }], removes: [] };
   }
 }
 
-const edits = fc.array(fc.tuple(fc.integer({ min: 0, max: 7 }), fc.nat(50), fc.nat(60)), { minLength: 1, maxLength: 12 });
-const boxOf = ({ minX, minY, maxX, maxY }: { minX: number; minY: number; maxX: number; maxY: number }) => [minX, minY, maxX, maxY];
+const edits = fc.array(fc.tuple(fc.integer({ min: 0, max: 7 }), fc.nat(50), fc.nat(60)), {
+  minLength: 1,
+  maxLength: 12,
+});
+const boxOf = ({ minX, minY, maxX, maxY }: { minX: number; minY: number; maxX: number; maxY: number }) => [
+  minX,
+  minY,
+  maxX,
+  maxY,
+];
 
 test('after any edits, what was kept of the artwork is what a fresh look finds', () => {
   fc.assert(
@@ -116,7 +184,14 @@ test('after any edits, what was kept of the artwork is what a fresh look finds',
       for (const [kind, pick, amount] of list) {
         doc.apply(edit(doc, kind, pick, amount));
         const fresh = new ProjectDocument(doc.all());
-        const leaves = (of: ProjectDocument) => artworkIndex(of).leaves.map((leaf) => [leaf.layer.id, ...boxOf(leaf), leaf.visible, leaf.fill, leaf.strokePx]);
+        const leaves = (of: ProjectDocument) =>
+          artworkIndex(of).leaves.map((leaf) => [
+            leaf.layer.id,
+            ...boxOf(leaf),
+            leaf.visible,
+            leaf.fill,
+            leaf.strokePx,
+          ]);
         expect(leaves(doc)).toEqual(leaves(fresh));
         expect(artworkIndex(doc).bounds).toEqual(artworkIndex(fresh).bounds);
         expect(layerBoxes(doc)).toEqual(layerBoxes(fresh));
@@ -131,11 +206,14 @@ test('after any edits, composed files have the keys that a fresh composer gives 
     fc.property(edits, (list) => {
       const doc = everything();
       const composer = new Composer(doc, { fonts: NO_FONTS, pictures: () => undefined });
-      const keys = (of: Composer) => planFiles(of.doc, 'kept').files.flatMap((file) => (file.problem ? [] : [`${file.path} ${of.key(file)}`]));
+      const keys = (of: Composer) =>
+        planFiles(of.doc, 'kept').files.flatMap((file) => (file.problem ? [] : [`${file.path} ${of.key(file)}`]));
       keys(composer);
       for (const [kind, pick, amount] of list) {
         doc.apply(edit(doc, kind, pick, amount));
-        expect(keys(composer)).toEqual(keys(new Composer(new ProjectDocument(doc.all()), { fonts: NO_FONTS, pictures: () => undefined })));
+        expect(keys(composer)).toEqual(
+          keys(new Composer(new ProjectDocument(doc.all()), { fonts: NO_FONTS, pictures: () => undefined })),
+        );
       }
     }),
     runs(40),
@@ -147,7 +225,13 @@ const pictures = (doc: ProjectDocument) =>
   new Map(
     pieces(doc).map((piece) => [
       piece.id,
-      piece.problem ?? composeBenchPiece(doc, piece, { widthPx: piece.region.width, heightPx: piece.region.height }, { fonts: NO_FONTS, pictures: () => undefined }),
+      piece.problem ??
+        composeBenchPiece(
+          doc,
+          piece,
+          { widthPx: piece.region.width, heightPx: piece.region.height },
+          { fonts: NO_FONTS, pictures: () => undefined },
+        ),
     ]),
   );
 
@@ -188,9 +272,16 @@ test('an edit of one icon changes its picture and those that follow it, and no o
     const isChanged = pictureChanges(doc, change, artworkChangedSince(doc, layerRevision));
     return pieces(doc).flatMap((piece) => (isChanged(piece) ? [piece.name] : []));
   };
-  expect(changed({ puts: [{ ...line, attrs: { d: 'M12 8v12' } }], removes: [] }).sort()).toEqual(['all', 'anchor', 'white', 'with anchor']);
+  expect(changed({ puts: [{ ...line, attrs: { d: 'M12 8v12' } }], removes: [] }).sort()).toEqual([
+    'all',
+    'anchor',
+    'white',
+    'with anchor',
+  ]);
   expect(changed({ puts: [doc.list('output')[0]], removes: [] })).toEqual([]);
-  expect(changed({ puts: [{ ...anchor, background: '#123456' }], removes: [] })).toEqual(expect.arrayContaining(['anchor', 'white']));
+  expect(changed({ puts: [{ ...anchor, background: '#123456' }], removes: [] })).toEqual(
+    expect.arrayContaining(['anchor', 'white']),
+  );
   expect(changed({ puts: [{ ...anchor, background: '#123456' }], removes: [] })).not.toContain('with anchor');
 });
 
@@ -201,7 +292,8 @@ test('after any edits, the checks find what a fresh look finds', () => {
       const find = troubleFinder();
       for (const [kind, pick, amount] of list) {
         doc.apply(edit(doc, kind, pick, amount));
-        const look = (with_: typeof find, of: ProjectDocument) => with_({ doc: of, plan: planFiles(of, 'kept'), fonts: NO_FONTS });
+        const look = (with_: typeof find, of: ProjectDocument) =>
+          with_({ doc: of, plan: planFiles(of, 'kept'), fonts: NO_FONTS });
         expect(look(find, doc)).toEqual(look(troubleFinder(), new ProjectDocument(doc.all())));
       }
     }),

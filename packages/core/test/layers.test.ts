@@ -1,4 +1,13 @@
-import { frontFirst, groupLayers, layerBounds, moveLayers, outermost, removeLayers, reorderLayer, ungroup } from '../src';
+import {
+  frontFirst,
+  groupLayers,
+  layerBounds,
+  moveLayers,
+  outermost,
+  removeLayers,
+  reorderLayer,
+  ungroup,
+} from '../src';
 import { project, refusalOf, snapshot, svg } from './fixtures';
 
 const made = () => {
@@ -17,7 +26,10 @@ const made = () => {
 
 test('what lies inside another chosen layer is not taken twice', () => {
   const { doc, layer } = made();
-  expect(outermost(doc, [layer('in').id, layer('outer').id, layer('free').id]).map((each) => each.name)).toEqual(['outer', 'free']);
+  expect(outermost(doc, [layer('in').id, layer('outer').id, layer('free').id]).map((each) => each.name)).toEqual([
+    'outer',
+    'free',
+  ]);
 });
 
 test('moving counts in px of the plane, inside any group; locked layers stay', () => {
@@ -36,7 +48,8 @@ test('group and ungroup: everything keeps its place and paint', () => {
   const { change, groupId } = groupLayers(doc, [layer('in').id, layer('free').id]);
   doc.apply(change);
   places().forEach((box, i) => {
-    for (const side of ['minX', 'minY', 'maxX', 'maxY'] as const) expect(box?.[side]).toBeCloseTo(before[i]?.[side] ?? Number.NaN);
+    for (const side of ['minX', 'minY', 'maxX', 'maxY'] as const)
+      expect(box?.[side]).toBeCloseTo(before[i]?.[side] ?? Number.NaN);
   });
   expect(layer('in')).toMatchObject({ parentId: groupId, attrs: { fill: '#f00' } });
   doc.apply(ungroup(doc, groupId));

@@ -10,14 +10,21 @@ const source = () =>
 
 test('copied out and read in again: size, paint of the group, gradient and live text are there', () => {
   const doc = source();
-  const text = layersAsSvg(doc, [layerNamed(doc, 'r').id, layerNamed(doc, 's').id, layerNamed(doc, 't').id], () => undefined) as string;
+  const text = layersAsSvg(
+    doc,
+    [layerNamed(doc, 'r').id, layerNamed(doc, 's').id, layerNamed(doc, 't').id],
+    () => undefined,
+  ) as string;
   const read = readSvg(text, 'clipboard.svg');
   expect(read.dropped).toEqual([]);
   const again = new ProjectDocument(read.layers);
   expect(layerNamed(again, 'r').attrs.fill).toBe('#d2452a');
   expect(read.layers.some((layer) => layer.tag === 'linearGradient')).toBe(true);
   expect(layerNamed(again, 't').text?.map((run) => run.text)).toEqual(['kelp ', 'bay']);
-  const [before, after] = [layerBounds(doc, layerNamed(doc, 's').id) as Bounds, layerBounds(again, layerNamed(again, 's').id) as Bounds];
+  const [before, after] = [
+    layerBounds(doc, layerNamed(doc, 's').id) as Bounds,
+    layerBounds(again, layerNamed(again, 's').id) as Bounds,
+  ];
   expect(after.maxX - after.minX).toBeCloseTo(before.maxX - before.minX);
 });
 
@@ -28,7 +35,10 @@ test('nothing drawn gives nothing to copy', () => {
 test('artwork placed around a point: no artboards, groups kept, side by side on whole px', () => {
   const doc = source();
   const before = doc.list('artboard').length;
-  const files = ['one', 'two'].map((name) => ({ name, artwork: readSvg(svg('<g id="inner"><rect width="24" height="24"/></g>'), `${name}.svg`) }));
+  const files = ['one', 'two'].map((name) => ({
+    name,
+    artwork: readSvg(svg('<g id="inner"><rect width="24" height="24"/></g>'), `${name}.svg`),
+  }));
   const { records, rootIds } = placeArtwork(doc, files, { x: 100.4, y: 50 });
   doc.apply({ puts: records, removes: [] });
   expect(doc.list('artboard')).toHaveLength(before);
@@ -39,10 +49,14 @@ test('artwork placed around a point: no artboards, groups kept, side by side on 
 
 test('text on a path is read again as it was', () => {
   const { doc } = project({
-    a: svg('<path id="w" d="M10 70Q50 10 90 70" fill="none"/><text id="t" font-size="9"><textPath href="#w" startOffset="25%">On the <tspan fill="#d2452a">way</tspan></textPath></text>'),
+    a: svg(
+      '<path id="w" d="M10 70Q50 10 90 70" fill="none"/><text id="t" font-size="9"><textPath href="#w" startOffset="25%">On the <tspan fill="#d2452a">way</tspan></textPath></text>',
+    ),
   });
   const written = layersAsSvg(doc, [layerNamed(doc, 't').id], () => undefined) as string;
   expect(written.match(/<textPath /g)).toHaveLength(2);
   const again = layerNamed(new ProjectDocument(readSvg(written, 'clipboard.svg').layers), 't').text;
-  expect(again?.map(({ text, attrs }) => [text, attrs.path, attrs.startOffset])).toEqual(layerNamed(doc, 't').text?.map(({ text, attrs }) => [text, attrs.path, attrs.startOffset]));
+  expect(again?.map(({ text, attrs }) => [text, attrs.path, attrs.startOffset])).toEqual(
+    layerNamed(doc, 't').text?.map(({ text, attrs }) => [text, attrs.path, attrs.startOffset]),
+  );
 });

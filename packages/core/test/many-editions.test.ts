@@ -76,8 +76,15 @@ describe('from a table', () => {
 
   test('what cannot be used is told at its place, and the rest is read', () => {
     const { doc, board } = card();
-    doc.apply({ puts: [editionRecord.parse({ id: newId(), kind: 'edition', artboardId: board.id, order: 'a0', name: 'taken' })], removes: [] });
-    const { drafts, trouble } = readEditionTable(doc, board, 'edition,season,moon,ground\none,autumn,x,#fff\nONE,winter,,\n,summer,,\ntaken,,,\ntwo,winter,,blurple');
+    doc.apply({
+      puts: [editionRecord.parse({ id: newId(), kind: 'edition', artboardId: board.id, order: 'a0', name: 'taken' })],
+      removes: [],
+    });
+    const { drafts, trouble } = readEditionTable(
+      doc,
+      board,
+      'edition,season,moon,ground\none,autumn,x,#fff\nONE,winter,,\n,summer,,\ntaken,,,\ntwo,winter,,blurple',
+    );
     expect(drafts.map((draft) => draft.name)).toEqual(['one', 'two']);
     expect(trouble).toEqual([
       { row: 1, column: 3, message: 'no layer here is called moon' },
@@ -88,7 +95,11 @@ describe('from a table', () => {
       { row: 6, column: 4, message: 'blurple is no colour' },
     ]);
     expect(readEditionTable(doc, board, '').trouble[0].message).toContain('at least one row');
-    const many = readEditionTable(doc, board, `edition\n${Array.from({ length: 10_000 }, (_, i) => `row ${i}`).join('\n')}`);
+    const many = readEditionTable(
+      doc,
+      board,
+      `edition\n${Array.from({ length: 10_000 }, (_, i) => `row ${i}`).join('\n')}`,
+    );
     expect(many.drafts).toEqual([]);
     expect(many.trouble[0].message).toBe('10,000 rows are more than the 2,000 editions one artboard may have');
   });
@@ -117,7 +128,12 @@ test('all combinations of chosen groups, each different, named by what shows', (
   expect(choices.map(({ group }) => group.name)).toEqual(['season', 'side']);
   expect(combinationCount(choices)).toBe(4);
   const drafts = combinations(doc, board, choices, `{base}-${namingOf(choices)}-{n}`);
-  expect(drafts.map((draft) => draft.name)).toEqual(['card-summer-front-1', 'card-summer-back-2', 'card-winter-front-3', 'card-winter-back-4']);
+  expect(drafts.map((draft) => draft.name)).toEqual([
+    'card-summer-front-1',
+    'card-summer-back-2',
+    'card-winter-front-3',
+    'card-winter-back-4',
+  ]);
   const pictures = made(doc, board, drafts).map((edition) => svgOf(doc, edition.id));
   expect(new Set(pictures).size).toBe(4);
   expect(combinations(doc, board, [], '{n}')).toEqual([]);
@@ -145,14 +161,19 @@ describe('words', () => {
 describe('holding to edges', () => {
   test('layers go with the edge, the middle, or are stretched between both; others stay; hidden ones go along', () => {
     const { doc, board, layer } = card();
-    const hold = (name: string, x: 'left' | 'right' | 'centre' | 'both', y?: 'bottom') => doc.apply({ puts: [{ ...layer(name), hold: { x, y } }], removes: [] });
+    const hold = (name: string, x: 'left' | 'right' | 'centre' | 'both', y?: 'bottom') =>
+      doc.apply({ puts: [{ ...layer(name), hold: { x, y } }], removes: [] });
     hold('ground', 'both');
     hold('winter', 'right', 'bottom');
     hold('front', 'centre');
     const [x, y] = [board.x, board.y];
     const at = (name: string) => {
       const { attrs, transform } = layer(name);
-      return { x: Number(attrs.x ?? attrs.cx ?? 60) + (transform?.[4] ?? 0), y: Number(attrs.cy ?? 0) + (transform?.[5] ?? 0), width: Number(attrs.width) };
+      return {
+        x: Number(attrs.x ?? attrs.cx ?? 60) + (transform?.[4] ?? 0),
+        y: Number(attrs.cy ?? 0) + (transform?.[5] ?? 0),
+        width: Number(attrs.width),
+      };
     };
     const [ground, winter, summer, front] = [at('ground'), at('winter'), at('summer'), at('front')];
     doc.apply({ puts: resizeArtboard(doc, board, { x, y, width: 160, height: 100 }), removes: [] });
@@ -165,12 +186,21 @@ describe('holding to edges', () => {
 
   test('there and back again is where it was', () => {
     const { doc, board, layer } = card();
-    for (const name of ['ground', 'summer', 'front', 'word']) doc.apply({ puts: [{ ...layer(name), hold: { x: 'right', y: 'centre' } }], removes: [] });
+    for (const name of ['ground', 'summer', 'front', 'word'])
+      doc.apply({ puts: [{ ...layer(name), hold: { x: 'right', y: 'centre' } }], removes: [] });
     const before = svgOf(doc, board.id);
     const larger = { x: board.x - 10, y: board.y - 20, width: 200, height: 90 };
     doc.apply({ puts: resizeArtboard(doc, board, larger), removes: [] });
     expect(svgOf(doc, board.id)).not.toBe(before);
-    doc.apply({ puts: resizeArtboard(doc, doc.find('artboard', board.id) as Artboard, { x: board.x, y: board.y, width: board.width, height: board.height }), removes: [] });
+    doc.apply({
+      puts: resizeArtboard(doc, doc.find('artboard', board.id) as Artboard, {
+        x: board.x,
+        y: board.y,
+        width: board.width,
+        height: board.height,
+      }),
+      removes: [],
+    });
     expect(svgOf(doc, board.id)).toBe(before);
   });
 });
@@ -180,7 +210,9 @@ describe('an edition is what the base would be', () => {
   const change = fc.record({
     name: fc.constantFrom(...names),
     shown: fc.option(fc.boolean(), { nil: undefined }),
-    offset: fc.option(fc.record({ x: fc.integer({ min: -40, max: 40 }), y: fc.integer({ min: -40, max: 40 }) }), { nil: undefined }),
+    offset: fc.option(fc.record({ x: fc.integer({ min: -40, max: 40 }), y: fc.integer({ min: -40, max: 40 }) }), {
+      nil: undefined,
+    }),
     opacity: fc.option(fc.constantFrom(0.25, 0.5, 1), { nil: undefined }),
     words: fc.option(fc.constantFrom('Hafen', 'Port\nneuf'), { nil: undefined }),
   });
@@ -189,10 +221,21 @@ describe('an edition is what the base would be', () => {
     fc.assert(
       fc.property(fc.array(change, { minLength: 1, maxLength: 4 }), (changes) => {
         const { doc, board, layer } = card();
-        let edition: Edition = editionRecord.parse({ id: newId(), kind: 'edition', artboardId: board.id, order: 'a0', name: 'e', specIds: board.specIds });
+        let edition: Edition = editionRecord.parse({
+          id: newId(),
+          kind: 'edition',
+          artboardId: board.id,
+          order: 'a0',
+          name: 'e',
+          specIds: board.specIds,
+        });
         for (const { name, words, ...fields } of changes) {
           const said = name === 'word' && words !== undefined ? { words } : {};
-          edition = withOverrides(doc, edition, [layer(name).id], (before) => ({ ...before, ...Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== undefined)), ...said }));
+          edition = withOverrides(doc, edition, [layer(name).id], (before) => ({
+            ...before,
+            ...Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== undefined)),
+            ...said,
+          }));
         }
         doc.apply({ puts: [edition], removes: [] });
         const picture = svgOf(doc, edition.id);

@@ -27,7 +27,10 @@ test.each(['png', 'jpeg', 'webp', 'gif'] as const)('type and size of a real %s',
 
 test('a lossless WebP and one with alpha', async () => {
   const image = sharp({ create: { width: 300, height: 5, channels: 4, background: { r: 1, g: 2, b: 3, alpha: 0.5 } } });
-  expect(pictureFacts(await image.clone().webp({ lossless: true }).toBuffer())).toMatchObject({ width: 300, height: 5 });
+  expect(pictureFacts(await image.clone().webp({ lossless: true }).toBuffer())).toMatchObject({
+    width: 300,
+    height: 5,
+  });
   expect(pictureFacts(await image.clone().webp({ quality: 50 }).toBuffer())).toMatchObject({ width: 300, height: 5 });
 });
 
@@ -47,7 +50,19 @@ describe('how a photograph is turned', () => {
   const photo = (orientation: number, little: boolean, components = 3) => {
     const u16 = (value: number) => (little ? [value & 255, value >> 8] : [value >> 8, value & 255]);
     const u32 = (value: number) => (little ? [value & 255, value >> 8, 0, 0] : [0, 0, value >> 8, value & 255]);
-    const tiff = [...(little ? [0x49, 0x49] : [0x4d, 0x4d]), ...u16(42), ...u32(8), ...u16(1), ...u16(0x0112), ...u16(3), ...u32(1), ...u16(orientation), 0, 0, ...u32(0)];
+    const tiff = [
+      ...(little ? [0x49, 0x49] : [0x4d, 0x4d]),
+      ...u16(42),
+      ...u32(8),
+      ...u16(1),
+      ...u16(0x0112),
+      ...u16(3),
+      ...u32(1),
+      ...u16(orientation),
+      0,
+      0,
+      ...u32(0),
+    ];
     const exif = [0x45, 0x78, 0x69, 0x66, 0, 0, ...tiff];
     return Uint8Array.from([
       0xff,

@@ -48,16 +48,21 @@ describe('sizes', () => {
 
   test('a width, a height and a box are met to the pixel', () => {
     fc.assert(
-      fc.property(region, fc.integer({ min: 1, max: MAX_SIDE_PX }), fc.integer({ min: 1, max: MAX_SIDE_PX }), (r, a, b) => {
-        expect(sizeOf(r, { kind: 'width', widthPx: a }).widthPx).toBe(a);
-        expect(sizeOf(r, { kind: 'height', heightPx: b }).heightPx).toBe(b);
-        const box = sizeOf(r, { kind: 'box', widthPx: a, heightPx: b });
-        expect([box.widthPx, box.heightPx]).toEqual([a, b]);
-        // The artwork fits and is centred.
-        expect(box.view.width).toBeGreaterThanOrEqual(r.width - 1e-6);
-        expect(box.view.height).toBeGreaterThanOrEqual(r.height - 1e-6);
-        expect(box.view.x + box.view.width / 2).toBeCloseTo(r.x + r.width / 2, 5);
-      }),
+      fc.property(
+        region,
+        fc.integer({ min: 1, max: MAX_SIDE_PX }),
+        fc.integer({ min: 1, max: MAX_SIDE_PX }),
+        (r, a, b) => {
+          expect(sizeOf(r, { kind: 'width', widthPx: a }).widthPx).toBe(a);
+          expect(sizeOf(r, { kind: 'height', heightPx: b }).heightPx).toBe(b);
+          const box = sizeOf(r, { kind: 'box', widthPx: a, heightPx: b });
+          expect([box.widthPx, box.heightPx]).toEqual([a, b]);
+          // The artwork fits and is centred.
+          expect(box.view.width).toBeGreaterThanOrEqual(r.width - 1e-6);
+          expect(box.view.height).toBeGreaterThanOrEqual(r.height - 1e-6);
+          expect(box.view.x + box.view.width / 2).toBeCloseTo(r.x + r.width / 2, 5);
+        },
+      ),
       runs(5000),
     );
   });
@@ -69,8 +74,12 @@ describe('sizes', () => {
   });
 
   test('what cannot be made says so', () => {
-    expect(sizeOf({ x: 0, y: 0, width: 100_000, height: 10 }, { kind: 'factor', factor: 1 }).problem).toContain('100000 × 10 px');
-    expect(sizeOf({ x: 0, y: 0, width: 20_000, height: 20_000 }, { kind: 'factor', factor: 1 }).problem).toContain('million');
+    expect(sizeOf({ x: 0, y: 0, width: 100_000, height: 10 }, { kind: 'factor', factor: 1 }).problem).toContain(
+      '100000 × 10 px',
+    );
+    expect(sizeOf({ x: 0, y: 0, width: 20_000, height: 20_000 }, { kind: 'factor', factor: 1 }).problem).toContain(
+      'million',
+    );
   });
 
   test.each([
@@ -116,7 +125,12 @@ describe('names', () => {
   test('folders never climb', () => {
     expect(safeFolders('../../etc//./passwd')).toBe('etc/passwd');
     expect(safeFolders('/app\\3x/')).toBe('app/3x');
-    fc.assert(fc.property(fc.string({ unit: 'binary', maxLength: 100 }), (path) => void expect(safeFolders(path).split('/')).not.toContain('..')));
+    fc.assert(
+      fc.property(
+        fc.string({ unit: 'binary', maxLength: 100 }),
+        (path) => void expect(safeFolders(path).split('/')).not.toContain('..'),
+      ),
+    );
   });
 
   test('letter cases', () => {
@@ -126,7 +140,17 @@ describe('names', () => {
   });
 
   test('templates', () => {
-    const values = { piece: 'a/b', suffix: '@2x', width: '48', height: '24', scale: '2', format: 'png', spec: 'Web', project: 'P', number: '07' };
+    const values = {
+      piece: 'a/b',
+      suffix: '@2x',
+      width: '48',
+      height: '24',
+      scale: '2',
+      format: 'png',
+      spec: 'Web',
+      project: 'P',
+      number: '07',
+    };
     const fill = (template: string) => fillTemplate(template, (word) => values[word]);
     expect(fill('{number}-{piece}{suffix}-{width}x{height}')).toBe('07-a-b@2x-48x24');
     expect(fill('{{piece}} {colour} {toString} {}{')).toBe('{a-b} {colour} {toString} {}{');
@@ -138,7 +162,14 @@ describe('names', () => {
 describe('plan', () => {
   test('every on cell is a file, every off one is counted', () => {
     const { doc, artboard, outputs } = project({ anchor: icon, boat: icon });
-    expect(planFiles(doc, 'p').files.map((file) => file.path)).toEqual(['anchor.svg', 'anchor.png', 'anchor@2x.png', 'boat.svg', 'boat.png', 'boat@2x.png']);
+    expect(planFiles(doc, 'p').files.map((file) => file.path)).toEqual([
+      'anchor.svg',
+      'anchor.png',
+      'anchor@2x.png',
+      'boat.svg',
+      'boat.png',
+      'boat@2x.png',
+    ]);
     doc.apply({
       puts: [
         { ...artboard('boat'), offOutputIds: [outputs[1].id] },
@@ -160,14 +191,21 @@ describe('plan', () => {
   });
 
   test('untroubled plans never have two files on one path under case folding', () => {
-    const names = fc.array(fc.constantFrom('a', 'A', 'a.', 'a ', 'ä', 'a\u0308', 'b/c', 'b-c', 'CON'), { minLength: 1, maxLength: 6 });
+    const names = fc.array(fc.constantFrom('a', 'A', 'a.', 'a ', 'ä', 'a\u0308', 'b/c', 'b-c', 'CON'), {
+      minLength: 1,
+      maxLength: 6,
+    });
     fc.assert(
       fc.property(names, fc.constantFrom('{piece}{suffix}', '{piece}', '{number}-{piece}', 'same'), (list, naming) => {
         const { doc } = project(Object.fromEntries(list.map((_, i) => [`n${i}`, icon])));
-        doc.apply({ puts: [...doc.list('artboard').map((board, i) => ({ ...board, name: list[i] })), { ...doc.settings, naming }], removes: [] });
+        doc.apply({
+          puts: [...doc.list('artboard').map((board, i) => ({ ...board, name: list[i] })), { ...doc.settings, naming }],
+          removes: [],
+        });
         const plan = planFiles(doc, 'p');
         const paths = plan.files.map((file) => foldPath(file.path));
-        for (const [i, file] of plan.files.entries()) expect(file.clashes.length).toBe(paths.filter((path) => path === paths[i]).length - 1);
+        for (const [i, file] of plan.files.entries())
+          expect(file.clashes.length).toBe(paths.filter((path) => path === paths[i]).length - 1);
       }),
       runs(60),
     );
@@ -196,7 +234,13 @@ describe('plan', () => {
 
   test('folders come from settings and outputs', () => {
     const { doc, outputs } = project({ anchor: icon });
-    doc.apply({ puts: [outputRecord.parse({ ...outputs[1], folder: '{format}/{scale}x' }), { ...doc.settings, folders: '{project}' }], removes: [] });
+    doc.apply({
+      puts: [
+        outputRecord.parse({ ...outputs[1], folder: '{format}/{scale}x' }),
+        { ...doc.settings, folders: '{project}' },
+      ],
+      removes: [],
+    });
     expect(planFiles(doc, 'Kelp/farm').files[1].path).toBe('Kelp-farm/png/1x/anchor.png');
   });
 });
@@ -212,7 +256,13 @@ test('picking by number and by text', () => {
 describe('one PDF with a page for each', () => {
   const made = () => {
     const m = project({ anchor: icon, boat: icon, crab: icon });
-    const output = outputRecord.parse({ ...m.outputs[0], id: 'pdf', order: 'b00', suffix: '-all', settings: { format: 'pdf', pages: 'together' } });
+    const output = outputRecord.parse({
+      ...m.outputs[0],
+      id: 'pdf',
+      order: 'b00',
+      suffix: '-all',
+      settings: { format: 'pdf', pages: 'together' },
+    });
     m.doc.apply({ puts: [output], removes: [] });
     return m;
   };

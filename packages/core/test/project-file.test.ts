@@ -1,4 +1,13 @@
-import { type Blob, editionRecord, newId, ProjectDocument, readProjectFile, readSvg, sliceRecord, writeProjectFile } from '../src';
+import {
+  type Blob,
+  editionRecord,
+  newId,
+  ProjectDocument,
+  readProjectFile,
+  readSvg,
+  sliceRecord,
+  writeProjectFile,
+} from '../src';
 import { project, refusalOf, snapshot, svg, TINY_PNG } from './fixtures';
 
 function full() {
@@ -14,14 +23,31 @@ function full() {
   doc.apply({
     puts: [
       { ...group, locked: true, benchOnly: true, opacity: 0.25, shown: false, name: 'locked & "quoted"' },
-      sliceRecord.parse({ id: newId(), kind: 'slice', order: 'a0', name: 'cut', specIds, source: { kind: 'region', x: -3.25, y: 1, width: 9, height: 9 }, shape: { kind: 'rounded', radius: 2 } }),
-      editionRecord.parse({ id: newId(), kind: 'edition', order: 'a0', artboardId: made.artboard('anchor').id, name: 'winter', specIds, overrides: { [group.id]: { shown: true, tint: '#00ff00' } } }),
+      sliceRecord.parse({
+        id: newId(),
+        kind: 'slice',
+        order: 'a0',
+        name: 'cut',
+        specIds,
+        source: { kind: 'region', x: -3.25, y: 1, width: 9, height: 9 },
+        shape: { kind: 'rounded', radius: 2 },
+      }),
+      editionRecord.parse({
+        id: newId(),
+        kind: 'edition',
+        order: 'a0',
+        artboardId: made.artboard('anchor').id,
+        name: 'winter',
+        specIds,
+        overrides: { [group.id]: { shown: true, tint: '#00ff00' } },
+      }),
       { ...doc.settings, naming: '{number}-{piece}' },
     ],
     removes: [],
   });
   const pictures = new Map<string, Blob>();
-  for (const blob of readSvg(svg(`<image width="1" height="1" href="data:image/png;base64,${TINY_PNG}"/>`), 'x').blobs) pictures.set(blob.hash, blob);
+  for (const blob of readSvg(svg(`<image width="1" height="1" href="data:image/png;base64,${TINY_PNG}"/>`), 'x').blobs)
+    pictures.set(blob.hash, blob);
   return { ...made, text: writeProjectFile(doc, 'Harbour "icons" & more', (hash) => pictures.get(hash)) };
 }
 
@@ -44,7 +70,9 @@ test('it is plain SVG: a view for each piece, and the artwork reads as any other
 test('what another editor added is taken in, in front', () => {
   const { text } = full();
   const edited = text.replace('</svg>', '<path id="added" d="M7 7h1"/></svg>');
-  const added = readProjectFile(edited, 'p.svg').records.find((record) => record.kind === 'layer' && record.name === 'added');
+  const added = readProjectFile(edited, 'p.svg').records.find(
+    (record) => record.kind === 'layer' && record.name === 'added',
+  );
   expect(added).toMatchObject({ parentId: 'root', tag: 'path' });
 });
 

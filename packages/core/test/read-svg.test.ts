@@ -10,7 +10,11 @@ describe('names', () => {
     ['data-name before id', '<path id="a1" data-name="Left leaf" d="M0 0h1"/>', 'Left leaf'],
     ['aria-label', '<path aria-label="Leaf" d="M0 0h1"/>', 'Leaf'],
     ['title child before id', '<g id="a1"><title>Leaf &amp; stem</title><path d="M0 0h1"/></g>', 'Leaf & stem'],
-    ['a label of any other namespace', '<g xmlns:tool="urn:some-tool" id="a1" tool:label="Leaf" tool:groupmode="layer"><path d="M0 0h1"/></g>', 'Leaf'],
+    [
+      'a label of any other namespace',
+      '<g xmlns:tool="urn:some-tool" id="a1" tool:label="Leaf" tool:groupmode="layer"><path d="M0 0h1"/></g>',
+      'Leaf',
+    ],
   ])('%s', (_, inner, name) => {
     expect(named(read(svg(inner)), name)).toBeDefined();
   });
@@ -23,24 +27,38 @@ describe('names', () => {
 
 describe('structure', () => {
   test('groups stay groups, in order', () => {
-    const artwork = read(svg('<g id="outer"><g id="inner"><rect id="a" width="1" height="1"/></g><circle id="b" r="1"/></g>'));
+    const artwork = read(
+      svg('<g id="outer"><g id="inner"><rect id="a" width="1" height="1"/></g><circle id="b" r="1"/></g>'),
+    );
     const outer = named(artwork, 'outer');
     expect(named(artwork, 'inner')?.parentId).toBe(outer?.id);
-    const kids = artwork.layers.filter((layer) => layer.parentId === outer?.id).sort((a, b) => (a.order < b.order ? -1 : 1));
+    const kids = artwork.layers
+      .filter((layer) => layer.parentId === outer?.id)
+      .sort((a, b) => (a.order < b.order ? -1 : 1));
     expect(kids.map((layer) => layer.name)).toEqual(['inner', 'b']);
   });
 
   test('attributes of the root reach the group that holds the artwork', () => {
-    const artwork = read(svg('<path d="M0 0h4"/>', 'viewBox="0 0 24 24" fill="none" stroke="currentColor" stroke-width="2"'));
-    expect(artwork.layers.find((layer) => layer.id === artwork.rootId)?.attrs).toMatchObject({ fill: 'none', stroke: 'currentColor', 'stroke-width': '2' });
+    const artwork = read(
+      svg('<path d="M0 0h4"/>', 'viewBox="0 0 24 24" fill="none" stroke="currentColor" stroke-width="2"'),
+    );
+    expect(artwork.layers.find((layer) => layer.id === artwork.rootId)?.attrs).toMatchObject({
+      fill: 'none',
+      stroke: 'currentColor',
+      'stroke-width': '2',
+    });
   });
 
   test('every file has ids of its own, and references follow', () => {
-    const text = svg('<defs><linearGradient id="g"><stop offset="0" stop-color="#f00"/></linearGradient></defs><rect width="4" height="4" fill="url(#g)"/>');
+    const text = svg(
+      '<defs><linearGradient id="g"><stop offset="0" stop-color="#f00"/></linearGradient></defs><rect width="4" height="4" fill="url(#g)"/>',
+    );
     const [one, other] = [read(text), read(text)];
     const gradient = one.layers.find((layer) => layer.tag === 'linearGradient');
     expect(one.layers.find((layer) => layer.tag === 'rect')?.attrs.fill).toBe(`url(#${gradient?.id})`);
-    expect(new Set([...one.layers, ...other.layers].map((layer) => layer.id)).size).toBe(one.layers.length + other.layers.length);
+    expect(new Set([...one.layers, ...other.layers].map((layer) => layer.id)).size).toBe(
+      one.layers.length + other.layers.length,
+    );
   });
 
   test('hidden elements are kept as hidden layers', () => {
@@ -48,7 +66,9 @@ describe('structure', () => {
   });
 
   test('use becomes copies, with place and own attributes', () => {
-    const artwork = read(svg('<defs><path id="dot" d="M0 0h1"/></defs><use xlink:href="#dot" x="3" y="4" fill="#f00"/><use href="#dot"/>'));
+    const artwork = read(
+      svg('<defs><path id="dot" d="M0 0h1"/></defs><use xlink:href="#dot" x="3" y="4" fill="#f00"/><use href="#dot"/>'),
+    );
     expect(tagsOf(artwork).filter((tag) => tag === 'path')).toHaveLength(2);
     expect(tagsOf(artwork)).not.toContain('use');
     expect(artwork.layers.some((layer) => layer.attrs.fill === '#f00')).toBe(true);
@@ -56,18 +76,30 @@ describe('structure', () => {
   });
 
   test('a symbol is scaled to its use and clipped to it', () => {
-    const artwork = read(svg('<symbol id="s" viewBox="0 0 10 10"><rect width="10" height="10"/></symbol><use href="#s" x="2" y="2" width="20" height="20"/>'));
+    const artwork = read(
+      svg(
+        '<symbol id="s" viewBox="0 0 10 10"><rect width="10" height="10"/></symbol><use href="#s" x="2" y="2" width="20" height="20"/>',
+      ),
+    );
     expect(artwork.layers.some((layer) => layer.transform?.[0] === 2 && layer.transform[4] === 2)).toBe(true);
     expect(tagsOf(artwork)).toContain('clipPath');
   });
 
   test('a nested svg keeps its viewBox and preserveAspectRatio', () => {
-    const artwork = read(svg('<svg x="4" y="4" width="16" height="8" viewBox="0 0 4 4" preserveAspectRatio="xMaxYMid meet"><rect width="4" height="4"/></svg>'));
+    const artwork = read(
+      svg(
+        '<svg x="4" y="4" width="16" height="8" viewBox="0 0 4 4" preserveAspectRatio="xMaxYMid meet"><rect width="4" height="4"/></svg>',
+      ),
+    );
     expect(artwork.layers.find((layer) => layer.transform)?.transform).toEqual([2, 0, 0, 2, 12, 4]);
   });
 
   test('switch takes the real artwork, not the foreignObject', () => {
-    const artwork = read(svg('<switch><foreignObject requiredExtensions="x" width="1" height="1"/><g id="real"><path d="M0 0h1"/></g></switch>'));
+    const artwork = read(
+      svg(
+        '<switch><foreignObject requiredExtensions="x" width="1" height="1"/><g id="real"><path d="M0 0h1"/></g></switch>',
+      ),
+    );
     expect(named(artwork, 'real')).toBeDefined();
     expect(tagsOf(artwork)).not.toContain('foreignObject');
   });
@@ -92,7 +124,9 @@ describe('structure', () => {
 describe('style sheets', () => {
   test('classes, descendants and specificity end up as attributes', () => {
     const artwork = read(
-      svg('<style>.a{fill:#f00;stroke-width:2px} g .a{fill:#0f0} #b{fill:#00f !important}</style><g><path id="x" class="a" d="M0 0h1"/><path id="b" class="a" style="fill:#fff" d="M0 0h1"/></g>'),
+      svg(
+        '<style>.a{fill:#f00;stroke-width:2px} g .a{fill:#0f0} #b{fill:#00f !important}</style><g><path id="x" class="a" d="M0 0h1"/><path id="b" class="a" style="fill:#fff" d="M0 0h1"/></g>',
+      ),
     );
     expect(named(artwork, 'x')?.attrs).toMatchObject({ fill: '#0f0', 'stroke-width': '2' });
     expect(named(artwork, 'b')?.attrs.fill).toBe('#00f');
@@ -100,7 +134,9 @@ describe('style sheets', () => {
   });
 
   test('a style attribute wins over the attribute', () => {
-    expect(named(read(svg('<path id="x" fill="#111" style="fill : #222; opacity:.5" d="M0 0h1"/>')), 'x')).toMatchObject({ attrs: { fill: '#222' }, opacity: 0.5 });
+    expect(
+      named(read(svg('<path id="x" fill="#111" style="fill : #222; opacity:.5" d="M0 0h1"/>')), 'x'),
+    ).toMatchObject({ attrs: { fill: '#222' }, opacity: 0.5 });
   });
 });
 
@@ -124,23 +160,33 @@ describe('size', () => {
   });
 
   test('the viewBox maps onto width and height by preserveAspectRatio', () => {
-    const artwork = read(svg('<path d="M0 0h1"/>', 'width="48" height="24" viewBox="0 0 24 24" preserveAspectRatio="xMinYMid"'));
+    const artwork = read(
+      svg('<path d="M0 0h1"/>', 'width="48" height="24" viewBox="0 0 24 24" preserveAspectRatio="xMinYMid"'),
+    );
     expect(artwork.layers.find((layer) => layer.id === artwork.rootId)?.transform).toBeUndefined();
   });
 
   test('percentages inside measure against the viewBox', () => {
-    expect(read(svg('<rect width="50%" height="25%"/>', 'viewBox="0 0 40 80"')).layers.find((layer) => layer.tag === 'rect')?.attrs).toMatchObject({ width: '20', height: '20' });
+    expect(
+      read(svg('<rect width="50%" height="25%"/>', 'viewBox="0 0 40 80"')).layers.find((layer) => layer.tag === 'rect')
+        ?.attrs,
+    ).toMatchObject({ width: '20', height: '20' });
   });
 
   test('bounding-box units of gradients stay shares', () => {
-    const artwork = read(svg('<linearGradient id="g" x1="0%" x2="100%"><stop offset="0"/></linearGradient><rect width="1" height="1" fill="url(#g)"/>'));
+    const artwork = read(
+      svg(
+        '<linearGradient id="g" x1="0%" x2="100%"><stop offset="0"/></linearGradient><rect width="1" height="1" fill="url(#g)"/>',
+      ),
+    );
     expect(artwork.layers.find((layer) => layer.tag === 'linearGradient')?.attrs).toMatchObject({ x1: '0', x2: '1' });
   });
 });
 
 describe('encodings', () => {
   test('byte order marks and namespaces as entities, as drawing programs write them', () => {
-    const text = '<?xml version="1.0"?><!DOCTYPE svg [<!ENTITY ns "http://www.w3.org/2000/svg">]><svg xmlns="&ns;" viewBox="0 0 8 8"><path d="M0 0h1"/></svg>';
+    const text =
+      '<?xml version="1.0"?><!DOCTYPE svg [<!ENTITY ns "http://www.w3.org/2000/svg">]><svg xmlns="&ns;" viewBox="0 0 8 8"><path d="M0 0h1"/></svg>';
     expect(tagsOf(read(`\ufeff${text}`))).toContain('path');
     expect(tagsOf(readSvg(new Uint8Array(Buffer.from(`\ufeff${text}`, 'utf16le')), 'art.svg'))).toContain('path');
   });

@@ -36,8 +36,18 @@ const sources = { fonts, pictures: () => undefined };
 function card(overrides: Record<string, LayerOverride> = {}) {
   const { doc, artboard } = project({ card: CARD, beside: svg('<rect id="far" width="9" height="9"/>') });
   measureTextWith(doc, fonts);
-  const byId = Object.fromEntries(Object.entries(overrides).map(([name, override]) => [layerNamed(doc, name).id, override]));
-  const edition = editionRecord.parse({ id: newId(), kind: 'edition', artboardId: artboard('card').id, order: 'a0', name: 'summer', specIds: [], overrides: byId });
+  const byId = Object.fromEntries(
+    Object.entries(overrides).map(([name, override]) => [layerNamed(doc, name).id, override]),
+  );
+  const edition = editionRecord.parse({
+    id: newId(),
+    kind: 'edition',
+    artboardId: artboard('card').id,
+    order: 'a0',
+    name: 'summer',
+    specIds: [],
+    overrides: byId,
+  });
   doc.apply({ puts: [edition], removes: [] });
   return { doc, edition, board: artboard('card') };
 }
@@ -91,7 +101,11 @@ test('other words are measured as they are set', () => {
 });
 
 test('how far a layer is moved counts the groups around it', () => {
-  const { doc, edition } = card({ turned: { offset: { x: 3, y: 1 } }, inner: { offset: { x: 0, y: 5 } }, dot: { offset: { x: -1, y: 0 } } });
+  const { doc, edition } = card({
+    turned: { offset: { x: 3, y: 1 } },
+    inner: { offset: { x: 0, y: 5 } },
+    dot: { offset: { x: -1, y: 0 } },
+  });
   expect(offsetIn(doc, edition.overrides, layerNamed(doc, 'dot'))).toEqual({ x: 2, y: 6 });
   expect(offsetIn(doc, edition.overrides, layerNamed(doc, 'leaf'))).toEqual({ x: 3, y: 1 });
   expect(offsetIn(doc, edition.overrides, layerNamed(doc, 'ground'))).toEqual({ x: 0, y: 0 });
@@ -102,7 +116,10 @@ describe.each([
   ['in the base', false],
 ])('aligned as shown, %s', (_, only) => {
   const aligned = () => {
-    const { doc, edition, board } = card({ turned: { offset: { x: 12, y: 3 } }, other: { shown: true, offset: { x: -20, y: 0 } } });
+    const { doc, edition, board } = card({
+      turned: { offset: { x: 12, y: 3 } },
+      other: { shown: true, offset: { x: -20, y: 0 } },
+    });
     const shown = shownArtwork(doc, edition);
     const ids = ['leaf', 'late'].map((name) => layerNamed(doc, name).id);
     const before = ['leaf', 'late'].map((name) => layerNamed(doc, name));
@@ -126,15 +143,24 @@ describe.each([
 test('what is not moved but otherwise changed is not taken for a move', () => {
   const { doc, edition } = card();
   const shown = shownArtwork(doc, edition);
-  expect(movedAsShown(doc, edition, shown, [{ ...layerNamed(doc, 'leaf'), transform: [2, 0, 0, 2, 0, 0] }], true)).toEqual([]);
+  expect(
+    movedAsShown(doc, edition, shown, [{ ...layerNamed(doc, 'leaf'), transform: [2, 0, 0, 2, 0, 0] }], true),
+  ).toEqual([]);
 });
 
 test('a size given where an edition shows a layer keeps the corner it is told from, and the edition holds what it held', () => {
-  const { doc, edition } = card({ held: { offset: { x: 7, y: -4 } }, wave: { offset: { x: 2, y: 0 } }, leaf: { offset: { x: 5, y: 5 } } });
+  const { doc, edition } = card({
+    held: { offset: { x: 7, y: -4 } },
+    wave: { offset: { x: 2, y: 0 } },
+    leaf: { offset: { x: 5, y: 5 } },
+  });
   for (const name of ['wave', 'leaf']) {
     const before = boxIn(doc, edition, name);
     if (!before) throw new Error('draws nothing');
-    doc.apply({ puts: shapedAsShown(doc, edition, [layerNamed(doc, name).id], scaleAbout(before.minX, before.minY, 0.5, 0.5)), removes: [] });
+    doc.apply({
+      puts: shapedAsShown(doc, edition, [layerNamed(doc, name).id], scaleAbout(before.minX, before.minY, 0.5, 0.5)),
+      removes: [],
+    });
     const after = boxIn(doc, edition, name);
     expect(after?.minX).toBeCloseTo(before.minX, 6);
     expect(after?.minY).toBeCloseTo(before.minY, 6);

@@ -1,17 +1,29 @@
-import { FORMATS, outputRecord, planFiles, readSpecFile, recordsOfLibrarySpec, recordsOfSpecFile, SPEC_LIBRARY, specToFile } from '../src';
+import {
+  FORMATS,
+  outputRecord,
+  planFiles,
+  readSpecFile,
+  recordsOfLibrarySpec,
+  recordsOfSpecFile,
+  SPEC_LIBRARY,
+  specToFile,
+} from '../src';
 import { idFromName } from '../src/compose/ids';
 import { project, refusalOf, svg } from './fixtures';
 
 const ICON = svg('<path d="M3 3h18v18z"/>');
 
-test.each(SPEC_LIBRARY.map((spec) => [spec.key, spec] as const))('%s: whole records, no two files on one path, words for people', (key, spec) => {
-  const { doc } = project({ anchor: ICON, boat: ICON }, key);
-  const plan = planFiles(doc, 'p');
-  expect(plan.files).toHaveLength(spec.outputs.length * 2);
-  expect(plan.troubled).toEqual([]);
-  expect(spec.about).toMatch(/\.$/);
-  for (const output of doc.list('output')) expect(outputRecord.safeParse(output).success).toBe(true);
-});
+test.each(SPEC_LIBRARY.map((spec) => [spec.key, spec] as const))(
+  '%s: whole records, no two files on one path, words for people',
+  (key, spec) => {
+    const { doc } = project({ anchor: ICON, boat: ICON }, key);
+    const plan = planFiles(doc, 'p');
+    expect(plan.files).toHaveLength(spec.outputs.length * 2);
+    expect(plan.troubled).toEqual([]);
+    expect(spec.about).toMatch(/\.$/);
+    for (const output of doc.list('output')) expect(outputRecord.safeParse(output).success).toBe(true);
+  },
+);
 
 test('density folders hold one name each, in lower case', () => {
   const { doc } = project({ anchor: ICON }, 'density');
@@ -57,7 +69,9 @@ describe('a spec as a file', () => {
     const other = project({ a: svg('<path d="M2 2h9v9z"/>') }, 'web');
     const { spec: read, outputs } = recordsOfSpecFile(readSpecFile(text, 'logo.json'), other.doc);
     other.doc.apply({ puts: [read, ...outputs, { ...other.artboard('a'), specIds: [read.id] }], removes: [] });
-    expect(planFiles(other.doc, 'p').files.map((file) => [file.path, file.widthPx])).toEqual(planFiles(doc, 'p').files.map((file) => [file.path, file.widthPx]));
+    expect(planFiles(other.doc, 'p').files.map((file) => [file.path, file.widthPx])).toEqual(
+      planFiles(doc, 'p').files.map((file) => [file.path, file.widthPx]),
+    );
   });
   test('a name that is taken gets a number', () => {
     const { doc, spec } = made();
@@ -68,7 +82,11 @@ describe('a spec as a file', () => {
     ['another JSON', '{"a":1}', 'spec.not'],
     ['null', 'null', 'spec.not'],
     ['one from the future', '{"tolvik":"spec","version":9}', 'spec.version'],
-    ['a quality of 101', '{"tolvik":"spec","version":1,"spec":{"name":"x"},"outputs":[{"size":{"kind":"factor","factor":1},"settings":{"format":"jpeg","quality":101}}]}', 'spec.broken'],
+    [
+      'a quality of 101',
+      '{"tolvik":"spec","version":1,"spec":{"name":"x"},"outputs":[{"size":{"kind":"factor","factor":1},"settings":{"format":"jpeg","quality":101}}]}',
+      'spec.broken',
+    ],
   ])('%s is refused in words', (_, text, code) => {
     const problem = refusalOf(() => readSpecFile(text, 'in.json'));
     expect(problem.code).toBe(code);

@@ -5,7 +5,15 @@ import { refusalOf } from './fixtures';
 
 const fonts = shippedFonts(__filename);
 const layer = (text: TextRun[], attrs: Record<string, string> = {}) =>
-  layerRecord.parse({ id: 't', kind: 'layer', parentId: 'root', order: 'a0', tag: 'text', attrs: { 'font-family': 'Schibsted Grotesk', 'font-size': '20', x: '50', y: '40', ...attrs }, text });
+  layerRecord.parse({
+    id: 't',
+    kind: 'layer',
+    parentId: 'root',
+    order: 'a0',
+    tag: 'text',
+    attrs: { 'font-family': 'Schibsted Grotesk', 'font-size': '20', x: '50', y: '40', ...attrs },
+    text,
+  });
 const boxOf = (text: TextRun[], attrs: Record<string, string> = {}) => {
   const { runs } = outlineText(layer(text, attrs), {}, fonts);
   const box = pathBounds(pathSegments(runs.map((run) => run.d).join('')), null);
@@ -41,7 +49,10 @@ test('runs follow each other; a position starts anew; dx and dy shift', () => {
       { text: 'p', attrs: { x: '100' } },
     ]).maxX,
   ).toBeGreaterThan(100);
-  expect(boxOf([{ text: 'n', attrs: { dx: '7', dy: '5' } }]).minX - boxOf([{ text: 'n', attrs: {} }]).minX).toBeCloseTo(7, 3);
+  expect(boxOf([{ text: 'n', attrs: { dx: '7', dy: '5' } }]).minX - boxOf([{ text: 'n', attrs: {} }]).minX).toBeCloseTo(
+    7,
+    3,
+  );
   expect(boxOf([{ text: 'n', attrs: { dx: '7', dy: '5' } }]).maxY).toBeCloseTo(45, 1);
 });
 
@@ -59,9 +70,17 @@ test('a list of x places letter by letter', () => {
 });
 
 test('families: the first that is here, else a stand-in that is told', () => {
-  expect(fonts.find('Nowhere, "Spline Sans Mono"', 400, false)).toMatchObject({ exact: true, face: { family: 'Spline Sans Mono' } });
-  expect(fonts.find('Courier New, monospace', 400, false)).toMatchObject({ exact: false, face: { family: 'Spline Sans Mono' } });
-  expect(outlineText(layer(plain, { 'font-family': 'Harbourmaster, serif' }), {}, fonts).missing).toEqual(['Harbourmaster']);
+  expect(fonts.find('Nowhere, "Spline Sans Mono"', 400, false)).toMatchObject({
+    exact: true,
+    face: { family: 'Spline Sans Mono' },
+  });
+  expect(fonts.find('Courier New, monospace', 400, false)).toMatchObject({
+    exact: false,
+    face: { family: 'Spline Sans Mono' },
+  });
+  expect(outlineText(layer(plain, { 'font-family': 'Harbourmaster, serif' }), {}, fonts).missing).toEqual([
+    'Harbourmaster',
+  ]);
   expect(fontSet([]).find('Any', 400, false)).toBeNull();
 });
 
@@ -71,13 +90,20 @@ test('weights', () => {
 });
 
 test('a font that is none is refused in words', () => {
-  expect(refusalOf(() => readFont(new Uint8Array([1, 2, 3, 4]), 'Broken', 400))).toMatchObject({ code: 'font.not', accepted: expect.stringContaining('WOFF2') });
+  expect(refusalOf(() => readFont(new Uint8Array([1, 2, 3, 4]), 'Broken', 400))).toMatchObject({
+    code: 'font.not',
+    accepted: expect.stringContaining('WOFF2'),
+  });
 });
 
 test('letters on a path stand with their middles on it, and those off its ends are gone', () => {
-  const along = (path: string, more: Record<string, string> = {}) => boxOf([{ text: 'nnnn', attrs: { path, ...more } }], { x: '0' });
+  const along = (path: string, more: Record<string, string> = {}) =>
+    boxOf([{ text: 'nnnn', attrs: { path, ...more } }], { x: '0' });
   const flat = along('M100 60H300');
-  expect([flat.minX, flat.maxY]).toEqual([expect.closeTo(boxOf([{ text: 'nnnn', attrs: {} }], { x: '100' }).minX, 2), expect.closeTo(60, 1)]);
+  expect([flat.minX, flat.maxY]).toEqual([
+    expect.closeTo(boxOf([{ text: 'nnnn', attrs: {} }], { x: '100' }).minX, 2),
+    expect.closeTo(60, 1),
+  ]);
   expect(along('M100 60H300', { startOffset: '30' }).minX - flat.minX).toBeCloseTo(30, 3);
   // Straight down, letters lie on their side, to the right of the path.
   const down = along('M100 60V300');
@@ -98,6 +124,9 @@ test('text from top to bottom lies on its side around its line', () => {
 });
 
 test('small capitals: capitals at seven tenths for what is small', () => {
-  const [small, large] = [boxOf([{ text: 'h', attrs: {} }], { 'font-variant': 'small-caps' }), boxOf([{ text: 'H', attrs: {} }])];
+  const [small, large] = [
+    boxOf([{ text: 'h', attrs: {} }], { 'font-variant': 'small-caps' }),
+    boxOf([{ text: 'H', attrs: {} }]),
+  ];
   expect((small.maxY - small.minY) / (large.maxY - large.minY)).toBeCloseTo(0.7, 2);
 });

@@ -19,7 +19,12 @@ import {
 import { project, refusalOf, svg } from './fixtures';
 
 const LOGO = svg('<rect width="20" height="10" fill="#0c6a53"/><rect y="12" width="10" height="4" fill="#171b1c"/>');
-const colour = fc.record({ r: fc.integer({ min: 0, max: 255 }), g: fc.integer({ min: 0, max: 255 }), b: fc.integer({ min: 0, max: 255 }), a: fc.constant(1) });
+const colour = fc.record({
+  r: fc.integer({ min: 0, max: 255 }),
+  g: fc.integer({ min: 0, max: 255 }),
+  b: fc.integer({ min: 0, max: 255 }),
+  a: fc.constant(1),
+});
 
 test('colours in use, the most first', () => {
   const { doc, artboard } = project({ logo: LOGO });
@@ -42,7 +47,13 @@ test('what is lightened can be read on its ground, and keeps what could be read 
 test('every proposal can be read on the ground it is made for', () => {
   const { doc, artboard } = project({ logo: LOGO });
   const proposals = handoverVariants(doc, artboard('logo'));
-  expect(proposals.map((proposal) => proposal.key)).toEqual(['reversed', 'mono-dark', 'mono-light', 'grey', 'one-tint']);
+  expect(proposals.map((proposal) => proposal.key)).toEqual([
+    'reversed',
+    'mono-dark',
+    'mono-light',
+    'grey',
+    'one-tint',
+  ]);
   for (const proposal of proposals) expect(proposal.contrast).toBeGreaterThanOrEqual(READABLE);
   expect(proposals.find((proposal) => proposal.key === 'mono-light')?.background).not.toBeNull();
   expect(proposals.find((proposal) => proposal.key === 'one-tint')?.rule).toEqual({ kind: 'tint', colour: '#0c6a53' });
@@ -52,7 +63,12 @@ test('recolouring twice is recolouring once, and alpha stays', () => {
   fc.assert(
     fc.property(
       colour,
-      fc.constantFrom({ kind: 'white' } as const, { kind: 'black' } as const, { kind: 'grey' } as const, { kind: 'tint', colour: '#0c6a53' } as const),
+      fc.constantFrom(
+        { kind: 'white' } as const,
+        { kind: 'black' } as const,
+        { kind: 'grey' } as const,
+        { kind: 'tint', colour: '#0c6a53' } as const,
+      ),
       fc.double({ min: 0, max: 1, noNaN: true }),
       (c, rule, a) => {
         const apply = recolourBy(rule);
@@ -79,22 +95,37 @@ test.each([
   ['#11223344', '#11223344'],
 ])('%s is %s', (text, hex) => expect(printColour(parseColour(text) as Rgba)).toBe(hex));
 
-test.each(['none', 'url(#a)', 'currentColor', '#12', 'rgb(1)', 'tomato soup'])('%s is no colour', (text) => expect(parseColour(text)).toBeNull());
+test.each(['none', 'url(#a)', 'currentColor', '#12', 'rgb(1)', 'tomato soup'])('%s is no colour', (text) =>
+  expect(parseColour(text)).toBeNull(),
+);
 
 describe('making them', () => {
   test('each follows, has a name of its own, and stands clear of the others', () => {
     const { doc, artboard } = project({ logo: LOGO, other: LOGO });
     const source = artboard('logo');
     const made = makeVariants(doc, source, handoverVariants(doc, source), '{source}-{variant}');
-    expect(made.map((variant) => variant.name)).toEqual(['logo-reversed', 'logo-mono-dark', 'logo-mono-light', 'logo-grey', 'logo-one-tint']);
+    expect(made.map((variant) => variant.name)).toEqual([
+      'logo-reversed',
+      'logo-mono-dark',
+      'logo-mono-light',
+      'logo-grey',
+      'logo-one-tint',
+    ]);
     const all = [...doc.list('artboard'), ...made];
-    for (const [i, a] of all.entries()) for (const b of all.slice(i + 1)) expect(a.x + a.width <= b.x || b.x + b.width <= a.x || a.y + a.height <= b.y || b.y + b.height <= a.y).toBe(true);
+    for (const [i, a] of all.entries())
+      for (const b of all.slice(i + 1))
+        expect(a.x + a.width <= b.x || b.x + b.width <= a.x || a.y + a.height <= b.y || b.y + b.height <= a.y).toBe(
+          true,
+        );
   });
 
   test('the source redrawn, all follow, and only their files differ', () => {
     const { doc, artboard } = project({ logo: LOGO, other: LOGO });
     const source = artboard('logo');
-    doc.apply({ puts: makeVariants(doc, source, handoverVariants(doc, source).slice(0, 3), '{source}-{variant}'), removes: [] });
+    doc.apply({
+      puts: makeVariants(doc, source, handoverVariants(doc, source).slice(0, 3), '{source}-{variant}'),
+      removes: [],
+    });
     const composer = new Composer(doc, { fonts: NO_FONTS, pictures: () => undefined });
     const keys = () => new Map(planFiles(doc, 'p').files.map((file) => [file.path, composer.key(file)]));
     const before = keys();

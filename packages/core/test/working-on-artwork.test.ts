@@ -46,20 +46,26 @@ const names = ['in', 'box', 'blob', 'dot'] as const;
 describe('resize, rotate, mirror', () => {
   test('the box gets the width and height asked for, and its reference point stays', () => {
     fc.assert(
-      fc.property(fc.constantFrom('box', 'blob', 'dot'), size, size, fc.constantFrom(...REFERENCES), (name, width, height, reference) => {
-        const doc = art();
-        const { id } = layerNamed(doc, name);
-        // A rectangle keeps its stroke width, which the box counts in.
-        const layer = layerNamed(doc, name);
-        doc.apply({ puts: [{ ...layer, attrs: { ...layer.attrs, stroke: 'none' } }], removes: [] });
-        const bare = layerBounds(doc, id) as Bounds;
-        doc.apply({ puts: transformLayers(doc, [id], resizeTo(bare, width, height, reference)), removes: [] });
-        const after = layerBounds(doc, id) as Bounds;
-        expect(after.maxX - after.minX).toBeCloseTo(width, 4);
-        expect(after.maxY - after.minY).toBeCloseTo(height, 4);
-        expect(referencePoint(after, reference).x).toBeCloseTo(referencePoint(bare, reference).x, 4);
-        expect(referencePoint(after, reference).y).toBeCloseTo(referencePoint(bare, reference).y, 4);
-      }),
+      fc.property(
+        fc.constantFrom('box', 'blob', 'dot'),
+        size,
+        size,
+        fc.constantFrom(...REFERENCES),
+        (name, width, height, reference) => {
+          const doc = art();
+          const { id } = layerNamed(doc, name);
+          // A rectangle keeps its stroke width, which the box counts in.
+          const layer = layerNamed(doc, name);
+          doc.apply({ puts: [{ ...layer, attrs: { ...layer.attrs, stroke: 'none' } }], removes: [] });
+          const bare = layerBounds(doc, id) as Bounds;
+          doc.apply({ puts: transformLayers(doc, [id], resizeTo(bare, width, height, reference)), removes: [] });
+          const after = layerBounds(doc, id) as Bounds;
+          expect(after.maxX - after.minX).toBeCloseTo(width, 4);
+          expect(after.maxY - after.minY).toBeCloseTo(height, 4);
+          expect(referencePoint(after, reference).x).toBeCloseTo(referencePoint(bare, reference).x, 4);
+          expect(referencePoint(after, reference).y).toBeCloseTo(referencePoint(bare, reference).y, 4);
+        },
+      ),
       runs(60),
     );
   });
@@ -68,7 +74,9 @@ describe('resize, rotate, mirror', () => {
     const doc = art();
     const { id } = layerNamed(doc, 'box');
     doc.apply({ puts: transformLayers(doc, [id], [2, 0, 0, 3, 0, 0]), removes: [] });
-    expect(layerNamed(doc, 'box')).toMatchObject({ attrs: { x: '4', y: '9', width: '16', height: '15', rx: '1', 'stroke-width': '2' } });
+    expect(layerNamed(doc, 'box')).toMatchObject({
+      attrs: { x: '4', y: '9', width: '16', height: '15', rx: '1', 'stroke-width': '2' },
+    });
     expect(layerNamed(doc, 'box').transform).toBeUndefined();
   });
 
@@ -91,7 +99,9 @@ describe('resize, rotate, mirror', () => {
     const before = snapshot(doc);
     const { id } = layerNamed(doc, 'blob');
     for (let i = 0; i < 4; i++) doc.apply({ puts: transformLayers(doc, [id], rotateAbout(10, 10, 90)), removes: [] });
-    for (const across of ['horizontally', 'vertically'] as const) for (let i = 0; i < 2; i++) doc.apply({ puts: transformLayers(doc, [id], mirrorAbout(3, 5, across)), removes: [] });
+    for (const across of ['horizontally', 'vertically'] as const)
+      for (let i = 0; i < 2; i++)
+        doc.apply({ puts: transformLayers(doc, [id], mirrorAbout(3, 5, across)), removes: [] });
     expect(snapshot(doc)).toEqual(before);
   });
 
@@ -124,11 +134,21 @@ describe('resize, rotate, mirror', () => {
 describe('align and distribute', () => {
   const boxes = fc.array(
     fc
-      .record({ x: fc.double({ min: -500, max: 500, noNaN: true }), y: fc.double({ min: -500, max: 500, noNaN: true }), w: size, h: size })
+      .record({
+        x: fc.double({ min: -500, max: 500, noNaN: true }),
+        y: fc.double({ min: -500, max: 500, noNaN: true }),
+        w: size,
+        h: size,
+      })
       .map(({ x, y, w, h }) => ({ minX: x, minY: y, maxX: x + w, maxY: y + h })),
     { minLength: 3, maxLength: 12 },
   );
-  const moved = (box: Bounds, { dx, dy }: { dx: number; dy: number }): Bounds => ({ minX: box.minX + dx, maxX: box.maxX + dx, minY: box.minY + dy, maxY: box.maxY + dy });
+  const moved = (box: Bounds, { dx, dy }: { dx: number; dy: number }): Bounds => ({
+    minX: box.minX + dx,
+    maxX: box.maxX + dx,
+    minY: box.minY + dy,
+    maxY: box.maxY + dy,
+  });
 
   test('aligned twice is aligned once; nothing leaves the frame it started in', () => {
     fc.assert(
@@ -140,8 +160,12 @@ describe('align and distribute', () => {
           maxX: Math.max(...list.map((b) => b.maxX)),
           maxY: Math.max(...list.map((b) => b.maxY)),
         };
-        const once = alignSteps(placed, edge, () => frame).map((step, i) => ({ id: step.id, box: moved(list[i], step) }));
-        for (const step of alignSteps(once, edge, () => frame)) expect(Math.abs(step.dx) + Math.abs(step.dy)).toBeLessThan(1e-9);
+        const once = alignSteps(placed, edge, () => frame).map((step, i) => ({
+          id: step.id,
+          box: moved(list[i], step),
+        }));
+        for (const step of alignSteps(once, edge, () => frame))
+          expect(Math.abs(step.dx) + Math.abs(step.dy)).toBeLessThan(1e-9);
         for (const { box } of once) {
           expect(box.minX).toBeGreaterThanOrEqual(frame.minX - 1e-9);
           expect(box.maxY).toBeLessThanOrEqual(frame.maxY + 1e-9);
@@ -158,7 +182,9 @@ describe('align and distribute', () => {
           axis,
         );
         const after = steps.map((step) => moved(list[Number(step.id)], step));
-        const gaps = after.slice(1).map((box, i) => (axis === 'across' ? box.minX - after[i].maxX : box.minY - after[i].maxY));
+        const gaps = after
+          .slice(1)
+          .map((box, i) => (axis === 'across' ? box.minX - after[i].maxX : box.minY - after[i].maxY));
         for (const gap of gaps) expect(gap).toBeCloseTo(gaps[0], 6);
         expect(steps[0].dx + steps[0].dy).toBeCloseTo(0);
       }),
@@ -167,7 +193,10 @@ describe('align and distribute', () => {
   });
 
   test('to the artboard: each goes to the middle of its own', () => {
-    const { doc, artboard } = project({ a: svg('<rect id="r" x="1" y="2" width="4" height="4"/>'), b: svg('<rect id="s" x="9" y="3" width="6" height="6"/>') });
+    const { doc, artboard } = project({
+      a: svg('<rect id="r" x="1" y="2" width="4" height="4"/>'),
+      b: svg('<rect id="s" x="9" y="3" width="6" height="6"/>'),
+    });
     const ids = ['r', 's'].map((name) => layerNamed(doc, name).id);
     doc.apply({ puts: align(doc, ids, 'centre', 'artboard'), removes: [] });
     doc.apply({ puts: align(doc, ids, 'middle', 'artboard'), removes: [] });
@@ -195,7 +224,11 @@ describe('snapping', () => {
   const box = { minX: 0, minY: 0, maxX: 10, maxY: 10 };
   const other = { minX: 50, minY: 100, maxX: 70, maxY: 120 };
   test('an edge within reach meets an edge, and a guide shows where', () => {
-    expect(snapMove(box, 38.6, 200.4, [other], 3)).toEqual({ dx: 40, dy: 200, guides: [{ axis: 'x', at: 50, from: 100, to: 210 }] });
+    expect(snapMove(box, 38.6, 200.4, [other], 3)).toEqual({
+      dx: 40,
+      dy: 200,
+      guides: [{ axis: 'x', at: 50, from: 100, to: 210 }],
+    });
   });
   test('middles meet middles; out of reach, steps are whole px', () => {
     expect(snapMove(box, 54, 104, [other], 3)).toMatchObject({ dx: 55, dy: 105 });
@@ -203,11 +236,16 @@ describe('snapping', () => {
   });
   test('never further than the reach from where the hand is', () => {
     fc.assert(
-      fc.property(fc.double({ min: -200, max: 200, noNaN: true }), fc.double({ min: -200, max: 200, noNaN: true }), fc.double({ min: 1, max: 8, noNaN: true }), (dx, dy, reach) => {
-        const snapped = snapMove(box, dx, dy, [other], reach);
-        expect(Math.abs(snapped.dx - dx)).toBeLessThanOrEqual(reach);
-        expect(Math.abs(snapped.dy - dy)).toBeLessThanOrEqual(reach);
-      }),
+      fc.property(
+        fc.double({ min: -200, max: 200, noNaN: true }),
+        fc.double({ min: -200, max: 200, noNaN: true }),
+        fc.double({ min: 1, max: 8, noNaN: true }),
+        (dx, dy, reach) => {
+          const snapped = snapMove(box, dx, dy, [other], reach);
+          expect(Math.abs(snapped.dx - dx)).toBeLessThanOrEqual(reach);
+          expect(Math.abs(snapped.dy - dy)).toBeLessThanOrEqual(reach);
+        },
+      ),
     );
   });
 });
@@ -229,23 +267,40 @@ describe('shapes and text', () => {
   });
   test('no size and two corners are refused', () => {
     const { doc } = project({});
-    expect(refusalOf(() => newShape(doc, 'ellipse', { x: 0, y: 0, width: 0, height: 5 }, look)).code).toBe('shape.size');
-    expect(refusalOf(() => newShape(doc, 'polygon', { x: 0, y: 0, width: 5, height: 5 }, { ...look, corners: 2 })).code).toBe('shape.corners');
+    expect(refusalOf(() => newShape(doc, 'ellipse', { x: 0, y: 0, width: 0, height: 5 }, look)).code).toBe(
+      'shape.size',
+    );
+    expect(
+      refusalOf(() => newShape(doc, 'polygon', { x: 0, y: 0, width: 5, height: 5 }, { ...look, corners: 2 })).code,
+    ).toBe('shape.corners');
   });
   test('words go in and come out, line for line', () => {
     const { doc } = project({});
     fc.assert(
-      fc.property(fc.array(fc.stringMatching(/^[A-Za-zäöü0-9 ,.]{0,20}[a-z]$/), { minLength: 1, maxLength: 5 }), (lines) => {
-        const layer = newText(doc, lines.join('\n'), 4, 20, { family: 'Schibsted Grotesk', weight: 400, sizePx: 16, fill: '#000' });
-        expect(textWords(layer)).toBe(lines.join('\n'));
-        expect(textWords(withWords(layer, 'other\nwords'))).toBe('other\nwords');
-      }),
+      fc.property(
+        fc.array(fc.stringMatching(/^[A-Za-zäöü0-9 ,.]{0,20}[a-z]$/), { minLength: 1, maxLength: 5 }),
+        (lines) => {
+          const layer = newText(doc, lines.join('\n'), 4, 20, {
+            family: 'Schibsted Grotesk',
+            weight: 400,
+            sizePx: 16,
+            fill: '#000',
+          });
+          expect(textWords(layer)).toBe(lines.join('\n'));
+          expect(textWords(withWords(layer, 'other\nwords'))).toBe('other\nwords');
+        },
+      ),
     );
   });
   test('outlined text covers what the letters covered, under the same id', () => {
     const { doc } = project({});
     const fonts = shippedFonts(__filename);
-    const text = newText(doc, 'kelp\nbay', 4, 20, { family: 'Schibsted Grotesk', weight: 400, sizePx: 16, fill: '#0c6a53' });
+    const text = newText(doc, 'kelp\nbay', 4, 20, {
+      family: 'Schibsted Grotesk',
+      weight: 400,
+      sizePx: 16,
+      fill: '#0c6a53',
+    });
     doc.apply({ puts: [text], removes: [] });
     const { change, missing } = textToOutlines(doc, [text], fonts);
     doc.apply(change);
@@ -301,7 +356,15 @@ describe('moving in the tree', () => {
     const doc = art();
     const places = () => names.map((name) => layerBounds(doc, layerNamed(doc, name).id));
     const before = places();
-    doc.apply({ puts: moveInTree(doc, [layerNamed(doc, 'dot').id, layerNamed(doc, 'box').id], layerNamed(doc, 'turned').id, layerNamed(doc, 'in').id), removes: [] });
+    doc.apply({
+      puts: moveInTree(
+        doc,
+        [layerNamed(doc, 'dot').id, layerNamed(doc, 'box').id],
+        layerNamed(doc, 'turned').id,
+        layerNamed(doc, 'in').id,
+      ),
+      removes: [],
+    });
     expect(doc.children(layerNamed(doc, 'turned').id).map((layer) => layer.name)).toEqual(['in', 'box', 'dot']);
     places().forEach((box, i) => nearlyEqual(box, before[i], 6));
     doc.apply({ puts: moveInTree(doc, [layerNamed(doc, 'dot').id], ROOT, null), removes: [] });
@@ -310,7 +373,11 @@ describe('moving in the tree', () => {
   });
   test('a group never comes to lie inside itself, and only groups hold layers', () => {
     const doc = art();
-    expect(refusalOf(() => moveInTree(doc, [layerNamed(doc, 'turned').id], layerNamed(doc, 'turned').id, null)).code).toBe('tree.ring');
-    expect(refusalOf(() => moveInTree(doc, [layerNamed(doc, 'dot').id], layerNamed(doc, 'box').id, null)).code).toBe('tree.home');
+    expect(
+      refusalOf(() => moveInTree(doc, [layerNamed(doc, 'turned').id], layerNamed(doc, 'turned').id, null)).code,
+    ).toBe('tree.ring');
+    expect(refusalOf(() => moveInTree(doc, [layerNamed(doc, 'dot').id], layerNamed(doc, 'box').id, null)).code).toBe(
+      'tree.home',
+    );
   });
 });

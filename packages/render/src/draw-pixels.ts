@@ -14,6 +14,7 @@ export function checkPixels(width: number, height: number): void {
 export function drawPixels(svg: string, width: number, height: number): Pixels {
   checkPixels(width, height);
   const image = new Resvg(svg, { font: { loadSystemFonts: false }, logLevel: 'off' }).render();
-  if (image.width !== width || image.height !== height) throw new Error(`drew ${image.width} × ${image.height} px instead of ${width} × ${height}`);
+  if (image.width !== width || image.height !== height)
+    throw new Error(`drew ${image.width} × ${image.height} px instead of ${width} × ${height}`);
   return { data: image.pixels, width, height };
 }

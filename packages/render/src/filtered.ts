@@ -25,7 +25,14 @@ export function drawnAlone(root: Node, node: Node, style: Style, seen: Bounds, s
   const definitions = root.children.flatMap((child) => (child.tag === 'defs' ? child.children : [child]));
   const said = id === undefined ? undefined : definitions.find(({ attrs }) => attrs.id === id);
   const region = said && withRegion(said, node, 'filter-region');
-  const { 'clip-path': _clip, mask: _mask, opacity: _opacity, style: _style, transform: _transform, ...attrs }: Record<string, string> = node.attrs;
+  const {
+    'clip-path': _clip,
+    mask: _mask,
+    opacity: _opacity,
+    style: _style,
+    transform: _transform,
+    ...attrs
+  }: Record<string, string> = node.attrs;
   const inherited = Object.entries(style).map(([name, value]) => ` ${name}="${value}"`);
   const defs = root.children
     .filter(({ tag }) => !DRAWN.has(tag))
@@ -77,9 +84,19 @@ function touched(rgba: Buffer, width: number, height: number): Bounds | null {
 /** A node that was drawn alone as a picture in its place, with what its effects still do to it. */
 export function asPicture(node: Node, { pixels, width, height, box }: DrawnAlone): Node {
   unpremultiply(pixels);
-  const kept = Object.fromEntries(Object.entries(node.attrs).filter(([name]) => ['clip-path', 'mask', 'opacity', 'style', 'transform'].includes(name)));
+  const kept = Object.fromEntries(
+    Object.entries(node.attrs).filter(([name]) =>
+      ['clip-path', 'mask', 'opacity', 'style', 'transform'].includes(name),
+    ),
+  );
   const href = `data:image/png;base64,${encodePng(pixels, width, height, { dpi: 96, effort: 'faster' }).toString('base64')}`;
-  const place = { x: print(box.minX), y: print(box.minY), width: print(box.maxX - box.minX), height: print(box.maxY - box.minY), preserveAspectRatio: 'none' };
+  const place = {
+    x: print(box.minX),
+    y: print(box.minY),
+    width: print(box.maxX - box.minX),
+    height: print(box.maxY - box.minY),
+    preserveAspectRatio: 'none',
+  };
   return { tag: 'image', attrs: { ...kept, ...place, 'xlink:href': href }, children: [] };
 }
 
@@ -94,7 +111,17 @@ export function withRegion(filter: Node, node: Node, id: string): Node | null {
     return Number.isFinite(value) ? value : otherwise;
   };
   const [wide, high] = [box.maxX - box.minX, box.maxY - box.minY];
-  const region = { x: box.minX + share('x', -0.1) * wide, y: box.minY + share('y', -0.1) * high, width: share('width', 1.2) * wide, height: share('height', 1.2) * high };
-  const attrs = { ...filter.attrs, id, filterUnits: 'userSpaceOnUse', ...Object.fromEntries(Object.entries(region).map(([name, value]) => [name, print(value)])) };
+  const region = {
+    x: box.minX + share('x', -0.1) * wide,
+    y: box.minY + share('y', -0.1) * high,
+    width: share('width', 1.2) * wide,
+    height: share('height', 1.2) * high,
+  };
+  const attrs = {
+    ...filter.attrs,
+    id,
+    filterUnits: 'userSpaceOnUse',
+    ...Object.fromEntries(Object.entries(region).map(([name, value]) => [name, print(value)])),
+  };
   return { ...filter, attrs };
 }

@@ -46,7 +46,12 @@ export function guard(svg: string, isHere: (hash: string) => boolean = () => fal
     const tag = take(OPEN)?.[1];
     if (tag === undefined || (first ? tag !== 'svg' : !TAGS.has(tag))) throw refused(svg, at);
     for (let attribute = take(ATTRIBUTE); attribute; attribute = take(ATTRIBUTE)) {
-      if (!(first ? ROOT_ATTRIBUTES[attribute[1]]?.test(attribute[2]) : isAllowed(tag, attribute[1], attribute[2], isHere))) throw refused(svg, at - attribute[0].length);
+      if (
+        !(first
+          ? ROOT_ATTRIBUTES[attribute[1]]?.test(attribute[2])
+          : isAllowed(tag, attribute[1], attribute[2], isHere))
+      )
+        throw refused(svg, at - attribute[0].length);
     }
     if (!take(END)) throw refused(svg, at);
     first = false;
@@ -57,9 +62,18 @@ export function guard(svg: string, isHere: (hash: string) => boolean = () => fal
 function isAllowed(tag: string, name: string, written: string, isHere: (hash: string) => boolean): boolean {
   if (name === 'id') return true;
   if (name === 'style') return BLENDING.test(written);
-  if (name === 'xlink:href') return FRAGMENT.test(written) || (tag === 'image' && (PICTURE.test(written) || (NAMED.test(written) && isHere(written.slice('blob:'.length)))));
-  const value = written.includes('&') ? written.replace(ENTITY, (entity) => CHARACTERS[entity] ?? String.fromCharCode(Number(entity.slice(2, -1)))) : written;
-  return ATTRIBUTES.has(name) && (name === 'd' ? allowedValue(name, value) === value : allowedValue(name, value) !== null);
+  if (name === 'xlink:href')
+    return (
+      FRAGMENT.test(written) ||
+      (tag === 'image' && (PICTURE.test(written) || (NAMED.test(written) && isHere(written.slice('blob:'.length)))))
+    );
+  const value = written.includes('&')
+    ? written.replace(ENTITY, (entity) => CHARACTERS[entity] ?? String.fromCharCode(Number(entity.slice(2, -1))))
+    : written;
+  return (
+    ATTRIBUTES.has(name) && (name === 'd' ? allowedValue(name, value) === value : allowedValue(name, value) !== null)
+  );
 }
 
-const refused = (svg: string, at: number) => new Error(`the drawing holds something that no file may hold, at "${svg.slice(at, at + 60)}"`);
+const refused = (svg: string, at: number) =>
+  new Error(`the drawing holds something that no file may hold, at "${svg.slice(at, at + 60)}"`);

@@ -3,7 +3,10 @@ import { LRUCache } from 'lru-cache';
 import sharp from 'sharp';
 
 /** Pictures as every writer draws them; one may be in many files, so some are kept. */
-const converted = new LRUCache<string, Blob>({ maxSize: 64 * 1024 * 1024, sizeCalculation: ({ bytes }) => bytes.length + 1 });
+const converted = new LRUCache<string, Blob>({
+  maxSize: 64 * 1024 * 1024,
+  sizeCalculation: ({ bytes }) => bytes.length + 1,
+});
 
 /**
  * A picture that the rasteriser and PDF draw as browsers do: PNG and JPEG as they are, WebP, GIF and JPEG that is

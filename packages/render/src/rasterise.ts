@@ -5,8 +5,12 @@ import { settled } from './settle';
  * Draws a composed SVG at exactly the size its root says. Pixels are premultiplied RGBA.
  * Only composed SVG may come here: the rasteriser would follow references to files.
  */
-export const rasterise = (svg: string, width: number, height: number): Pixels => drawPixels(settled(svg, width, height), width, height);
+export const rasterise = (svg: string, width: number, height: number): Pixels =>
+  drawPixels(settled(svg, width, height), width, height);
 
 /** The composed SVG with another size of its root; what is drawn takes that size, too. */
 export const resized = (svg: string, width: number, height: number): string =>
-  svg.replace(/^<svg([^>]*) width="[^"]*" height="[^"]*"/, `<svg$1 preserveAspectRatio="none" width="${width}" height="${height}"`);
+  svg.replace(
+    /^<svg([^>]*) width="[^"]*" height="[^"]*"/,
+    `<svg$1 preserveAspectRatio="none" width="${width}" height="${height}"`,
+  );

@@ -17,17 +17,25 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
   const { measured } = rendered;
   const { title, raster } = FORMATS[job.settings.format];
   if (Math.abs(measured.widthPx - job.widthPx) > 0.01 || Math.abs(measured.heightPx - job.heightPx) > 0.01) {
-    throw new Error(`the ${title} measures ${measured.widthPx} × ${measured.heightPx} px, asked were ${job.widthPx} × ${job.heightPx}`);
+    throw new Error(
+      `the ${title} measures ${measured.widthPx} × ${measured.heightPx} px, asked were ${job.widthPx} × ${job.heightPx}`,
+    );
   }
-  if (raster && (measured.dpi === null || Math.abs(measured.dpi - job.dpi) > 0.6)) throw new Error(`the ${title} says ${measured.dpi} dpi, asked were ${job.dpi}`);
-  if (raster && opaqueGround(job.ground) && measured.alpha) throw new Error(`the ${title} is transparent although it has a ground`);
+  if (raster && (measured.dpi === null || Math.abs(measured.dpi - job.dpi) > 0.6))
+    throw new Error(`the ${title} says ${measured.dpi} dpi, asked were ${job.dpi}`);
+  if (raster && opaqueGround(job.ground) && measured.alpha)
+    throw new Error(`the ${title} is transparent although it has a ground`);
   const pages = job.pages?.length ?? 1;
-  if (measured.pages !== undefined && measured.pages !== pages) throw new Error(`the PDF has ${measured.pages} pages instead of ${pages}`);
+  if (measured.pages !== undefined && measured.pages !== pages)
+    throw new Error(`the PDF has ${measured.pages} pages instead of ${pages}`);
   return rendered;
 }
 
 /** Browsers draw every kind of picture; where we draw, those that our libraries do not know are converted. */
-const withDrawable = async (job: RenderJob): Promise<RenderJob> => (job.settings.format === 'svg' || !job.pictures?.length ? job : { ...job, pictures: await Promise.all(job.pictures.map(drawable)) });
+const withDrawable = async (job: RenderJob): Promise<RenderJob> =>
+  job.settings.format === 'svg' || !job.pictures?.length
+    ? job
+    : { ...job, pictures: await Promise.all(job.pictures.map(drawable)) };
 
 /** The job with its pictures in place of their names, once it is known to hold nothing else from outside. */
 function withItsPictures(job: RenderJob): RenderJob {

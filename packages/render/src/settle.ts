@@ -1,4 +1,14 @@
-import { type Bounds, invert, largestScale, type Matrix, multiply, parseTransform, parseViewBox, transformBounds, viewBoxTransform } from '@tolvik/core';
+import {
+  type Bounds,
+  invert,
+  largestScale,
+  type Matrix,
+  multiply,
+  parseTransform,
+  parseViewBox,
+  transformBounds,
+  viewBoxTransform,
+} from '@tolvik/core';
 import { asPicture, drawnAlone, withRegion } from './filtered';
 import { Added, withTightBox } from './svg/boxed-paint';
 import { INITIAL, inherit, type Style } from './svg/style';
@@ -6,7 +16,8 @@ import { flattened, hasExtremeScale, IDENTITY } from './svg/transforms';
 import { type Node, printTree, readTree, referred } from './svg/tree';
 
 /** What may need settling; all else, which is nearly all, goes to the rasteriser as it is. */
-const MAY_NEED = /<filter|<(?:linear|radial)Gradient|<pattern|<mask|objectBoundingBox|scale\(|matrix\(|image-rendering|viewBox="[^"]*(?:e|\.0|\d{5})/;
+const MAY_NEED =
+  /<filter|<(?:linear|radial)Gradient|<pattern|<mask|objectBoundingBox|scale\(|matrix\(|image-rendering|viewBox="[^"]*(?:e|\.0|\d{5})/;
 
 /** Definitions that may measure in the box of what they are used for. */
 const MEASURES_IN_BOX = /<(?:linear|radial)Gradient|<pattern|<mask|objectBoundingBox/;
@@ -24,12 +35,22 @@ export function settled(svg: string, width: number, height: number): string {
   if (MEASURES_IN_BOX.test(svg)) made = withTightBoxes(made, byId);
   if (svg.includes('<filter')) made = withSettledFilters(made, byId, toPage, box);
   if (svg.includes('image-rendering'))
-    made = mapped(made, ({ attrs, ...node }) => (/^(pixelated|crisp-edges)$/.test(attrs['image-rendering'] ?? '') ? { ...node, attrs: { ...attrs, 'image-rendering': 'optimizeSpeed' } } : null));
+    made = mapped(made, ({ attrs, ...node }) =>
+      /^(pixelated|crisp-edges)$/.test(attrs['image-rendering'] ?? '')
+        ? { ...node, attrs: { ...attrs, 'image-rendering': 'optimizeSpeed' } }
+        : null,
+    );
   if (hasExtremeScale({ ...made, attrs: {} }, toPage)) {
     const attrs = { ...made.attrs, viewBox: `0 0 ${width} ${height}` };
-    made = { ...made, attrs, children: made.children.map((child) => flattened(child, toPage, inherit(INITIAL, made.attrs))) };
+    made = {
+      ...made,
+      attrs,
+      children: made.children.map((child) => flattened(child, toPage, inherit(INITIAL, made.attrs))),
+    };
   }
-  return made === root ? svg : printTree({ ...made, attrs: { 'xmlns:xlink': 'http://www.w3.org/1999/xlink', ...made.attrs } });
+  return made === root
+    ? svg
+    : printTree({ ...made, attrs: { 'xmlns:xlink': 'http://www.w3.org/1999/xlink', ...made.attrs } });
 }
 
 /** A tree with some of its nodes changed; `change` answers null for those that stay. */
@@ -49,10 +70,17 @@ function withTightBoxes(root: Node, byId: ReadonlyMap<string, Node>): Node {
     return children.some((child, i) => child !== made.children[i]) ? { ...made, children } : made;
   };
   const made = visit(root, INITIAL);
-  return added.nodes.length > 0 ? { ...made, children: [{ tag: 'defs', attrs: {}, children: added.nodes }, ...made.children] } : root;
+  return added.nodes.length > 0
+    ? { ...made, children: [{ tag: 'defs', attrs: {}, children: added.nodes }, ...made.children] }
+    : root;
 }
 
-function withSettledFilters(root: Node, byId: ReadonlyMap<string, Node>, toPage: Matrix, view: { x: number; y: number; width: number; height: number }): Node {
+function withSettledFilters(
+  root: Node,
+  byId: ReadonlyMap<string, Node>,
+  toPage: Matrix,
+  view: { x: number; y: number; width: number; height: number },
+): Node {
   const added = new Added();
   const visit = (node: Node, outer: Matrix, seen: Bounds, style: Style): Node => {
     if (node.tag === 'defs') return node;
@@ -69,7 +97,9 @@ function withSettledFilters(root: Node, byId: ReadonlyMap<string, Node>, toPage:
         made = { ...node, attrs: { ...node.attrs, filter: `url(#${inUserSpace.attrs.id})` } };
       }
       const [a, b, c, d] = matrix;
-      const turned = Math.abs(b) + Math.abs(c) > 1e-6 * (Math.abs(a) + Math.abs(d)) || Math.abs(Math.abs(a) - Math.abs(d)) > 1e-6 * Math.abs(a);
+      const turned =
+        Math.abs(b) + Math.abs(c) > 1e-6 * (Math.abs(a) + Math.abs(d)) ||
+        Math.abs(Math.abs(a) - Math.abs(d)) > 1e-6 * Math.abs(a);
       if (turned) {
         const withDefs = { ...root, children: [...root.children, { tag: 'defs', attrs: {}, children: added.nodes }] };
         const alone = drawnAlone(withDefs, made, settledStyle, inner, largestScale(matrix));
@@ -81,5 +111,8 @@ function withSettledFilters(root: Node, byId: ReadonlyMap<string, Node>, toPage:
   };
   const seen = { minX: view.x, minY: view.y, maxX: view.x + view.width, maxY: view.y + view.height };
   const children = root.children.map((child) => visit(child, toPage, seen, inherit(INITIAL, root.attrs)));
-  return { ...root, children: added.nodes.length > 0 ? [{ tag: 'defs', attrs: {}, children: added.nodes }, ...children] : children };
+  return {
+    ...root,
+    children: added.nodes.length > 0 ? [{ tag: 'defs', attrs: {}, children: added.nodes }, ...children] : children,
+  };
 }

@@ -6,10 +6,18 @@ import { defaultSettings, type Format, type OutputSettings } from '@tolvik/core'
 import { PNG } from 'pngjs';
 import type { RenderJob } from '../src';
 
-export const icon = (inner: string, side = 24) => `<svg xmlns="http://www.w3.org/2000/svg" width="${side}" height="${side}" viewBox="0 0 24 24">${inner}</svg>`;
-export const ANCHOR = '<g fill="none" stroke="#0c6a53" stroke-width="2"><circle cx="12" cy="5" r="3"/><path d="M12 8v13M5 12a7 8 0 0 0 14 0"/></g>';
+export const icon = (inner: string, side = 24) =>
+  `<svg xmlns="http://www.w3.org/2000/svg" width="${side}" height="${side}" viewBox="0 0 24 24">${inner}</svg>`;
+export const ANCHOR =
+  '<g fill="none" stroke="#0c6a53" stroke-width="2"><circle cx="12" cy="5" r="3"/><path d="M12 8v13M5 12a7 8 0 0 0 14 0"/></g>';
 
-export const job = (format: Format, side: number, inner = ANCHOR, settings: Partial<OutputSettings> = {}, ground: string | null = null): RenderJob => ({
+export const job = (
+  format: Format,
+  side: number,
+  inner = ANCHOR,
+  settings: Partial<OutputSettings> = {},
+  ground: string | null = null,
+): RenderJob => ({
   svg: icon(inner, side),
   settings: { ...defaultSettings(format), ...settings } as OutputSettings,
   widthPx: side,
@@ -40,17 +48,23 @@ export function readPdf(pdf: Buffer): { sizes: [number, number][]; bookmarks: st
     const path = join(folder, 'a.pdf');
     writeFileSync(path, pdf);
     const info = execFileSync('pdfinfo', ['-f', '1', '-l', '1000', path], { encoding: 'utf8' });
-    const sizes = [...info.matchAll(/Page +\d+ size: +([\d.]+) x ([\d.]+) pts/g)].map((match): [number, number] => [Number(match[1]), Number(match[2])]);
+    const sizes = [...info.matchAll(/Page +\d+ size: +([\d.]+) x ([\d.]+) pts/g)].map((match): [number, number] => [
+      Number(match[1]),
+      Number(match[2]),
+    ]);
     execFileSync('pdftohtml', ['-xml', '-i', '-q', path, join(folder, 'out')]);
     const xml = readFileSync(join(folder, 'out.xml'), 'utf8');
-    const plain = (text: string) => text.replace(/&lt;/g, '<').replace(/&gt;/g, '>').replace(/&amp;/g, '&').replace(/&#34;/g, '"');
+    const plain = (text: string) =>
+      text.replace(/&lt;/g, '<').replace(/&gt;/g, '>').replace(/&amp;/g, '&').replace(/&#34;/g, '"');
     return { sizes, bookmarks: [...xml.matchAll(/<item page="\d+">(.*?)<\/item>/g)].map((match) => plain(match[1])) };
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }
 }
 
-export const pixel = ({ width, data }: { width: number; data: Buffer }, x: number, y: number): number[] => [...data.subarray((y * width + x) * 4, (y * width + x) * 4 + 4)];
+export const pixel = ({ width, data }: { width: number; data: Buffer }, x: number, y: number): number[] => [
+  ...data.subarray((y * width + x) * 4, (y * width + x) * 4 + 4),
+];
 
 /** Mean difference of two pictures per channel, 0–255. */
 export function difference(a: Buffer, b: Buffer): number {

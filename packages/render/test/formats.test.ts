@@ -24,15 +24,29 @@ describe('PNG', () => {
       .chain((width) =>
         fc
           .integer({ min: 1, max: 20 })
-          .chain((height) => fc.tuple(fc.constant(width), fc.constant(height), fc.uint8Array({ minLength: width * height * 4, maxLength: width * height * 4 }), fc.constantFrom(2, 5, 17, 256))),
+          .chain((height) =>
+            fc.tuple(
+              fc.constant(width),
+              fc.constant(height),
+              fc.uint8Array({ minLength: width * height * 4, maxLength: width * height * 4 }),
+              fc.constantFrom(2, 5, 17, 256),
+            ),
+          ),
       );
     fc.assert(
-      fc.property(picture, fc.constantFrom('smaller' as const, 'faster' as const), ([width, height, noise, colours], effort) => {
-        const pixels = Uint8Array.from(noise, (value) => Math.floor(value / (256 / colours)) * Math.floor(255 / colours));
-        const bytes = encodePng(Uint8Array.from(pixels), width, height, { dpi: 144, effort });
-        expect(difference(decodePng(bytes).data, Buffer.from(pixels))).toBe(0);
-        expect(measurePng(bytes).dpi).toBeCloseTo(144, 0);
-      }),
+      fc.property(
+        picture,
+        fc.constantFrom('smaller' as const, 'faster' as const),
+        ([width, height, noise, colours], effort) => {
+          const pixels = Uint8Array.from(
+            noise,
+            (value) => Math.floor(value / (256 / colours)) * Math.floor(255 / colours),
+          );
+          const bytes = encodePng(Uint8Array.from(pixels), width, height, { dpi: 144, effort });
+          expect(difference(decodePng(bytes).data, Buffer.from(pixels))).toBe(0);
+          expect(measurePng(bytes).dpi).toBeCloseTo(144, 0);
+        },
+      ),
       runs(150),
     );
   });
@@ -43,11 +57,16 @@ describe('PNG', () => {
   });
 
   test('a file that should be opaque and is not has failed', async () => {
-    await expect(renderFile(job('png', 48, ANCHOR, {}, '#ffffff'))).rejects.toThrow('transparent although it has a ground');
+    await expect(renderFile(job('png', 48, ANCHOR, {}, '#ffffff'))).rejects.toThrow(
+      'transparent although it has a ground',
+    );
   });
 
   test('smaller is smaller', async () => {
-    const [small, fast] = await Promise.all([renderFile(job('png', 192, ANCHOR, { effort: 'smaller' } as never)), renderFile(job('png', 192, ANCHOR, { effort: 'faster' } as never))]);
+    const [small, fast] = await Promise.all([
+      renderFile(job('png', 192, ANCHOR, { effort: 'smaller' } as never)),
+      renderFile(job('png', 192, ANCHOR, { effort: 'faster' } as never)),
+    ]);
     expect(small.bytes.length).toBeLessThan(fast.bytes.length);
   });
 
@@ -63,7 +82,10 @@ describe('PNG', () => {
 
 describe('JPEG', () => {
   test('size, density, and the ground behind the artwork', async () => {
-    const { bytes, measured } = await renderFile({ ...job('jpeg', 96, WHITE_GROUND + ANCHOR, { quality: 95 } as never, '#ffffff'), dpi: 300 });
+    const { bytes, measured } = await renderFile({
+      ...job('jpeg', 96, WHITE_GROUND + ANCHOR, { quality: 95 } as never, '#ffffff'),
+      dpi: 300,
+    });
     const facts = await sharp(bytes).metadata();
     expect(facts).toMatchObject({ format: 'jpeg', width: 96, height: 96, density: 300, channels: 3 });
     expect(facts.exif).toBeUndefined();
@@ -73,7 +95,8 @@ describe('JPEG', () => {
   });
 
   test('a lower quality weighs less', async () => {
-    const at = (quality: number) => renderFile(job('jpeg', 192, WHITE_GROUND + ANCHOR, { quality } as never, '#ffffff'));
+    const at = (quality: number) =>
+      renderFile(job('jpeg', 192, WHITE_GROUND + ANCHOR, { quality } as never, '#ffffff'));
     expect((await at(30)).bytes.length).toBeLessThan((await at(90)).bytes.length);
   });
 });
@@ -90,7 +113,9 @@ describe('SVG', () => {
   });
 
   test('with and without width and height, readable or in one line', async () => {
-    const without = (await renderFile(job('svg', 24, ANCHOR, { dimensions: false, layout: 'readable' } as never))).bytes.toString('utf8');
+    const without = (
+      await renderFile(job('svg', 24, ANCHOR, { dimensions: false, layout: 'readable' } as never))
+    ).bytes.toString('utf8');
     expect(without).toMatch(/^<svg[^>]* viewBox="0 0 24 24"/);
     expect(without).not.toMatch(/^<svg[^>]* (width|height)=/);
     expect(without.split('\n').length).toBeGreaterThan(3);
@@ -105,7 +130,12 @@ describe('SVG', () => {
   });
 
   test('decimals', async () => {
-    const at = async (decimals: number) => (await renderFile(job('svg', 24, '<path d="M1.23456 2.34567L9.87654 8.76543 4.44444 5.55555z"/>', { decimals } as never))).bytes.toString('utf8');
+    const at = async (decimals: number) =>
+      (
+        await renderFile(
+          job('svg', 24, '<path d="M1.23456 2.34567L9.87654 8.76543 4.44444 5.55555z"/>', { decimals } as never),
+        )
+      ).bytes.toString('utf8');
     expect(await at(1)).toContain('1.2');
     expect(await at(1)).not.toContain('1.23');
     expect(await at(4)).toContain('1.2346');
@@ -129,7 +159,8 @@ describe('PDF', () => {
   });
 
   test('what PDF cannot say becomes a picture, and is told', async () => {
-    const blurred = '<filter id="f"><feGaussianBlur stdDeviation="2"/></filter><rect x="6" y="6" width="12" height="12" fill="#f00" filter="url(#f)"/>';
+    const blurred =
+      '<filter id="f"><feGaussianBlur stdDeviation="2"/></filter><rect x="6" y="6" width="12" height="12" fill="#f00" filter="url(#f)"/>';
     const { bytes, measured } = await renderFile(job('pdf', 96, WHITE_GROUND + blurred));
     expect(measured).toMatchObject({ flattened: true, colourType: 'picture' });
     expect(pixel(drawPdf(bytes), 48, 48)[0]).toBeGreaterThan(200);
@@ -143,7 +174,8 @@ describe('PDF', () => {
 });
 
 describe.each(['svg', 'pdf', 'png', 'jpeg'] as const)('%s: what can be told from the ground', (format) => {
-  const seenOf = async (inner: string, ground: string | null) => (await renderFile(job(format, 96, inner, {}, ground))).measured.seen;
+  const seenOf = async (inner: string, ground: string | null) =>
+    (await renderFile(job(format, 96, inner, {}, ground))).measured.seen;
   const BLOCK = '<path d="M6 3h12v6h-12z" fill="#12343b"/>';
 
   test('is measured on what was drawn', async () => {
@@ -152,7 +184,9 @@ describe.each(['svg', 'pdf', 'png', 'jpeg'] as const)('%s: what can be told from
     expect(plain?.box).toEqual([0.25, 0.125, 0.75, 0.375]);
     const pale = await seenOf(`${WHITE_GROUND}<path d="M3 3h18v18z" fill="#f4f4f4"/>`, '#fff');
     expect(pale).toEqual({ contrast: 1.1, box: null });
-    expect((await seenOf(WHITE_GROUND + ANCHOR.replace('<g', '<g opacity="0.004"'), '#ffffff'))?.contrast).toBeLessThan(1.05);
+    expect((await seenOf(WHITE_GROUND + ANCHOR.replace('<g', '<g opacity="0.004"'), '#ffffff'))?.contrast).toBeLessThan(
+      1.05,
+    );
   });
 
   test('is not told where no ground hides what is behind', async () => {
@@ -168,7 +202,9 @@ test.each(['svg', 'pdf', 'png', 'jpeg'] as const)('%s: the same input makes the 
 });
 
 test('a size that would take the machine down is refused before anything is drawn', async () => {
-  await expect(renderFile({ ...job('png', 24), widthPx: 100_000, heightPx: 100_000 })).rejects.toThrow('more than one file may have');
+  await expect(renderFile({ ...job('png', 24), widthPx: 100_000, heightPx: 100_000 })).rejects.toThrow(
+    'more than one file may have',
+  );
 });
 
 describe('a PDF of several pages', () => {
@@ -191,13 +227,20 @@ describe('a PDF of several pages', () => {
   });
 
   test('the same pages give the same bytes', async () => {
-    const [one, two] = await Promise.all([renderFile({ ...job('pdf', 24), pages }), renderFile({ ...job('pdf', 24), pages })]);
+    const [one, two] = await Promise.all([
+      renderFile({ ...job('pdf', 24), pages }),
+      renderFile({ ...job('pdf', 24), pages }),
+    ]);
     expect(one.bytes.equals(two.bytes)).toBe(true);
   });
 });
 
 test('few decimals round coordinates, never opacities and stroke widths', async () => {
-  const { bytes } = await renderFile(job('svg', 24, '<path d="M2.4 3.4h9.3" stroke="#000" stroke-width="1.75" stroke-opacity=".55"/>', { decimals: 0 } as never));
+  const { bytes } = await renderFile(
+    job('svg', 24, '<path d="M2.4 3.4h9.3" stroke="#000" stroke-width="1.75" stroke-opacity=".55"/>', {
+      decimals: 0,
+    } as never),
+  );
   const text = bytes.toString();
   expect(text).toContain('stroke-width="1.75"');
   expect(text).toMatch(/stroke-opacity="0?\.55"/);
@@ -210,7 +253,10 @@ test('a picture in one ink covers where it is dark and stays open where it is li
     .png()
     .toBuffer();
   const inner = `<filter id="f" x="0" y="0" width="1" height="1" color-interpolation-filters="sRGB"><feColorMatrix values="0 0 0 0 0.05 0 0 0 0 0.4 0 0 0 0 0.3 -0.2126 -0.7152 -0.0722 1 0"/></filter><g filter="url(#f)"><image width="24" height="24" xlink:href="data:image/png;base64,${half.toString('base64')}"/></g>`;
-  const { bytes } = await renderFile({ ...job('png', 24, inner), svg: icon(inner).replace('<svg ', '<svg xmlns:xlink="http://www.w3.org/1999/xlink" ') });
+  const { bytes } = await renderFile({
+    ...job('png', 24, inner),
+    svg: icon(inner).replace('<svg ', '<svg xmlns:xlink="http://www.w3.org/1999/xlink" '),
+  });
   const decoded = decodePng(bytes);
   const [r, g, b, a] = pixel(decoded, 4, 12);
   expect([r, g, b].map((value, i) => Math.abs(value - [13, 102, 77][i]) <= 1)).toEqual([true, true, true]);
@@ -220,9 +266,11 @@ test('a picture in one ink covers where it is dark and stays open where it is li
 
 describe('repeated parts of an SVG', () => {
   const STAR = 'M0 -5l1.5 3.5 3.5 .3-2.7 2.3.9 3.6-3.2-2-3.2 2 .9-3.6-2.7-2.3 3.5-.3z';
-  const many = Array.from({ length: 20 }, (_, i) => `<g transform="translate(${(i % 5) * 5} ${Math.floor(i / 5) * 5})"><path d="${STAR}" fill="#d2452f"/><circle r="${i === 7 ? 2 : 1}"/></g>`).join(
-    '',
-  );
+  const many = Array.from(
+    { length: 20 },
+    (_, i) =>
+      `<g transform="translate(${(i % 5) * 5} ${Math.floor(i / 5) * 5})"><path d="${STAR}" fill="#d2452f"/><circle r="${i === 7 ? 2 : 1}"/></g>`,
+  ).join('');
 
   test('are written once, and look the same', async () => {
     const { bytes } = await renderFile(job('svg', 96, many));
@@ -234,7 +282,9 @@ describe('repeated parts of an SVG', () => {
   });
 
   test('stay as they are where sharing them would save nothing', async () => {
-    const { bytes } = await renderFile(job('svg', 96, '<path d="M0 0h3v3z"/><path d="M0 0h3v3z" transform="translate(5)"/>'.repeat(8)));
+    const { bytes } = await renderFile(
+      job('svg', 96, '<path d="M0 0h3v3z"/><path d="M0 0h3v3z" transform="translate(5)"/>'.repeat(8)),
+    );
     expect(bytes.toString()).not.toContain('<use');
   });
 });
@@ -252,18 +302,28 @@ test.each([
 test.each([
   ['WebP', (image: Sharp) => image.webp({ lossless: true }), 'image/webp'],
   ['GIF', (image: Sharp) => image.gif(), 'image/gif'],
-  ['a JPEG that lies on its side', (image: Sharp) => image.jpeg({ quality: 95 }).withMetadata({ orientation: 6 }), 'image/jpeg'],
+  [
+    'a JPEG that lies on its side',
+    (image: Sharp) => image.jpeg({ quality: 95 }).withMetadata({ orientation: 6 }),
+    'image/jpeg',
+  ],
 ])('%s is drawn in every format, upright', async (_, encode, mediaType) => {
   // Red above, blue below, once it stands upright.
   const upright = Buffer.alloc(12 * 12 * 3, 0);
   for (let i = 0; i < 144; i++) upright[i * 3 + (i < 72 ? 0 : 2)] = 220;
   const stored = sharp(upright, { raw: { width: 12, height: 12, channels: 3 } });
-  const bytes = await encode(mediaType === 'image/jpeg' ? sharp(await stored.rotate(-90).png().toBuffer()) : stored).toBuffer();
+  const bytes = await encode(
+    mediaType === 'image/jpeg' ? sharp(await stored.rotate(-90).png().toBuffer()) : stored,
+  ).toBuffer();
   const hash = sha256Hex(bytes);
   const inner = `<image width="24" height="24" xlink:href="blob:${hash}"/>`;
   const withPicture = (format: 'png' | 'pdf') => {
     const made = job(format, 96, inner);
-    return { ...made, svg: made.svg.replace('<svg ', '<svg xmlns:xlink="http://www.w3.org/1999/xlink" '), pictures: [{ hash, mediaType: mediaType as 'image/webp', bytes }] };
+    return {
+      ...made,
+      svg: made.svg.replace('<svg ', '<svg xmlns:xlink="http://www.w3.org/1999/xlink" '),
+      pictures: [{ hash, mediaType: mediaType as 'image/webp', bytes }],
+    };
   };
   const png = decodePng((await renderFile(withPicture('png'))).bytes);
   const pdf = drawPdf((await renderFile(withPicture('pdf'))).bytes);

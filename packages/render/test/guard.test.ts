@@ -6,15 +6,22 @@ import { join } from 'node:path';
 import { guard, RenderPool } from '../src';
 import { job } from './files';
 
-const root = (inner: string, attrs = '') => `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="24" height="24" viewBox="0 0 24 24"${attrs}>${inner}</svg>`;
+const root = (inner: string, attrs = '') =>
+  `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="24" height="24" viewBox="0 0 24 24"${attrs}>${inner}</svg>`;
 
 describe('the guard of the render process', () => {
   test('lets through what the composer writes', () => {
     guard(
-      root('<defs><clipPath id="a"><rect width="4" height="4"/></clipPath></defs><g clip-path="url(#a)" opacity="0.5"><path id="kelp-2" d="M0 0L4 4z" fill="#0c6a53" transform="translate(1 2)"/></g>'),
+      root(
+        '<defs><clipPath id="a"><rect width="4" height="4"/></clipPath></defs><g clip-path="url(#a)" opacity="0.5"><path id="kelp-2" d="M0 0L4 4z" fill="#0c6a53" transform="translate(1 2)"/></g>',
+      ),
     );
     guard(root('<image x="0" y="0" width="4" height="4" xlink:href="data:image/png;base64,iVBORw0KGgo="/>'));
-    guard(root('<linearGradient id="g" xlink:href="#h"><stop stop-color="rgb(1,2,3)"/></linearGradient><rect width="4" height="4" fill="url(#g)" font-family="&quot;A &amp; B&quot;"/>'));
+    guard(
+      root(
+        '<linearGradient id="g" xlink:href="#h"><stop stop-color="rgb(1,2,3)"/></linearGradient><rect width="4" height="4" fill="url(#g)" font-family="&quot;A &amp; B&quot;"/>',
+      ),
+    );
   });
 
   const held: Record<string, string> = {
@@ -61,7 +68,13 @@ describe('the render process', () => {
     await new Promise<void>((resolve) => bait.listen(0, '127.0.0.1', resolve));
     const folder = mkdtempSync(join(tmpdir(), 'tolvik-canary-'));
     const canary = join(folder, 'canary.png');
-    writeFileSync(canary, Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64'));
+    writeFileSync(
+      canary,
+      Buffer.from(
+        'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
+        'base64',
+      ),
+    );
     const address = `http://127.0.0.1:${(bait.address() as { port: number }).port}/x.png`;
     const pool = new RenderPool({ childPath, size: 1 });
     try {
@@ -83,7 +96,8 @@ describe('the render process', () => {
     try {
       await pool.render(job('png', 24));
       const pending = pool.render(job('png', 2000));
-      for (const { child } of (pool as unknown as { workers: { child: { kill(signal: string): void } }[] }).workers) child.kill('SIGKILL');
+      for (const { child } of (pool as unknown as { workers: { child: { kill(signal: string): void } }[] }).workers)
+        child.kill('SIGKILL');
       expect((await pending).measured.widthPx).toBe(2000);
     } finally {
       await pool.close();
@@ -92,8 +106,12 @@ describe('the render process', () => {
 
   test('ends with who started it, in the middle of a drawing too', async () => {
     // A parent that gives its child an endless drawing, says the child's number, and is killed.
-    const parent = spawn(process.execPath, ['--input-type=module', '-e', PARENT, childPath], { stdio: ['ignore', 'pipe', 'ignore'] });
-    const pid = await new Promise<number>((resolve) => parent.stdout.on('data', (text: Buffer) => resolve(Number(text.toString()))));
+    const parent = spawn(process.execPath, ['--input-type=module', '-e', PARENT, childPath], {
+      stdio: ['ignore', 'pipe', 'ignore'],
+    });
+    const pid = await new Promise<number>((resolve) =>
+      parent.stdout.on('data', (text: Buffer) => resolve(Number(text.toString()))),
+    );
     parent.kill('SIGKILL');
     while (isAlive(pid)) await new Promise((resolve) => setTimeout(resolve, 100));
   });

@@ -27,8 +27,16 @@ const STOPS = '<stop stop-color="#f00"/><stop offset="1" stop-color="#00f"/>';
 
 describe('what stays vectors in a PDF', () => {
   test.each([
-    ['an axial gradient', `<defs><linearGradient id="g">${STOPS}</linearGradient></defs><rect width="24" height="24" fill="url(#g)"/>`, /ShadingType 2/],
-    ['a radial gradient', `<defs><radialGradient id="g">${STOPS}</radialGradient></defs><rect width="24" height="24" fill="url(#g)"/>`, /ShadingType 3/],
+    [
+      'an axial gradient',
+      `<defs><linearGradient id="g">${STOPS}</linearGradient></defs><rect width="24" height="24" fill="url(#g)"/>`,
+      /ShadingType 2/,
+    ],
+    [
+      'a radial gradient',
+      `<defs><radialGradient id="g">${STOPS}</radialGradient></defs><rect width="24" height="24" fill="url(#g)"/>`,
+      /ShadingType 3/,
+    ],
     [
       'a gradient that fades',
       '<defs><linearGradient id="g"><stop stop-color="#f00"/><stop offset="1" stop-color="#f00" stop-opacity="0"/></linearGradient></defs><rect width="24" height="24" fill="url(#g)"/>',
@@ -39,11 +47,31 @@ describe('what stays vectors in a PDF', () => {
       '<defs><pattern id="p" width="4" height="4" patternUnits="userSpaceOnUse"><rect width="2" height="2"/></pattern></defs><rect width="24" height="24" fill="url(#p)"/>',
       /PatternType 1/,
     ],
-    ['a blend mode', '<rect width="24" height="24" fill="#ff0"/><rect width="12" height="24" fill="#00f" style="mix-blend-mode:color-dodge"/>', /BM \/ColorDodge/],
-    ['a mask', '<defs><mask id="m"><circle cx="12" cy="12" r="9" fill="#fff"/></mask></defs><rect width="24" height="24" mask="url(#m)"/>', /S \/Luminosity/],
-    ['a mask by alpha', '<defs><mask id="m" mask-type="alpha"><circle cx="12" cy="12" r="9"/></mask></defs><rect width="24" height="24" mask="url(#m)"/>', /S \/Alpha/],
-    ['the opacity of a group', '<g opacity=".5"><rect width="14" height="14"/><rect x="8" y="8" width="14" height="14"/></g>', /S \/Transparency/],
-    ['a clip', '<defs><clipPath id="c"><circle cx="12" cy="12" r="9"/></clipPath></defs><rect width="24" height="24" clip-path="url(#c)"/>', /\bW n/],
+    [
+      'a blend mode',
+      '<rect width="24" height="24" fill="#ff0"/><rect width="12" height="24" fill="#00f" style="mix-blend-mode:color-dodge"/>',
+      /BM \/ColorDodge/,
+    ],
+    [
+      'a mask',
+      '<defs><mask id="m"><circle cx="12" cy="12" r="9" fill="#fff"/></mask></defs><rect width="24" height="24" mask="url(#m)"/>',
+      /S \/Luminosity/,
+    ],
+    [
+      'a mask by alpha',
+      '<defs><mask id="m" mask-type="alpha"><circle cx="12" cy="12" r="9"/></mask></defs><rect width="24" height="24" mask="url(#m)"/>',
+      /S \/Alpha/,
+    ],
+    [
+      'the opacity of a group',
+      '<g opacity=".5"><rect width="14" height="14"/><rect x="8" y="8" width="14" height="14"/></g>',
+      /S \/Transparency/,
+    ],
+    [
+      'a clip',
+      '<defs><clipPath id="c"><circle cx="12" cy="12" r="9"/></clipPath></defs><rect width="24" height="24" clip-path="url(#c)"/>',
+      /\bW n/,
+    ],
     ['dashes', '<path d="M2 12H22" stroke="#000" stroke-dasharray="3 2" stroke-linecap="round"/>', /\[3 2\] 0 d/],
   ])('%s', async (_, inner, says) => {
     const { words, measured } = await pdfOf(inner);
@@ -69,13 +97,22 @@ describe('what stays vectors in a PDF', () => {
     const jpeg = await sharp({ create: { width: 40, height: 20, channels: 3, background: '#c04020' } })
       .jpeg()
       .toBuffer();
-    const image = (data: Buffer, type: string) => `<image width="24" height="12" xlink:href="data:image/${type};base64,${data.toString('base64')}"/>`;
-    const made = await renderFile({ ...job('pdf', 96), svg: job('pdf', 96, image(jpeg, 'jpeg')).svg.replace('<svg ', '<svg xmlns:xlink="http://www.w3.org/1999/xlink" ') });
+    const image = (data: Buffer, type: string) =>
+      `<image width="24" height="12" xlink:href="data:image/${type};base64,${data.toString('base64')}"/>`;
+    const made = await renderFile({
+      ...job('pdf', 96),
+      svg: job('pdf', 96, image(jpeg, 'jpeg')).svg.replace('<svg ', '<svg xmlns:xlink="http://www.w3.org/1999/xlink" '),
+    });
     expect(made.bytes.includes(jpeg)).toBe(true);
-    const soft = await sharp({ create: { width: 8, height: 8, channels: 4, background: { r: 200, g: 0, b: 0, alpha: 0.5 } } })
+    const soft = await sharp({
+      create: { width: 8, height: 8, channels: 4, background: { r: 200, g: 0, b: 0, alpha: 0.5 } },
+    })
       .png()
       .toBuffer();
-    const faded = await renderFile({ ...job('pdf', 96), svg: job('pdf', 96, image(soft, 'png')).svg.replace('<svg ', '<svg xmlns:xlink="http://www.w3.org/1999/xlink" ') });
+    const faded = await renderFile({
+      ...job('pdf', 96),
+      svg: job('pdf', 96, image(soft, 'png')).svg.replace('<svg ', '<svg xmlns:xlink="http://www.w3.org/1999/xlink" '),
+    });
     expect(wordsOf(faded.bytes)).toMatch(/SMask/);
   });
 
@@ -114,7 +151,10 @@ const group = fc
     clip: fc.constantFrom('', 'clip-path="url(#c)"'),
     blend: fc.constantFrom('', 'style="mix-blend-mode:multiply"'),
   })
-  .map(({ inner, turn, opacity, clip, blend }) => `<${['g', `transform="rotate(${turn * 15} 12 12)"`, opacity, clip, blend].filter(Boolean).join(' ')}>${inner.join('')}</g>`);
+  .map(
+    ({ inner, turn, opacity, clip, blend }) =>
+      `<${['g', `transform="rotate(${turn * 15} 12 12)"`, opacity, clip, blend].filter(Boolean).join(' ')}>${inner.join('')}</g>`,
+  );
 
 test('PDF and PNG of any drawing agree', async () => {
   const defs = `<defs><linearGradient id="g">${STOPS}</linearGradient><radialGradient id="r">${STOPS}</radialGradient><clipPath id="c"><circle cx="12" cy="12" r="9"/></clipPath></defs>`;
@@ -130,7 +170,11 @@ test('PDF and PNG of any drawing agree', async () => {
 
 describe('definitions that lean on each other', () => {
   const nested = (count: number) =>
-    Array.from({ length: count }, (_, i) => `<mask id="m${i}"><rect width="24" height="24" fill="#fff"${i + 1 < count ? ` mask="url(#m${i + 1})"` : ''}/></mask>`).join('');
+    Array.from(
+      { length: count },
+      (_, i) =>
+        `<mask id="m${i}"><rect width="24" height="24" fill="#fff"${i + 1 < count ? ` mask="url(#m${i + 1})"` : ''}/></mask>`,
+    ).join('');
 
   test('masks in masks cost what they hold, not twice for each of them', async () => {
     const { measured } = await pdfOf(`<defs>${nested(40)}</defs><rect width="24" height="24" mask="url(#m0)"/>`);
@@ -140,7 +184,8 @@ describe('definitions that lean on each other', () => {
   test('rings end', async () => {
     const ring =
       '<defs><clipPath id="a" clip-path="url(#b)"><circle r="9"/><rect width="5" height="5"/></clipPath><clipPath id="b" clip-path="url(#a)"><circle r="9"/><rect width="5" height="5"/></clipPath><mask id="m" mask="url(#m)"><rect width="9" height="9" mask="url(#m)"/></mask><pattern id="p" width="5" height="5" patternUnits="userSpaceOnUse"><rect width="5" height="5" fill="url(#p)"/></pattern></defs>';
-    for (const use of ['clip-path="url(#a)"', 'mask="url(#m)"', 'fill="url(#p)"']) expect((await pdfOf(`${ring}<rect width="24" height="24" ${use}/>`)).measured.pages).toBe(1);
+    for (const use of ['clip-path="url(#a)"', 'mask="url(#m)"', 'fill="url(#p)"'])
+      expect((await pdfOf(`${ring}<rect width="24" height="24" ${use}/>`)).measured.pages).toBe(1);
   });
 
   test('a large definition used often is not written out each time', async () => {

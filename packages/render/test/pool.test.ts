@@ -42,7 +42,9 @@ describe('the pool', () => {
     void pending.then(() => (ended = true));
     while (!ended) {
       await new Promise((resolve) => setTimeout(resolve, 400));
-      if (!ended) for (const { child } of (pool as unknown as { workers: { child: { kill(signal: string): void } }[] }).workers) child.kill('SIGKILL');
+      if (!ended)
+        for (const { child } of (pool as unknown as { workers: { child: { kill(signal: string): void } }[] }).workers)
+          child.kill('SIGKILL');
     }
     expect(await pending).toMatchObject({ code: 'crashed' });
     expect((await after).measured.widthPx).toBe(30);
@@ -51,7 +53,9 @@ describe('the pool', () => {
   test('somebody waiting goes before what is made ahead of need', async () => {
     pool = new RenderPool({ childPath, size: 1 });
     const order: string[] = [];
-    const low = Array.from({ length: 30 }, (_, i) => pool.render(job('png', 300 + i), 'low').then(() => order.push('low')));
+    const low = Array.from({ length: 30 }, (_, i) =>
+      pool.render(job('png', 300 + i), 'low').then(() => order.push('low')),
+    );
     const high = pool.render(job('png', 24), 'high').then(() => order.push('high'));
     await Promise.all([...low, high]);
     expect(order.indexOf('high')).toBeLessThan(5);
@@ -59,10 +63,14 @@ describe('the pool', () => {
 
   test.each([1, 2])('nobody waits behind the slow files of somebody else, with %i processes', async (size) => {
     pool = new RenderPool({ childPath, size, timeoutMs: 120_000, memoryMb: 20_000 });
-    const slow = Array.from({ length: 2 * size }, () => pool.render(job('png', 3000, ENDLESS), 'normal', undefined, 'slow').catch((error: RenderError) => error.code));
+    const slow = Array.from({ length: 2 * size }, () =>
+      pool.render(job('png', 3000, ENDLESS), 'normal', undefined, 'slow').catch((error: RenderError) => error.code),
+    );
     let ended = 0;
     for (const each of slow) void each.then(() => ended++);
-    const others = await Promise.all([24, 25, 26].map((side) => pool.render(job('png', side), 'normal', undefined, 'other')));
+    const others = await Promise.all(
+      [24, 25, 26].map((side) => pool.render(job('png', side), 'normal', undefined, 'other')),
+    );
     expect(others.map(({ measured }) => measured.widthPx)).toEqual([24, 25, 26]);
     expect(ended).toBe(0);
     await pool.close();
@@ -71,7 +79,9 @@ describe('the pool', () => {
 
   test('closing ends what waits', async () => {
     pool = new RenderPool({ childPath, size: 1 });
-    const waiting = Array.from({ length: 10 }, () => pool.render(job('png', 500)).catch((error: RenderError) => error.code));
+    const waiting = Array.from({ length: 10 }, () =>
+      pool.render(job('png', 500)).catch((error: RenderError) => error.code),
+    );
     await pool.close();
     expect(await Promise.all(waiting)).toContain('stopped');
     await expect(pool.render(job('png', 24))).rejects.toThrow('stopped');

@@ -47,10 +47,13 @@ export const isLoopback = (address: string): boolean => /^(127(\.\d{1,3}){3}|loc
 /** Settings from the environment; throws with the variable's name when one is off. */
 export function readConfig(env: Record<string, string | undefined>): Config {
   const parsed = environment.safeParse(env);
-  if (!parsed.success) throw new Error(parsed.error.issues.map((issue) => `${issue.path.join('.')}: ${issue.message}`).join('; '));
+  if (!parsed.success)
+    throw new Error(parsed.error.issues.map((issue) => `${issue.path.join('.')}: ${issue.message}`).join('; '));
   const e = parsed.data;
   if (!isLoopback(e.TOLVIK_BIND) && !e.TOLVIK_ACCESS_KEY) {
-    throw new Error(`TOLVIK_BIND is ${e.TOLVIK_BIND}, which others can reach; set TOLVIK_ACCESS_KEY to a key of at least 12 characters, which everybody is then asked for, or leave TOLVIK_BIND out.`);
+    throw new Error(
+      `TOLVIK_BIND is ${e.TOLVIK_BIND}, which others can reach; set TOLVIK_ACCESS_KEY to a key of at least 12 characters, which everybody is then asked for, or leave TOLVIK_BIND out.`,
+    );
   }
   return {
     port: e.PORT,

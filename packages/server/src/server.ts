@@ -33,10 +33,19 @@ export async function startServer(config: Config, modulePath: string): Promise<R
   const onError = (error: Error & { code?: string }) => log.warn({ code: error.code }, error.message);
   const db = connect(config.databaseUrl, onError);
   await migrate(db);
-  const pool = new RenderPool({ childPath: config.childPath, size: config.workers, timeoutMs: config.fileSeconds * 1000 });
+  const pool = new RenderPool({
+    childPath: config.childPath,
+    size: config.workers,
+    timeoutMs: config.fileSeconds * 1000,
+  });
   pool.warmUp();
   const pictures = new Pictures(db);
-  const limits = { workerPath: config.projectWorkerPath, modulePath, seconds: config.projectSeconds, memoryMb: config.projectMb };
+  const limits = {
+    workerPath: config.projectWorkerPath,
+    modulePath,
+    seconds: config.projectSeconds,
+    memoryMb: config.projectMb,
+  };
   const projects = new OpenProjects(db, pictures, limits);
   const renders = new Renders(db, onError);
   const maker = new FileMaker(renders, pool, pictures, onError);
@@ -45,7 +54,21 @@ export async function startServer(config: Config, modulePath: string): Promise<R
   const editReader = new Reader(config.readWorkerPath, 1);
   const uploads = new Turns(UPLOADS_AT_ONCE, UPLOADS_WAITING);
   const deliveries = new Deliveries(db, projects, maker, onError);
-  const context: Context = { config, db, projects, pool, pictures, renders, maker, deliveries, hub, reader, editReader, uploads, log };
+  const context: Context = {
+    config,
+    db,
+    projects,
+    pool,
+    pictures,
+    renders,
+    maker,
+    deliveries,
+    hub,
+    reader,
+    editReader,
+    uploads,
+    log,
+  };
   await hub.start();
   await deliveries.start(config.role);
   const clean = setInterval(() => void purge(db, config.cacheBytes).catch(onError), CLEAN_EVERY_MS);

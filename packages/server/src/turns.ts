@@ -13,7 +13,8 @@ export class Turns {
   /** Does the work when its turn comes; refuses with `busy` when too many wait. */
   async take<T>(work: () => Promise<T>): Promise<T> {
     if (this.working >= this.atOnce) {
-      if (this.line.length >= this.mostWaiting) refuse('busy', 'too many uploads are under way at the moment', { accepted: 'the same again in a moment' });
+      if (this.line.length >= this.mostWaiting)
+        refuse('busy', 'too many uploads are under way at the moment', { accepted: 'the same again in a moment' });
       await new Promise<void>((resolve) => this.line.push(resolve));
     } else this.working++;
     try {

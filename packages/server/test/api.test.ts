@@ -11,7 +11,8 @@ beforeAll(async () => {
 });
 afterAll(() => server.close());
 
-const artboardsOf = async (id: string) => (await api.records(id)).filter((record): record is Artboard => record.kind === 'artboard');
+const artboardsOf = async (id: string) =>
+  (await api.records(id)).filter((record): record is Artboard => record.kind === 'artboard');
 
 describe('projects', () => {
   test('made, renamed, copied, deleted and brought back', async () => {
@@ -21,7 +22,11 @@ describe('projects', () => {
     const copy = (await api.post('/projects', { name: 'Copy', copyOf: id })).body.id;
     expect((await api.records(copy)).length).toBe((await api.records(id)).length);
     const onShelf = async () => (await api.get('/projects')).body.projects;
-    expect((await onShelf()).find((each: { id: string }) => each.id === id)).toMatchObject({ name: 'Harbour icons', artboards: 1, files: 3 });
+    expect((await onShelf()).find((each: { id: string }) => each.id === id)).toMatchObject({
+      name: 'Harbour icons',
+      artboards: 1,
+      files: 3,
+    });
     await api.delete(`/projects/${id}`);
     expect((await onShelf()).some((each: { id: string }) => each.id === id)).toBe(false);
     expect((await api.get(`/projects/${id}/records`)).status).toBe(404);
@@ -35,7 +40,10 @@ describe('projects', () => {
     const file = await api.bytes(`/projects/${id}/project.svg`);
     const form = new FormData();
     form.append('files', new File([file], 'saved.svg'));
-    const opened = (await (await fetch(`${server.url}/api/projects/open`, { method: 'POST', body: form })).json()) as { id: string; name: string };
+    const opened = (await (await fetch(`${server.url}/api/projects/open`, { method: 'POST', body: form })).json()) as {
+      id: string;
+      name: string;
+    };
     const sorted = (records: { id: string }[]) => [...records].sort((a, b) => (a.id < b.id ? -1 : 1));
     expect(sorted(await api.records(opened.id))).toEqual(sorted(await api.records(id)));
     expect(opened.name).toBe('Saved');
@@ -59,7 +67,10 @@ describe('edits', () => {
     const [artboard] = await artboardsOf(id);
     await api.edit(id, { puts: [{ ...artboard, name: 'theirs' }] }, 1);
     const mine = await api.edit(id, { puts: [{ ...artboard, name: 'mine' }] }, 1);
-    expect(mine).toMatchObject({ status: 409, body: { code: 'edit.clash', version: 2, records: [{ name: 'theirs' }] } });
+    expect(mine).toMatchObject({
+      status: 409,
+      body: { code: 'edit.clash', version: 2, records: [{ name: 'theirs' }] },
+    });
     expect((await artboardsOf(id))[0].name).toBe('theirs');
     expect((await api.edit(id, { puts: [{ ...artboard, name: 'mine' }] }, 2)).body.version).toBe(3);
   });
@@ -69,7 +80,10 @@ describe('edits', () => {
     await api.bringIn(id, { 'a.svg': icon() });
     const [artboard] = await artboardsOf(id);
     await api.edit(id, { removes: [artboard.id] }, 1);
-    expect((await api.edit(id, { puts: [artboard] }, 1)).body).toMatchObject({ code: 'edit.clash', removed: [artboard.id] });
+    expect((await api.edit(id, { puts: [artboard] }, 1)).body).toMatchObject({
+      code: 'edit.clash',
+      removed: [artboard.id],
+    });
   });
 
   test('two people on different records do not meet', async () => {
@@ -128,13 +142,23 @@ describe('files', () => {
   test('only what changed has another key', async () => {
     const id = await api.project();
     await api.bringIn(id, { 'a.svg': icon(), 'b.svg': icon('<circle cx="12" cy="12" r="9"/>') });
-    const keys = async () => new Map<string, string>((await api.get(`/projects/${id}/plan`)).body.files.map((file: { path: string; key: string }) => [file.path, file.key]));
+    const keys = async () =>
+      new Map<string, string>(
+        (await api.get(`/projects/${id}/plan`)).body.files.map((file: { path: string; key: string }) => [
+          file.path,
+          file.key,
+        ]),
+      );
     const before = await keys();
     const layer = (await api.records(id)).find((record) => record.kind === 'layer' && record.tag === 'circle');
     if (layer?.kind !== 'layer') throw new Error('no circle');
     await api.edit(id, { puts: [{ ...layer, attrs: { ...layer.attrs, r: '8' } }] });
     const after = await keys();
-    expect([...after].filter(([path, key]) => before.get(path) !== key).map(([path]) => path)).toEqual(['b.svg', 'b.png', 'b@2x.png']);
+    expect([...after].filter(([path, key]) => before.get(path) !== key).map(([path]) => path)).toEqual([
+      'b.svg',
+      'b.png',
+      'b@2x.png',
+    ]);
   });
 
   test('weights become known without anybody asking for the files', async () => {
@@ -152,14 +176,21 @@ describe('files', () => {
   test('a size that cannot be made is told in the plan and holds the export', async () => {
     const id = await api.project();
     await api.bringIn(id, { 'a.svg': icon() });
-    const output = (await api.records(id)).find((record): record is Output => record.kind === 'output' && record.settings.format === 'png');
+    const output = (await api.records(id)).find(
+      (record): record is Output => record.kind === 'output' && record.settings.format === 'png',
+    );
     const [artboard] = await artboardsOf(id);
     if (!output) throw new Error('no output');
     await api.edit(id, { puts: [{ ...artboard, width: 100_000 }] });
     const { files } = (await api.get(`/projects/${id}/plan`)).body;
     expect(files.find((file: { outputId: string }) => file.outputId === output.id).problem).toContain('100000 × 24 px');
-    expect(await api.post(`/projects/${id}/deliveries`)).toMatchObject({ status: 409, body: { code: 'delivery.held' } });
-    expect((await api.edit(id, { puts: [{ ...output, size: { kind: 'width', widthPx: 1_000_000 } } as Output] })).status).toBe(422);
+    expect(await api.post(`/projects/${id}/deliveries`)).toMatchObject({
+      status: 409,
+      body: { code: 'delivery.held' },
+    });
+    expect(
+      (await api.edit(id, { puts: [{ ...output, size: { kind: 'width', widthPx: 1_000_000 } } as Output] })).status,
+    ).toBe(422);
   });
 });
 
@@ -167,7 +198,9 @@ test('findings of a project', async () => {
   const id = await api.project();
   await api.bringIn(id, { 'Artboard 7.svg': icon() });
   const { findings } = (await api.get(`/projects/${id}/findings`)).body;
-  expect(findings).toEqual([expect.objectContaining({ check: 'default-name', severity: 'warning', message: 'is still called “Artboard 7”' })]);
+  expect(findings).toEqual([
+    expect.objectContaining({ check: 'default-name', severity: 'warning', message: 'is still called “Artboard 7”' }),
+  ]);
 });
 
 test('a picture that vanishes on its ground is found once its file was rendered', async () => {
@@ -180,16 +213,32 @@ test('a picture that vanishes on its ground is found once its file was rendered'
   };
   await api.bringIn(id, { 'pale.svg': await shade('#fcfcfc'), 'dark.svg': await shade('#12343b') });
   const records = await api.records(id);
-  const output = records.find((record): record is Output => record.kind === 'output' && record.settings.format === 'png') as Output;
+  const output = records.find(
+    (record): record is Output => record.kind === 'output' && record.settings.format === 'png',
+  ) as Output;
   await api.edit(id, { puts: [{ ...output, background: '#ffffff' }] });
-  const vanishing = async () => (await api.get(`/projects/${id}/findings`)).body.findings.filter((finding: { check: string }) => finding.check === 'too-little-contrast');
+  const vanishing = async () =>
+    (await api.get(`/projects/${id}/findings`)).body.findings.filter(
+      (finding: { check: string }) => finding.check === 'too-little-contrast',
+    );
   expect(await vanishing()).toEqual([]);
   const [dark, pale] = (await artboardsOf(id)).sort((a, b) => a.name.localeCompare(b.name));
   for (const { id: pieceId } of [dark, pale]) await api.bytes(`/projects/${id}/files/${pieceId}/${output.id}`);
-  expect(await vanishing()).toEqual([expect.objectContaining({ pieceId: pale.id, outputId: output.id, message: 'nothing in it stands out from its ground' })]);
+  expect(await vanishing()).toEqual([
+    expect.objectContaining({
+      pieceId: pale.id,
+      outputId: output.id,
+      message: 'nothing in it stands out from its ground',
+    }),
+  ]);
   const { files } = (await api.get(`/projects/${id}/plan`)).body;
-  const seen = files.filter((file: { seen?: Seen }) => file.seen).map((file: { pieceId: string; seen: Seen }) => [file.pieceId, file.seen]);
-  expect(Object.fromEntries(seen)).toEqual({ [dark.id]: { contrast: 3, box: [0, 0, 1, 1] }, [pale.id]: { contrast: expect.closeTo(1.03, 1), box: null } });
+  const seen = files
+    .filter((file: { seen?: Seen }) => file.seen)
+    .map((file: { pieceId: string; seen: Seen }) => [file.pieceId, file.seen]);
+  expect(Object.fromEntries(seen)).toEqual({
+    [dark.id]: { contrast: 3, box: [0, 0, 1, 1] },
+    [pale.id]: { contrast: expect.closeTo(1.03, 1), box: null },
+  });
 });
 
 describe('doors', () => {
@@ -231,7 +280,11 @@ describe('doors', () => {
   test('broken requests are answered with problem details', async () => {
     expect(await api.get('/nowhere')).toMatchObject({ status: 404, body: { code: 'not.found' } });
     expect(await api.post('/projects', { name: '' })).toMatchObject({ status: 422, body: { where: 'name' } });
-    const broken = await fetch(`${server.url}/api/projects`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{' });
+    const broken = await fetch(`${server.url}/api/projects`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: '{',
+    });
     expect(broken.status).toBe(400);
     expect((await api.get('/projects/nope/plan')).status).toBe(404);
     expect((await api.get("/projects/x'; DROP TABLE projects; --/plan")).status).toBe(404);

@@ -10,14 +10,30 @@ const folder = mkdtempSync(join(tmpdir(), 'tolvik-backup-'));
 afterAll(() => rmSync(folder, { recursive: true }));
 const file = join(folder, 'all.backup');
 const npm = (script: string, url: string, ...args: string[]) =>
-  spawnSync(process.execPath, [join(root, 'scripts', `${script}.mjs`), ...args], { env: { ...process.env, DATABASE_URL: url }, encoding: 'utf8' });
+  spawnSync(process.execPath, [join(root, 'scripts', `${script}.mjs`), ...args], {
+    env: { ...process.env, DATABASE_URL: url },
+    encoding: 'utf8',
+  });
 
 /** Every row of every table of ours, in a form that can be compared. */
 async function everything(url: string): Promise<Record<string, unknown[]>> {
   const db = connect(url, () => {});
   const all: Record<string, unknown[]> = {};
-  for (const table of ['projects', 'records', 'edits', 'blobs', 'renders', 'deliveries', 'delivery_files', 'delivery_blobs', 'kept_specs', 'migrations'])
-    all[table] = (await db.query<{ row: string }>(`SELECT t::text AS row FROM ${table} t ORDER BY 1`)).rows.map(({ row }) => row);
+  for (const table of [
+    'projects',
+    'records',
+    'edits',
+    'blobs',
+    'renders',
+    'deliveries',
+    'delivery_files',
+    'delivery_blobs',
+    'kept_specs',
+    'migrations',
+  ])
+    all[table] = (await db.query<{ row: string }>(`SELECT t::text AS row FROM ${table} t ORDER BY 1`)).rows.map(
+      ({ row }) => row,
+    );
   await db.end();
   return all;
 }
@@ -39,7 +55,10 @@ test('a backup brought back holds every project, every file and every delivery',
   const busy = npm('restore', two.databaseUrl, file, '--replace');
   expect(busy).toMatchObject({ status: 1, stderr: expect.stringContaining('Stop it first') });
   await two.close();
-  expect(npm('restore', two.databaseUrl, file)).toMatchObject({ status: 1, stderr: expect.stringContaining('holds 1 project.') });
+  expect(npm('restore', two.databaseUrl, file)).toMatchObject({
+    status: 1,
+    stderr: expect.stringContaining('holds 1 project.'),
+  });
   expect(npm('restore', two.databaseUrl, file, '--replace')).toMatchObject({ status: 0 });
   expect(await everything(two.databaseUrl)).toEqual(before);
 
@@ -51,9 +70,18 @@ test('a backup brought back holds every project, every file and every delivery',
 test('what is no backup, what is there already and what nobody said are refused in a sentence', () => {
   const url = process.env.TEST_DATABASE_URL ?? '';
   writeFileSync(join(folder, 'not'), 'hello');
-  expect(npm('restore', url, join(folder, 'not'))).toMatchObject({ status: 1, stderr: expect.stringContaining('is no backup') });
-  expect(npm('restore', url, join(folder, 'gone'))).toMatchObject({ status: 1, stderr: expect.stringContaining('There is no file') });
-  expect(npm('backup', url, join(folder, 'not'))).toMatchObject({ status: 1, stderr: expect.stringContaining('is there already') });
+  expect(npm('restore', url, join(folder, 'not'))).toMatchObject({
+    status: 1,
+    stderr: expect.stringContaining('is no backup'),
+  });
+  expect(npm('restore', url, join(folder, 'gone'))).toMatchObject({
+    status: 1,
+    stderr: expect.stringContaining('There is no file'),
+  });
+  expect(npm('backup', url, join(folder, 'not'))).toMatchObject({
+    status: 1,
+    stderr: expect.stringContaining('is there already'),
+  });
   expect(npm('backup', url)).toMatchObject({ status: 1, stderr: expect.stringContaining('Say where to') });
   expect(execFileSync('ls', [folder], { encoding: 'utf8' })).not.toContain('.part');
 });

@@ -17,12 +17,16 @@ const send = (path: string, files: Record<string, string | Uint8Array>, headers:
 };
 type Json = { change: { puts: unknown[]; removes: string[] } | null };
 const json = async (response: Response) => (await response.json()) as Json;
-const artboards = async (id: string) => (await api.records(id)).filter((record): record is Artboard => record.kind === 'artboard');
-const layers = async (id: string) => (await api.records(id)).filter((record): record is Layer => record.kind === 'layer');
+const artboards = async (id: string) =>
+  (await api.records(id)).filter((record): record is Artboard => record.kind === 'artboard');
+const layers = async (id: string) =>
+  (await api.records(id)).filter((record): record is Layer => record.kind === 'layer');
 
 test('as artwork alone: no artboards, around the point that was said', async () => {
   const id = await api.project();
-  const response = await send(`${id}/bring-in?as=artwork&x=100&y=60`, { 'anchor.svg': icon('<g id="flukes"><path d="M4 4h16v16H4z"/></g>') });
+  const response = await send(`${id}/bring-in?as=artwork&x=100&y=60`, {
+    'anchor.svg': icon('<g id="flukes"><path d="M4 4h16v16H4z"/></g>'),
+  });
   expect(response.status).toBe(200);
   expect(await artboards(id)).toEqual([]);
   const [root] = (await layers(id)).filter((layer) => layer.parentId === 'root');
@@ -34,7 +38,10 @@ test('in place of artwork of the same name; other names come as new artboards', 
   const id = await api.project();
   await api.bringIn(id, { 'anchor.svg': icon(), 'boat.svg': icon() });
   const before = await artboards(id);
-  const response = await send(`${id}/bring-in?as=replace`, { 'Anchor.svg': icon('<circle id="ring" cx="12" cy="12" r="6"/>'), 'crab.svg': icon() });
+  const response = await send(`${id}/bring-in?as=replace`, {
+    'Anchor.svg': icon('<circle id="ring" cx="12" cy="12" r="6"/>'),
+    'crab.svg': icon(),
+  });
   const { change } = (await response.json()) as { change: { removes: string[] } };
   expect(change.removes.length).toBeGreaterThan(0);
   const after = await artboards(id);
@@ -62,13 +69,19 @@ test('a way to bring in that there is not is refused', async () => {
 });
 
 describe('fonts', () => {
-  const bold = readFileSync(require.resolve('@fontsource/spline-sans-mono/files/spline-sans-mono-latin-700-normal.woff2'));
+  const bold = readFileSync(
+    require.resolve('@fontsource/spline-sans-mono/files/spline-sans-mono-latin-700-normal.woff2'),
+  );
 
   test('read for what they are, kept once, and text is drawn in them', async () => {
     const id = await api.project();
-    await api.bringIn(id, { 'word.svg': icon('<text x="1" y="14" font-family="Spline Sans Mono" font-size="8">iii</text>') });
+    await api.bringIn(id, {
+      'word.svg': icon('<text x="1" y="14" font-family="Spline Sans Mono" font-size="8">iii</text>'),
+    });
     const answer = await json(await send(`${id}/fonts`, { 'own.woff2': bold }));
-    expect(answer.change?.puts).toMatchObject([{ kind: 'font', family: 'Spline Sans Mono', weight: 700, italic: false }]);
+    expect(answer.change?.puts).toMatchObject([
+      { kind: 'font', family: 'Spline Sans Mono', weight: 700, italic: false },
+    ]);
     const again = await json(await send(`${id}/fonts`, { 'own.woff2': bold }));
     expect(again.change).toBeNull();
     const [font] = (await api.records(id)).filter((record): record is FontRecord => record.kind === 'font');
@@ -83,7 +96,9 @@ describe('fonts', () => {
     const file = await api.bytes(`/projects/${id}/project.svg`);
     const form = new FormData();
     form.append('files', new File([file], 'project.svg'));
-    const opened = (await (await fetch(`${server.url}/api/projects/open`, { method: 'POST', body: form })).json()) as { id: string };
+    const opened = (await (await fetch(`${server.url}/api/projects/open`, { method: 'POST', body: form })).json()) as {
+      id: string;
+    };
     expect((await api.records(opened.id)).filter((record) => record.kind === 'font')).toHaveLength(1);
   });
 
@@ -91,7 +106,11 @@ describe('fonts', () => {
     ['words', 'not a font at all', 'font.not'],
     ['a picture', Buffer.from('89504e470d0a1a0a', 'hex'), 'font.not'],
     ['a font cut short', bold.subarray(0, 200), 'font.'],
-    ['a font with its inside broken', Buffer.concat([bold.subarray(0, 100), Buffer.alloc(bold.length - 100, 7)]), 'font.'],
+    [
+      'a font with its inside broken',
+      Buffer.concat([bold.subarray(0, 100), Buffer.alloc(bold.length - 100, 7)]),
+      'font.',
+    ],
   ])('%s is refused in words', async (_, bytes, code) => {
     const id = await api.project();
     const response = await send(`${id}/fonts`, { 'bad.woff2': bytes as Uint8Array });

@@ -21,7 +21,11 @@ async function zip(files: Record<string, string | Buffer>): Promise<Buffer> {
 }
 
 /** A zip with one entry, by hand, so that its fields can lie. */
-function rawZip(name: string, content: Buffer, { flags = 0, claimedSize = content.length }: { flags?: number; claimedSize?: number } = {}): Buffer {
+function rawZip(
+  name: string,
+  content: Buffer,
+  { flags = 0, claimedSize = content.length }: { flags?: number; claimedSize?: number } = {},
+): Buffer {
   const packed = deflateRawSync(content);
   const path = Buffer.from(name);
   const fields = Buffer.alloc(26);
@@ -47,11 +51,27 @@ const bring = async (files: Record<string, string | Uint8Array>) => {
   const id = await api.project();
   const answer = await api.bringIn(id, files);
   const names = (await api.records(id)).filter((record) => record.kind === 'artboard').map((record) => record.name);
-  return { id, names, report: answer.body.report as { file: string; dropped: { what: string }[]; problem?: { code: string; message: string } }[] };
+  return {
+    id,
+    names,
+    report: answer.body.report as {
+      file: string;
+      dropped: { what: string }[];
+      problem?: { code: string; message: string };
+    }[],
+  };
 };
 
 test('each file becomes an artboard of its own size, named after it; a zip is its files', async () => {
-  const { names, report } = await bring({ 'anchor.svg': icon(), 'set.zip': await zip({ 'icons/boat.svg': icon(), '__MACOSX/._boat.svg': 'x', 'icons/.DS_Store': 'x', 'map.svg': icon('', 64) }) });
+  const { names, report } = await bring({
+    'anchor.svg': icon(),
+    'set.zip': await zip({
+      'icons/boat.svg': icon(),
+      '__MACOSX/._boat.svg': 'x',
+      'icons/.DS_Store': 'x',
+      'map.svg': icon('', 64),
+    }),
+  });
   expect(names.sort()).toEqual(['anchor', 'boat', 'map']);
   expect(report.every((line) => !line.problem)).toBe(true);
 });
@@ -71,13 +91,23 @@ test('pictures become image layers at full resolution', async () => {
 });
 
 test('one bad file never disturbs the others', async () => {
-  const { names, report } = await bring({ 'good.svg': icon(), 'bad.svg': '<svg', 'empty.svg': '', 'note.txt': 'hello' });
+  const { names, report } = await bring({
+    'good.svg': icon(),
+    'bad.svg': '<svg',
+    'empty.svg': '',
+    'note.txt': 'hello',
+  });
   expect(names).toEqual(['good']);
   expect(report.filter((line) => line.problem).map((line) => line.file)).toEqual(['bad.svg', 'empty.svg', 'note.txt']);
 });
 
 test('names of any kind become names, never paths', async () => {
-  const { names } = await bring({ '../../etc/passwd.svg': icon(), 'CON.svg': icon(), '🦑.svg': icon(), [`${'x'.repeat(280)}.svg`]: icon() });
+  const { names } = await bring({
+    '../../etc/passwd.svg': icon(),
+    'CON.svg': icon(),
+    '🦑.svg': icon(),
+    [`${'x'.repeat(280)}.svg`]: icon(),
+  });
   expect(names.sort()).toEqual(['CON', 'passwd', 'x'.repeat(280), '🦑'].sort());
 });
 
@@ -102,7 +132,10 @@ test('a picture too large to hold is refused by its header', async () => {
   header.write('IHDR', 12, 'latin1');
   header.writeUInt32BE(20_000, 16);
   header.writeUInt32BE(20_000, 20);
-  expect((await bring({ 'huge.png': header })).report[0].problem).toMatchObject({ code: 'picture.size', message: 'huge.png has 20000 × 20000 px' });
+  expect((await bring({ 'huge.png': header })).report[0].problem).toMatchObject({
+    code: 'picture.size',
+    message: 'huge.png has 20000 × 20000 px',
+  });
 });
 
 test('scripts are dropped and told, and never served', async () => {
@@ -120,7 +153,9 @@ test('a request without files, and one that is no form', async () => {
 });
 
 test('500 files come in as one step', async () => {
-  const files = Object.fromEntries(Array.from({ length: 500 }, (_, i) => [`icon-${i}.svg`, icon(`<path d="M${i % 20} 2h3v3z"/>`)]));
+  const files = Object.fromEntries(
+    Array.from({ length: 500 }, (_, i) => [`icon-${i}.svg`, icon(`<path d="M${i % 20} 2h3v3z"/>`)]),
+  );
   const { id, names } = await bring(files);
   expect(names).toHaveLength(500);
   expect((await api.get(`/projects/${id}/records`)).body.version).toBe(1);

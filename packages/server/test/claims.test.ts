@@ -19,8 +19,14 @@ afterAll(async () => {
 /** A delivery with so many files in a state. */
 async function delivery(projectId: string, number: number, state: string, files: number): Promise<string> {
   const id = `d${number}-${projectId}`;
-  await db.query("INSERT INTO blobs (hash, media_type, bytes) VALUES ($1, 'application/gzip', '') ON CONFLICT DO NOTHING", ['0'.repeat(64)]);
-  await db.query("INSERT INTO deliveries (id, project_id, number, state, version, snapshot, total) VALUES ($1, $2, $3, 'running', 0, $4, $5)", [id, projectId, number, '0'.repeat(64), files]);
+  await db.query(
+    "INSERT INTO blobs (hash, media_type, bytes) VALUES ($1, 'application/gzip', '') ON CONFLICT DO NOTHING",
+    ['0'.repeat(64)],
+  );
+  await db.query(
+    "INSERT INTO deliveries (id, project_id, number, state, version, snapshot, total) VALUES ($1, $2, $3, 'running', 0, $4, $5)",
+    [id, projectId, number, '0'.repeat(64), files],
+  );
   await db.query(
     "INSERT INTO delivery_files (delivery_id, position, path, piece_id, output_id, format, width_px, height_px, dpi, render_key, state) SELECT $1, i, 'f' || i, 'p', 'o', 'png', 1, 1, 96, 'k' || i, $3 FROM generate_series(0, $2::int - 1) i",
     [id, files, state],
@@ -35,7 +41,9 @@ test('workers get as many files as they ask for, each its own, whatever the stat
   await delivery(projectId, 1, 'made', 4000);
   await db.query('ANALYZE delivery_files');
   const deliveryId = await delivery(projectId, 2, 'waiting', FILES);
-  await db.query("INSERT INTO workers (id, beat_at) VALUES ('one', now() + interval '1 hour'), ('other', now() + interval '1 hour')");
+  await db.query(
+    "INSERT INTO workers (id, beat_at) VALUES ('one', now() + interval '1 hour'), ('other', now() + interval '1 hour')",
+  );
 
   const { rows } = await db.query<{ 'QUERY PLAN': string }>(
     `EXPLAIN (ANALYZE, TIMING OFF) ${CLAIM.replace(/\$1/g, `'${deliveryId}'`).replace(/\$2/g, "'one'").replace(/\$3/g, '50').replace(/\$4/g, '6')}`,

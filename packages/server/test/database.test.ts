@@ -20,15 +20,25 @@ test('migrations run once, also when several servers start together', async () =
 test('old renders go first, and only those that no delivery holds', async () => {
   const db = connect(process.env.TEST_DATABASE_URL ?? '', () => {});
   await migrate(db);
-  const render = (key: string) => ({ key, mediaType: 'image/png', bytes: Buffer.alloc(1000), measured: { widthPx: 1, heightPx: 1, bytes: 1000, alpha: false, dpi: 96, colourType: 'RGB' } });
+  const render = (key: string) => ({
+    key,
+    mediaType: 'image/png',
+    bytes: Buffer.alloc(1000),
+    measured: { widthPx: 1, heightPx: 1, bytes: 1000, alpha: false, dpi: 96, colourType: 'RGB' },
+  });
   await putRenders(db, ['old', 'newer', 'held'].map(render));
   await db.query("UPDATE renders SET used_at = now() - interval '2 days' WHERE key IN ('old', 'held')");
   await db.query(
     "INSERT INTO projects (id, name) VALUES ('p', 'p'); INSERT INTO blobs VALUES ('s', 'x', ''); INSERT INTO deliveries (id, project_id, number, state, version, snapshot, total) VALUES ('d', 'p', 1, 'done', 1, 's', 1)",
   );
-  await db.query("INSERT INTO delivery_files VALUES ('d', 0, 'a.png', 'a', 'b', 'png', 1, 1, 96, 'held', 'made', NULL)");
+  await db.query(
+    "INSERT INTO delivery_files VALUES ('d', 0, 'a.png', 'a', 'b', 'png', 1, 1, 96, 'held', 'made', NULL)",
+  );
   expect(await evictRenders(db, 1500)).toBe(1);
-  expect((await db.query('SELECT key FROM renders ORDER BY key')).rows.map((row) => row.key)).toEqual(['held', 'newer']);
+  expect((await db.query('SELECT key FROM renders ORDER BY key')).rows.map((row) => row.key)).toEqual([
+    'held',
+    'newer',
+  ]);
   await db.end();
 });
 
@@ -38,7 +48,10 @@ test('the database stopped and started while the app runs: told meanwhile, nothi
   const folder = mkdtempSync(join(tmpdir(), 'tolvik-restart-'));
   const port = await freePort();
   let postgres = await startPostgres({ folder, port, durable: false });
-  const running = await startServer(readConfig({ PORT: '0', DATABASE_URL: postgres.url, TOLVIK_DIST: DIST, TOLVIK_WORKERS: '1' }), __filename);
+  const running = await startServer(
+    readConfig({ PORT: '0', DATABASE_URL: postgres.url, TOLVIK_DIST: DIST, TOLVIK_WORKERS: '1' }),
+    __filename,
+  );
   const api = client(`http://127.0.0.1:${running.port}`);
   try {
     const id = await api.project();

@@ -16,7 +16,8 @@ beforeAll(async () => {
 afterAll(() => server.close());
 
 const shape = (i: number) => icon(`<circle cx="12" cy="12" r="${(i % 10) + 1}.${i}"/>`);
-const many = (count: number) => Object.fromEntries(Array.from({ length: count }, (_, i) => [`icon-${i}.svg`, shape(i)]));
+const many = (count: number) =>
+  Object.fromEntries(Array.from({ length: count }, (_, i) => [`icon-${i}.svg`, shape(i)]));
 
 async function projectWith(files: Record<string, string>): Promise<string> {
   const id = await api.project('Set');
@@ -29,7 +30,9 @@ test('every planned file is made, measured and in the archive, byte for byte', a
   const id = await projectWith(many(7));
   const { spec, outputs } = recordsOfLibrarySpec('handover', new ProjectDocument());
   const artboards = (await api.records(id)).filter((record): record is Artboard => record.kind === 'artboard');
-  await api.edit(id, { puts: [spec, ...outputs, ...artboards.map((artboard) => ({ ...artboard, specIds: [spec.id] }))] });
+  await api.edit(id, {
+    puts: [spec, ...outputs, ...artboards.map((artboard) => ({ ...artboard, specIds: [spec.id] }))],
+  });
   const { files } = (await api.get(`/projects/${id}/plan`)).body;
   const delivery = await deliver(id);
   expect(delivery).toMatchObject({ state: 'done', total: 63, made: 63, failed: 0, counts: { new: 63 } });
@@ -37,12 +40,22 @@ test('every planned file is made, measured and in the archive, byte for byte', a
   const folder = mkdtempSync(join(tmpdir(), 'tolvik-zip-'));
   writeFileSync(join(folder, 'a.zip'), await api.bytes(`/deliveries/${delivery.id}/archive.zip`));
   execFileSync('python3', ['-m', 'zipfile', '-e', join(folder, 'a.zip'), join(folder, 'out')]);
-  const found = readdirSync(join(folder, 'out'), { recursive: true, withFileTypes: true }).filter((entry) => entry.isFile());
+  const found = readdirSync(join(folder, 'out'), { recursive: true, withFileTypes: true }).filter((entry) =>
+    entry.isFile(),
+  );
   expect(found).toHaveLength(63);
-  for (const file of files as { path: string; widthPx: number; heightPx: number; format: string; pieceId: string; outputId: string }[]) {
+  for (const file of files as {
+    path: string;
+    widthPx: number;
+    heightPx: number;
+    format: string;
+    pieceId: string;
+    outputId: string;
+  }[]) {
     const bytes = readFileSync(join(folder, 'out', file.path));
     expect(bytes.equals(await api.bytes(`/projects/${id}/files/${file.pieceId}/${file.outputId}`))).toBe(true);
-    if (file.format === 'png' || file.format === 'jpeg') expect(await sharp(bytes).metadata()).toMatchObject({ width: file.widthPx, height: file.heightPx });
+    if (file.format === 'png' || file.format === 'jpeg')
+      expect(await sharp(bytes).metadata()).toMatchObject({ width: file.widthPx, height: file.heightPx });
   }
 });
 
@@ -65,13 +78,20 @@ test('a second export names nothing anew and makes nothing again; one change mak
   });
   const third = await deliver(id);
   expect(third.counts).toEqual({ same: 9, changed: 3, new: 0, gone: 3 });
-  expect(third.files.filter((file: { change: string }) => file.change === 'changed').map((file: { path: string }) => file.path)).toEqual(['icon-2.svg', 'icon-2.png', 'icon-2@2x.png']);
+  expect(
+    third.files
+      .filter((file: { change: string }) => file.change === 'changed')
+      .map((file: { path: string }) => file.path),
+  ).toEqual(['icon-2.svg', 'icon-2.png', 'icon-2@2x.png']);
 });
 
 test('only some pieces and outputs', async () => {
   const id = await projectWith(many(3));
   const { files } = (await api.get(`/projects/${id}/plan`)).body;
-  const { body } = await api.post(`/projects/${id}/deliveries`, { pieceIds: [files[0].pieceId], outputIds: [files[1].outputId] });
+  const { body } = await api.post(`/projects/${id}/deliveries`, {
+    pieceIds: [files[0].pieceId],
+    outputIds: [files[1].outputId],
+  });
   expect((await api.settled(body.id)).files.map((file: { path: string }) => file.path)).toEqual([files[1].path]);
 });
 
@@ -79,7 +99,10 @@ test('two files for one path hold the export, and say which', async () => {
   const id = await projectWith(many(2));
   const [, second] = (await api.records(id)).filter((record): record is Artboard => record.kind === 'artboard');
   await api.edit(id, { puts: [{ ...second, name: 'ICON-0' }] });
-  expect((await api.post(`/projects/${id}/deliveries`)).body).toMatchObject({ code: 'delivery.held', detail: expect.stringContaining('6 files share a path') });
+  expect((await api.post(`/projects/${id}/deliveries`)).body).toMatchObject({
+    code: 'delivery.held',
+    detail: expect.stringContaining('6 files share a path'),
+  });
 });
 
 test('nothing to export says so', async () => {
@@ -93,14 +116,20 @@ test('a file that cannot be drawn fails with a reason, and the rest comes out', 
     const endless = `<filter id="f" x="-1000%" y="-1000%" width="2100%" height="2100%">${'<feTurbulence baseFrequency="0.9" numOctaves="400"/>'.repeat(20)}</filter><rect width="24" height="24" filter="url(#f)"/>`;
     const id = await other.project();
     await other.bringIn(id, { ...many(2), 'endless.svg': icon(endless) });
-    const output = (await other.records(id)).find((record): record is Output => record.kind === 'output' && record.suffix === '@2x');
+    const output = (await other.records(id)).find(
+      (record): record is Output => record.kind === 'output' && record.suffix === '@2x',
+    );
     if (!output) throw new Error('no output');
     await other.edit(id, { puts: [{ ...output, size: { kind: 'width', widthPx: 800 } }] });
     const { body } = await other.post(`/projects/${id}/deliveries`);
     const delivery = await other.settled(body.id);
     const failed = delivery.files.filter((file: { now: { state: string } }) => file.now.state === 'failed');
     expect(failed.map((file: { path: string }) => file.path)).toContain('endless@2x.png');
-    for (const file of failed) expect(file).toMatchObject({ path: expect.stringMatching(/^endless/), now: { error: 'drawing it took longer than 1 s' } });
+    for (const file of failed)
+      expect(file).toMatchObject({
+        path: expect.stringMatching(/^endless/),
+        now: { error: 'drawing it took longer than 1 s' },
+      });
     expect(delivery).toMatchObject({ state: 'done', total: 9, made: 9 - failed.length });
   } finally {
     await own.close();
@@ -138,9 +167,21 @@ test('a server killed during an export: the next one finishes it', async () => {
   await new Promise((resolve) => setTimeout(resolve, 700));
   expect((await other.get(`/deliveries/${body.id}`)).body).toMatchObject({ state: 'running', made: 0 });
   await own.close();
-  const next = await startServer(readConfig({ PORT: '0', DATABASE_URL: own.databaseUrl, TOLVIK_DIST: join(__dirname, '../../../dist'), TOLVIK_WORKERS: '2' }), __filename);
+  const next = await startServer(
+    readConfig({
+      PORT: '0',
+      DATABASE_URL: own.databaseUrl,
+      TOLVIK_DIST: join(__dirname, '../../../dist'),
+      TOLVIK_WORKERS: '2',
+    }),
+    __filename,
+  );
   try {
-    expect(await client(`http://127.0.0.1:${next.port}`).settled(body.id)).toMatchObject({ state: 'done', made: 180, failed: 0 });
+    expect(await client(`http://127.0.0.1:${next.port}`).settled(body.id)).toMatchObject({
+      state: 'done',
+      made: 180,
+      failed: 0,
+    });
   } finally {
     await next.close();
   }

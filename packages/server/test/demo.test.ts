@@ -21,14 +21,23 @@ test('the clean demo gives nothing to look at; the one that needs a look gives p
   // Some troubles are only seen on what was rendered.
   for (const { id } of all) {
     for (let made = false; !made; await new Promise((resolve) => setTimeout(resolve, 400))) {
-      const { files } = (await api.get(`/projects/${id}/made`)).body as { files: [string, string, string, number | null][] };
+      const { files } = (await api.get(`/projects/${id}/made`)).body as {
+        files: [string, string, string, number | null][];
+      };
       made = files.every(([, , key, bytes]) => key === '' || bytes !== null);
     }
   }
-  expect(all.map((project) => project.name).sort()).toEqual(['Brinemoor identity', 'Harbour icons', 'Icons that need a look', 'Season cards', 'Shore map']);
+  expect(all.map((project) => project.name).sort()).toEqual([
+    'Brinemoor identity',
+    'Harbour icons',
+    'Icons that need a look',
+    'Season cards',
+    'Shore map',
+  ]);
   for (const project of all) {
     const trouble = (await findings(project)).filter((finding) => finding.severity !== 'hint');
-    if (project.name === 'Icons that need a look') expect(new Set(trouble.map((finding) => finding.check)).size).toBeGreaterThan(5);
+    if (project.name === 'Icons that need a look')
+      expect(new Set(trouble.map((finding) => finding.check)).size).toBeGreaterThan(5);
     else expect(trouble.map((finding) => `${project.name}: ${finding.message}`)).toEqual([]);
   }
   const names = new Set(CHECKS.map((check) => check.name));
@@ -39,7 +48,10 @@ test('every file of the clean demo can be made: lockups that follow, editions, t
   for (const project of await projects()) {
     const { files } = (await api.get(`/projects/${project.id}/plan`)).body;
     expect(files.length).toBeGreaterThan(20);
-    if (project.name !== 'Icons that need a look') expect(files.filter((file: { problem?: string; clashes: unknown[] }) => file.problem || file.clashes.length > 0)).toEqual([]);
+    if (project.name !== 'Icons that need a look')
+      expect(
+        files.filter((file: { problem?: string; clashes: unknown[] }) => file.problem || file.clashes.length > 0),
+      ).toEqual([]);
   }
   expect(await seedIfEmpty(server.url)).toBe(false);
 });

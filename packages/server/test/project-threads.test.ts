@@ -3,17 +3,49 @@ import { layerRecord, Refusal } from '@tolvik/core';
 import { ProjectThread, ThreadGone } from '../src/projects/project-thread';
 import { client, icon, startOnOwnDatabase } from './running';
 
-const limits = { workerPath: join(__dirname, '../../../dist/project-worker.mjs'), modulePath: __filename, seconds: 20, memoryMb: 256 };
+const limits = {
+  workerPath: join(__dirname, '../../../dist/project-worker.mjs'),
+  modulePath: __filename,
+  seconds: 20,
+  memoryMb: 256,
+};
 
 /** Groups in groups by the thousand: each is looked at from all that are in it. */
 const heavy = (deep: number, wide: number) =>
   JSON.stringify([
-    ...Array.from({ length: deep }, (_, i) => layerRecord.parse({ id: `g${i}`, kind: 'layer', parentId: i ? `g${i - 1}` : 'root', order: 'a0', tag: 'g', attrs: { opacity: '1' } })),
+    ...Array.from({ length: deep }, (_, i) =>
+      layerRecord.parse({
+        id: `g${i}`,
+        kind: 'layer',
+        parentId: i ? `g${i - 1}` : 'root',
+        order: 'a0',
+        tag: 'g',
+        attrs: { opacity: '1' },
+      }),
+    ),
     ...Array.from({ length: wide }, (_, i) => ({
-      ...layerRecord.parse({ id: `p${i}`, kind: 'layer', parentId: `g${deep - 1}`, order: 'a0', tag: 'path', attrs: { d: `M0 0${'c1 2 3 4 5 6'.repeat(400)}` } }),
+      ...layerRecord.parse({
+        id: `p${i}`,
+        kind: 'layer',
+        parentId: `g${deep - 1}`,
+        order: 'a0',
+        tag: 'path',
+        attrs: { d: `M0 0${'c1 2 3 4 5 6'.repeat(400)}` },
+      }),
       order: `a${i}1`,
     })),
-    { id: 'slice', kind: 'slice', order: 'a0', name: 'all', source: { kind: 'everything' }, margin: 0, shape: { kind: 'rectangle' }, on: true, specIds: [], offOutputIds: [] },
+    {
+      id: 'slice',
+      kind: 'slice',
+      order: 'a0',
+      name: 'all',
+      source: { kind: 'everything' },
+      margin: 0,
+      shape: { kind: 'rectangle' },
+      on: true,
+      specIds: [],
+      offOutputIds: [],
+    },
   ]);
 
 async function loaded(thread: ProjectThread, records: string): Promise<void> {
@@ -34,7 +66,9 @@ test('work is answered in turn, of the version that was loaded', async () => {
 test('a refusal is told as one and leaves the thread as it was', async () => {
   const thread = new ProjectThread(limits);
   await loaded(thread, '[]');
-  await expect(thread.ask('file', { cell: { pieceId: 'a', outputId: 'b' }, whole: false })).rejects.toBeInstanceOf(Refusal);
+  await expect(thread.ask('file', { cell: { pieceId: 'a', outputId: 'b' }, whole: false })).rejects.toBeInstanceOf(
+    Refusal,
+  );
   await expect(thread.ask('stage', { name: 'x', version: 2, records: '[{', removed: [] })).rejects.toThrow('JSON');
   expect(await thread.ask('plan', null)).toMatchObject({ version: 1 });
   await thread.close();
@@ -42,17 +76,26 @@ test('a refusal is told as one and leaves the thread as it was', async () => {
 
 test('what takes too long ends the thread, and all who wait are told why', async () => {
   const thread = new ProjectThread({ ...limits, seconds: 0.05 });
-  const asked = [thread.ask('stage', { name: 'x', version: 1, records: heavy(200, 3000), removed: [] }), thread.ask('apply', { pictures: [], fonts: [] }), thread.ask('plan', null)];
+  const asked = [
+    thread.ask('stage', { name: 'x', version: 1, records: heavy(200, 3000), removed: [] }),
+    thread.ask('apply', { pictures: [], fonts: [] }),
+    thread.ask('plan', null),
+  ];
   const outcomes = await Promise.allSettled(asked);
   const last = outcomes.at(-1);
-  expect(last).toMatchObject({ status: 'rejected', reason: { problem: { code: 'project.heavy', message: expect.stringContaining('longer than 0.05 s') } } });
+  expect(last).toMatchObject({
+    status: 'rejected',
+    reason: { problem: { code: 'project.heavy', message: expect.stringContaining('longer than 0.05 s') } },
+  });
   expect(thread.ended?.problem?.code).toBe('project.heavy');
   await expect(thread.ask('plan', null)).rejects.toBeInstanceOf(Refusal);
 });
 
 test('what takes too much memory ends the thread and not the server', async () => {
   const thread = new ProjectThread({ ...limits, memoryMb: 32 });
-  await expect(loaded(thread, heavy(10, 4000)).then(() => thread.ask('plan', null))).rejects.toMatchObject({ problem: { code: 'project.heavy', message: expect.stringContaining('memory') } });
+  await expect(loaded(thread, heavy(10, 4000)).then(() => thread.ask('plan', null))).rejects.toMatchObject({
+    problem: { code: 'project.heavy', message: expect.stringContaining('memory') },
+  });
 });
 
 test('a thread that was let go says so, for who may ask again', async () => {

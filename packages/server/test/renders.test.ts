@@ -32,7 +32,8 @@ const render = (key: string, size = 10, seen?: Seen) => ({
   bytes: Buffer.alloc(size, 7),
   measured: { widthPx: 1, heightPx: 1, bytes: size, alpha: false, dpi: 96, colourType: 'RGB', seen },
 });
-const usedAt = async (key: string) => (await db.query<{ used_at: Date }>('SELECT used_at FROM renders WHERE key = $1', [key])).rows[0].used_at;
+const usedAt = async (key: string) =>
+  (await db.query<{ used_at: Date }>('SELECT used_at FROM renders WHERE key = $1', [key])).rows[0].used_at;
 
 describe('what was rendered', () => {
   test('is read from memory once it was put or read, and from the database before', async () => {
@@ -93,7 +94,16 @@ describe('what the page asks for', () => {
     const rows = await made(id);
     const plan = (await api.get(`/projects/${id}/plan`)).body;
     expect(rows.version).toBe(plan.version);
-    expect(rows.files).toEqual(plan.files.map((file: Record<string, unknown>) => [file.pieceId, file.outputId, file.key, file.bytes, file.seen ?? null, 0]));
+    expect(rows.files).toEqual(
+      plan.files.map((file: Record<string, unknown>) => [
+        file.pieceId,
+        file.outputId,
+        file.key,
+        file.bytes,
+        file.seen ?? null,
+        0,
+      ]),
+    );
     expect(rows.files.every(([, , , bytes]: unknown[]) => Number(bytes) > 0)).toBe(true);
     expect((await api.get('/projects/nope/made')).status).toBe(404);
   });
@@ -146,7 +156,10 @@ describe('what the page asks for', () => {
     expect(Buffer.from(await kept.arrayBuffer()).equals(before)).toBe(true);
     expect((await api.bytes(path)).equals(before)).toBe(false);
     // A key of the file itself is no key of its picture, and what is no key at all is none.
-    for (const asked of ['0'.repeat(64), `${key}-picture`, '%00']) expect((await fetch(`${server.url}/api${path}?key=${asked}`)).headers.get('cache-control')).toBe('private, no-cache');
+    for (const asked of ['0'.repeat(64), `${key}-picture`, '%00'])
+      expect((await fetch(`${server.url}/api${path}?key=${asked}`)).headers.get('cache-control')).toBe(
+        'private, no-cache',
+      );
   });
 
   test('records changed since a version, and what was removed', async () => {
@@ -163,9 +176,20 @@ describe('what the page asks for', () => {
   });
 
   test('is told to the browser with the page, for paths that are a project', async () => {
-    expect(firstNeeds('/projects/abc_-9/proof')).toEqual(['/api/projects/abc_-9/records?since=0', '/api/projects/abc_-9/made']);
+    expect(firstNeeds('/projects/abc_-9/proof')).toEqual([
+      '/api/projects/abc_-9/records?since=0',
+      '/api/projects/abc_-9/made',
+    ]);
     expect(firstNeeds('/projects/abc/bench')).toEqual(['/api/projects/abc/records?since=0']);
     expect(firstNeeds('/projects/abc/deliveries/x')).toEqual(['/api/projects/abc/records?since=0']);
-    for (const path of ['/', '/projects/', '/projects/a b', '/projects/%3E%3Cx', '/projects/a>;b', `/projects/${'a'.repeat(65)}/proof`]) expect(firstNeeds(path)).toEqual([]);
+    for (const path of [
+      '/',
+      '/projects/',
+      '/projects/a b',
+      '/projects/%3E%3Cx',
+      '/projects/a>;b',
+      `/projects/${'a'.repeat(65)}/proof`,
+    ])
+      expect(firstNeeds(path)).toEqual([]);
   });
 });

@@ -8,7 +8,9 @@ process.env.TOLVIK_LOG ??= 'silent';
 const DIST = join(__dirname, '../../../dist');
 
 /** A server on a database of its own in the tests' PostgreSQL. */
-export async function startOnOwnDatabase(env: Record<string, string> = {}): Promise<{ running: Running; url: string; databaseUrl: string; close(): Promise<void> }> {
+export async function startOnOwnDatabase(
+  env: Record<string, string> = {},
+): Promise<{ running: Running; url: string; databaseUrl: string; close(): Promise<void> }> {
   const admin = new URL(process.env.TEST_DATABASE_URL ?? '');
   const name = `t_${randomBytes(6).toString('hex')}`;
   const client = new pg.Client({ connectionString: admin.href });
@@ -17,7 +19,10 @@ export async function startOnOwnDatabase(env: Record<string, string> = {}): Prom
   await client.end();
   const own = new URL(admin.href);
   own.pathname = `/${name}`;
-  const running = await startServer(readConfig({ PORT: '0', DATABASE_URL: own.href, TOLVIK_DIST: DIST, TOLVIK_WORKERS: '2', ...env }), __filename);
+  const running = await startServer(
+    readConfig({ PORT: '0', DATABASE_URL: own.href, TOLVIK_DIST: DIST, TOLVIK_WORKERS: '2', ...env }),
+    __filename,
+  );
   return { running, url: `http://127.0.0.1:${running.port}`, databaseUrl: own.href, close: () => running.close() };
 }
 
@@ -28,7 +33,12 @@ export type Answer = { status: number; body: Json; headers: Headers };
 
 /** A client of the API for tests. */
 export function client(url: string) {
-  const call = async (method: string, path: string, json?: unknown, headers: Record<string, string> = {}): Promise<Answer> => {
+  const call = async (
+    method: string,
+    path: string,
+    json?: unknown,
+    headers: Record<string, string> = {},
+  ): Promise<Answer> => {
     const response = await fetch(`${url}/api${path}`, {
       method,
       headers: json === undefined ? headers : { 'content-type': 'application/json', ...headers },
@@ -60,7 +70,11 @@ export function client(url: string) {
     },
     async edit(id: string, change: Partial<Change>, baseVersion?: number): Promise<Answer> {
       const version = baseVersion ?? (await call('GET', `/projects/${id}/records`)).body.version;
-      return call('POST', `/projects/${id}/edits`, asEdit({ label: 'test', puts: [], removes: [], ...change }, version));
+      return call(
+        'POST',
+        `/projects/${id}/edits`,
+        asEdit({ label: 'test', puts: [], removes: [], ...change }, version),
+      );
     },
     async records(id: string): Promise<ProjectRecord[]> {
       return (await call('GET', `/projects/${id}/records`)).body.records;
@@ -77,4 +91,5 @@ export function client(url: string) {
   };
 }
 
-export const icon = (inner = '<path d="M4 4h16v16H4z"/>', side = 24) => `<svg xmlns="http://www.w3.org/2000/svg" width="${side}" height="${side}" viewBox="0 0 24 24">${inner}</svg>`;
+export const icon = (inner = '<path d="M4 4h16v16H4z"/>', side = 24) =>
+  `<svg xmlns="http://www.w3.org/2000/svg" width="${side}" height="${side}" viewBox="0 0 24 24">${inner}</svg>`;

@@ -9,7 +9,8 @@ beforeAll(async () => {
 });
 afterAll(() => server.close());
 
-const outputs = async (id: string) => (await api.records(id)).filter((record): record is Output => record.kind === 'output');
+const outputs = async (id: string) =>
+  (await api.records(id)).filter((record): record is Output => record.kind === 'output');
 const brought = async (files: Record<string, string> = { 'anchor.svg': icon() }) => {
   const id = await api.project();
   await api.bringIn(id, files);
@@ -17,7 +18,12 @@ const brought = async (files: Record<string, string> = { 'anchor.svg': icon() })
 };
 
 describe('kept specs', () => {
-  const file = specFile.parse({ tolvik: 'spec', version: 1, spec: { name: 'Studio' }, outputs: [{ size: { kind: 'factor', factor: 2 }, settings: { format: 'png' } }] });
+  const file = specFile.parse({
+    tolvik: 'spec',
+    version: 1,
+    spec: { name: 'Studio' },
+    outputs: [{ size: { kind: 'factor', factor: 2 }, settings: { format: 'png' } }],
+  });
 
   test('kept, listed for everyone, kept no longer', async () => {
     const { status, body } = await api.post('/specs', file);
@@ -29,7 +35,10 @@ describe('kept specs', () => {
   });
 
   test('what is no spec is refused, saying where', async () => {
-    const { status, body } = await api.post('/specs', { ...file, outputs: [{ size: { kind: 'factor', factor: 0 }, settings: { format: 'png' } }] });
+    const { status, body } = await api.post('/specs', {
+      ...file,
+      outputs: [{ size: { kind: 'factor', factor: 0 }, settings: { format: 'png' } }],
+    });
     expect(status).toBe(422);
     expect(JSON.stringify(body)).toContain('outputs');
   });
@@ -56,24 +65,45 @@ describe('trials', () => {
   test('another format, or settings that cannot be, are refused', async () => {
     const id = await brought();
     const [file] = (await api.get(`/projects/${id}/plan`)).body.files;
-    const ask = (settings: unknown) => api.post(`/projects/${id}/trial`, { pieceId: file.pieceId, outputId: file.outputId, settings });
+    const ask = (settings: unknown) =>
+      api.post(`/projects/${id}/trial`, { pieceId: file.pieceId, outputId: file.outputId, settings });
     expect((await ask({ format: 'jpeg', quality: 50 })).body.code).toBe('trial.format');
     expect((await ask({ format: 'svg', decimals: 99 })).status).toBe(422);
-    expect((await api.post(`/projects/${id}/trial`, { pieceId: 'nobody', outputId: file.outputId, settings: { format: 'svg' } })).status).toBe(404);
+    expect(
+      (
+        await api.post(`/projects/${id}/trial`, {
+          pieceId: 'nobody',
+          outputId: file.outputId,
+          settings: { format: 'svg' },
+        })
+      ).status,
+    ).toBe(404);
   });
 });
 
 describe('a PDF of all pieces', () => {
   test('one file in the plan, on the shelf and in the delivery; each page to look at by itself', async () => {
-    const id = await brought({ 'anchor.svg': icon(), 'boat.svg': icon('<circle cx="12" cy="12" r="5"/>'), 'crab.svg': icon('<rect width="9" height="9"/>') });
+    const id = await brought({
+      'anchor.svg': icon(),
+      'boat.svg': icon('<circle cx="12" cy="12" r="5"/>'),
+      'crab.svg': icon('<rect width="9" height="9"/>'),
+    });
     const [first] = await outputs(id);
-    const pdf = outputRecord.parse({ ...first, id: 'pdf', order: 'b00', suffix: '-book', settings: { format: 'pdf', pages: 'together' } });
+    const pdf = outputRecord.parse({
+      ...first,
+      id: 'pdf',
+      order: 'b00',
+      suffix: '-book',
+      settings: { format: 'pdf', pages: 'together' },
+    });
     await api.edit(id, { puts: [pdf] });
     const { body: plan } = await api.get(`/projects/${id}/plan`);
     const [book] = plan.files.filter((file: { outputId: string }) => file.outputId === 'pdf');
     expect(book).toMatchObject({ pages: 3, path: 'Test-book.pdf' });
     expect(plan.pages.map((page: { page: number }) => page.page)).toEqual([1, 2, 3]);
-    expect((await api.get('/projects')).body.projects.find((project: { id: string }) => project.id === id).files).toBe(plan.files.length);
+    expect((await api.get('/projects')).body.projects.find((project: { id: string }) => project.id === id).files).toBe(
+      plan.files.length,
+    );
 
     const page = await api.bytes(`/projects/${id}/files/${plan.pages[1].pieceId}/pdf`);
     expect(page.toString('latin1').match(/\/Type \/Page\b(?!s)/g)).toHaveLength(1);

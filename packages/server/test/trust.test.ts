@@ -14,7 +14,8 @@ beforeAll(async () => {
 });
 afterAll(() => server.close());
 
-const group = (id: string, parentId = 'root') => layerRecord.parse({ id, kind: 'layer', parentId, order: 'a0', tag: 'g' });
+const group = (id: string, parentId = 'root') =>
+  layerRecord.parse({ id, kind: 'layer', parentId, order: 'a0', tag: 'g' });
 
 describe('the tree of layers', () => {
   let id: string;
@@ -37,7 +38,17 @@ describe('the tree of layers', () => {
       [{ removes: [outside().id] }, 'edit.orphan'],
       [{ removes: [inside().parentId] }, 'edit.orphan'],
       [{ puts: Array.from({ length: 300 }, (_, i) => group(`n${i}`, i ? `n${i - 1}` : 'root')) }, 'edit.depth'],
-      [{ puts: [{ ...(before.records.find((record: ProjectRecord) => record.kind === 'artboard') as Artboard), id: inside().id }] }, 'edit.kind'],
+      [
+        {
+          puts: [
+            {
+              ...(before.records.find((record: ProjectRecord) => record.kind === 'artboard') as Artboard),
+              id: inside().id,
+            },
+          ],
+        },
+        'edit.kind',
+      ],
     ];
     for (const [change, code] of broken) expect([code, (await api.edit(id, change)).body.code]).toEqual([code, code]);
     expect((await api.get(`/projects/${id}/records`)).body).toEqual(before);
@@ -46,12 +57,16 @@ describe('the tree of layers', () => {
   test('two windows cannot pass each other: of two moves that would make a ring, one is refused', async () => {
     await api.edit(id, { puts: [group('a'), group('b')] });
     const { version } = (await api.get(`/projects/${id}/records`)).body;
-    const [one, other] = await Promise.all([api.edit(id, { puts: [group('a', 'b')] }, version), api.edit(id, { puts: [group('b', 'a')] }, version)]);
+    const [one, other] = await Promise.all([
+      api.edit(id, { puts: [group('a', 'b')] }, version),
+      api.edit(id, { puts: [group('b', 'a')] }, version),
+    ]);
     expect([one.status, other.status].sort()).toEqual([200, 422]);
   });
 
   test('a deep group moved into a deep group is refused', async () => {
-    const chain = (name: string) => Array.from({ length: 150 }, (_, i) => group(`${name}${i}`, i ? `${name}${i - 1}` : 'root'));
+    const chain = (name: string) =>
+      Array.from({ length: 150 }, (_, i) => group(`${name}${i}`, i ? `${name}${i - 1}` : 'root'));
     expect((await api.edit(id, { puts: [...chain('a'), ...chain('b')] })).status).toBe(200);
     expect((await api.edit(id, { puts: [group('b0', 'a149')] })).body.code).toBe('edit.depth');
   });
@@ -86,7 +101,9 @@ test("a file's trouble is its own: the others come in", async () => {
     'good.svg': icon(),
   });
   expect(status).toBe(200);
-  expect(body.report.map(({ file, problem }: { file: string; problem?: { message: string } }) => [file, !problem?.message])).toEqual([
+  expect(
+    body.report.map(({ file, problem }: { file: string; problem?: { message: string } }) => [file, !problem?.message]),
+  ).toEqual([
     ['wide.svg', false],
     ['deep.svg', false],
     ['good.svg', true],
@@ -95,7 +112,15 @@ test("a file's trouble is its own: the others come in", async () => {
 
 test('files beyond the end of the plane are told, one by one', async () => {
   const id = await api.project();
-  const { body } = await api.bringIn(id, Object.fromEntries(Array.from({ length: 120 }, (_, i) => [`${i}.svg`, '<svg xmlns="http://www.w3.org/2000/svg" width="100000" height="100000"/>'])));
+  const { body } = await api.bringIn(
+    id,
+    Object.fromEntries(
+      Array.from({ length: 120 }, (_, i) => [
+        `${i}.svg`,
+        '<svg xmlns="http://www.w3.org/2000/svg" width="100000" height="100000"/>',
+      ]),
+    ),
+  );
   const refused = body.report.filter(({ problem }: { problem?: object }) => problem);
   expect(refused.length).toBeGreaterThan(5);
   expect(refused[0].problem.code).toBe('bench.full');
@@ -108,7 +133,14 @@ test('a file that shows a picture that is not here is never made without it', as
   const id = await api.project();
   await api.bringIn(id, { 'a.svg': icon() });
   const board = (await api.records(id)).find((record): record is Artboard => record.kind === 'artboard') as Artboard;
-  const picture = layerRecord.parse({ id: 'pic', kind: 'layer', parentId: 'root', order: 'b00', tag: 'image', attrs: { href: `blob:${'c'.repeat(64)}`, width: '9', height: '9' } });
+  const picture = layerRecord.parse({
+    id: 'pic',
+    kind: 'layer',
+    parentId: 'root',
+    order: 'b00',
+    tag: 'image',
+    attrs: { href: `blob:${'c'.repeat(64)}`, width: '9', height: '9' },
+  });
   expect((await api.edit(id, { puts: [picture] })).status).toBe(200);
   const { files } = (await api.get(`/projects/${id}/plan`)).body;
   expect(files.find((file: { pieceId: string }) => file.pieceId === board.id).problem).toContain('picture');
@@ -118,7 +150,9 @@ test('a file that shows a picture that is not here is never made without it', as
 test('hundreds of one name are told by their number', async () => {
   const id = await api.project();
   await api.bringIn(id, Object.fromEntries(Array.from({ length: 60 }, (_, i) => [`same${' '.repeat(i)}.svg`, icon()])));
-  const { files } = (await api.get(`/projects/${id}/plan`)).body as { files: { clashes: unknown[]; clashCount: number }[] };
+  const { files } = (await api.get(`/projects/${id}/plan`)).body as {
+    files: { clashes: unknown[]; clashCount: number }[];
+  };
   expect(files[0].clashCount).toBe(59);
   expect(files.every(({ clashes }) => clashes.length === 20)).toBe(true);
 });
@@ -126,11 +160,18 @@ test('hundreds of one name are told by their number', async () => {
 describe('who owns what is being made', () => {
   test('what a dead worker had is made by another within seconds', async () => {
     const id = await api.project();
-    await api.bringIn(id, Object.fromEntries(Array.from({ length: 30 }, (_, i) => [`${i}.svg`, icon(`<circle cx="12" cy="12" r="${i / 4 + 1}"/>`)])));
+    await api.bringIn(
+      id,
+      Object.fromEntries(
+        Array.from({ length: 30 }, (_, i) => [`${i}.svg`, icon(`<circle cx="12" cy="12" r="${i / 4 + 1}"/>`)]),
+      ),
+    );
     const db = connect(server.databaseUrl, () => {});
     await db.query("INSERT INTO workers (id, beat_at) VALUES ('dead', now() - interval '5 seconds')");
     const { id: delivery } = (await api.post(`/projects/${id}/deliveries`)).body;
-    await db.query("UPDATE delivery_files SET worker_id = 'dead' WHERE delivery_id = $1 AND state = 'waiting'", [delivery]);
+    await db.query("UPDATE delivery_files SET worker_id = 'dead' WHERE delivery_id = $1 AND state = 'waiting'", [
+      delivery,
+    ]);
     expect(await api.settled(delivery)).toMatchObject({ state: 'done', made: 90, failed: 0 });
     await db.end();
   });
@@ -142,7 +183,10 @@ describe('who owns what is being made', () => {
     const db = connect(server.databaseUrl, () => {});
     const { id: delivery } = (await api.post(`/projects/${id}/deliveries`)).body;
     await api.settled(delivery);
-    await db.query("UPDATE delivery_files SET state = 'waiting', tries = 5, worker_id = 'gone' WHERE delivery_id = $1", [delivery]);
+    await db.query(
+      "UPDATE delivery_files SET state = 'waiting', tries = 5, worker_id = 'gone' WHERE delivery_id = $1",
+      [delivery],
+    );
     await db.query("UPDATE deliveries SET state = 'running', made = 0 WHERE id = $1", [delivery]);
     expect(await api.settled(delivery)).toMatchObject({ state: 'done', failed: 3 });
     await db.end();
@@ -155,7 +199,10 @@ describe('what is kept', () => {
     const mine = client(own.url);
     const db = connect(own.databaseUrl, () => {});
     const [kept, gone] = [await mine.project('kept'), await mine.project('gone')];
-    const png = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64');
+    const png = Buffer.from(
+      'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
+      'base64',
+    );
     await mine.bringIn(kept, { 'a.png': png, 'b.svg': icon() });
     await mine.bringIn(gone, { 'c.png': Buffer.concat([png, Buffer.from('x')]) });
     const delivery = await mine.settled((await mine.post(`/projects/${kept}/deliveries`)).body.id);
@@ -169,8 +216,14 @@ describe('what is kept', () => {
     expect(purged).toMatchObject({ projects: 1, edits: 2, blobs: 1 });
     expect((await mine.get(`/projects/${kept}/plan`)).body.files).toHaveLength(6);
     // Who was away for longer than single edits are remembered is sent all there is, and told so.
-    expect((await mine.get(`/projects/${kept}/records?since=${version - 1}`)).body).toMatchObject({ whole: true, version: 2 });
-    expect((await mine.get(`/projects/${kept}/records?since=${version}`)).body).toMatchObject({ records: [], removed: [] });
+    expect((await mine.get(`/projects/${kept}/records?since=${version - 1}`)).body).toMatchObject({
+      whole: true,
+      version: 2,
+    });
+    expect((await mine.get(`/projects/${kept}/records?since=${version}`)).body).toMatchObject({
+      records: [],
+      removed: [],
+    });
 
     // The limit in bytes holds, also for what deliveries hold; that is made again when it is asked for.
     await db.query("UPDATE renders SET used_at = now() - interval '1 day'");
@@ -205,7 +258,8 @@ describe('who may in', () => {
   test('beyond loopback a key is needed', () => {
     expect(() => readConfig({ ...env, TOLVIK_BIND: '0.0.0.0' })).toThrow('set TOLVIK_ACCESS_KEY');
     expect(() => readConfig({ ...env, TOLVIK_BIND: '0.0.0.0', TOLVIK_ACCESS_KEY: 'short' })).toThrow('12 characters');
-    for (const bind of ['127.0.0.1', '127.0.0.2', 'localhost', '::1']) expect(readConfig({ ...env, TOLVIK_BIND: bind }).bind).toBe(bind);
+    for (const bind of ['127.0.0.1', '127.0.0.2', 'localhost', '::1'])
+      expect(readConfig({ ...env, TOLVIK_BIND: bind }).bind).toBe(bind);
   });
 
   test('with a key every route asks for it, and who guesses waits', async () => {
@@ -213,11 +267,24 @@ describe('who may in', () => {
     const own = await startOnOwnDatabase({ TOLVIK_ACCESS_KEY: key, TOLVIK_BIND: '127.0.0.2' });
     const url = `http://127.0.0.2:${own.running.port}`;
     const ask = (path: string, init: RequestInit = {}) => fetch(`${url}${path}`, { redirect: 'manual', ...init });
-    for (const path of ['/api/health', '/api/projects', '/api/openapi.json', '/api/blobs/x', '/', '/projects/x/bench', '/assets/x.js']) expect([path, (await ask(path)).status]).toEqual([path, 401]);
+    for (const path of [
+      '/api/health',
+      '/api/projects',
+      '/api/openapi.json',
+      '/api/blobs/x',
+      '/',
+      '/projects/x/bench',
+      '/assets/x.js',
+    ])
+      expect([path, (await ask(path)).status]).toEqual([path, 401]);
     expect(await (await ask('/', { headers: { accept: 'text/html' } })).text()).toContain('Access key');
     expect((await ask('/api/projects', { headers: { authorization: `Bearer ${key}` } })).status).toBe(200);
     const form = (given: string) =>
-      ask('/access', { method: 'POST', headers: { accept: 'text/html', 'content-type': 'application/x-www-form-urlencoded' }, body: new URLSearchParams({ key: given }) });
+      ask('/access', {
+        method: 'POST',
+        headers: { accept: 'text/html', 'content-type': 'application/x-www-form-urlencoded' },
+        body: new URLSearchParams({ key: given }),
+      });
     const inside = await form(key);
     expect(inside.status).toBe(303);
     const cookie = inside.headers.get('set-cookie') ?? '';
@@ -237,13 +304,28 @@ describe('who may in', () => {
 });
 
 test('two servers on one database read each other, and one that was killed leaves nothing undone', async () => {
-  const other = await startServer(readConfig({ PORT: '0', DATABASE_URL: server.databaseUrl, TOLVIK_DIST: `${__dirname}/../../../dist`, TOLVIK_WORKERS: '1', TOLVIK_ROLE: 'web' }), __filename);
+  const other = await startServer(
+    readConfig({
+      PORT: '0',
+      DATABASE_URL: server.databaseUrl,
+      TOLVIK_DIST: `${__dirname}/../../../dist`,
+      TOLVIK_WORKERS: '1',
+      TOLVIK_ROLE: 'web',
+    }),
+    __filename,
+  );
   const there = client(`http://127.0.0.1:${other.port}`);
   const id = await api.project();
   await api.bringIn(id, { 'a.svg': icon() });
   expect((await there.get(`/projects/${id}/plan`)).body.files).toHaveLength(3);
   const board = (await there.records(id)).find((record): record is Artboard => record.kind === 'artboard') as Artboard;
-  await there.post(`/projects/${id}/edits`, asEdit({ label: 'x', puts: [{ ...board, name: 'other' }], removes: [] }, (await there.get(`/projects/${id}/records`)).body.version));
+  await there.post(
+    `/projects/${id}/edits`,
+    asEdit(
+      { label: 'x', puts: [{ ...board, name: 'other' }], removes: [] },
+      (await there.get(`/projects/${id}/records`)).body.version,
+    ),
+  );
   expect((await api.get(`/projects/${id}/plan`)).body.files[0].path).toContain('other');
   await other.close();
 });

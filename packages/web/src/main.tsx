@@ -15,7 +15,9 @@ import { Notices } from './ui/notices';
 
 allowStyles();
 
-const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false, staleTime: 5000 } } });
+const queries = new QueryClient({
+  defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false, staleTime: 5000 } },
+});
 
 const router = createBrowserRouter([
   { path: '/', element: <ShelfPage />, errorElement: <Lost /> },

@@ -1,7 +1,15 @@
 import './browser-storage';
 import 'fake-indexeddb/auto';
 
-import { artboardRecord, editionRecord, layerBounds, newId, type ProjectRecord, Refusal, sliceRecord } from '@tolvik/core';
+import {
+  artboardRecord,
+  editionRecord,
+  layerBounds,
+  newId,
+  type ProjectRecord,
+  Refusal,
+  sliceRecord,
+} from '@tolvik/core';
 import {
   alignSelected,
   convertSelected,
@@ -33,7 +41,8 @@ import { addOutput, duplicateOutput, removeOutput, shiftOutput } from '../src/pr
 import { switchCells, switchPieces } from '../src/proof/switch';
 import { sessionWith } from './opened';
 
-const icon = (inner = '<path d="M4 4h16v16H4z"/>') => `<svg xmlns="http://www.w3.org/2000/svg" width="24" height="24" viewBox="0 0 24 24">${inner}</svg>`;
+const icon = (inner = '<path d="M4 4h16v16H4z"/>') =>
+  `<svg xmlns="http://www.w3.org/2000/svg" width="24" height="24" viewBox="0 0 24 24">${inner}</svg>`;
 const BOAT = icon(
   '<g id="vessel"><rect id="hull" x="4" y="14" width="16" height="4" fill="#12343b"/><path id="sail" d="M12 3v9h8z" fill="#0c6a53"/><rect id="flag" x="9.3" y="2" width="2" height="2" fill="#0c6a53"/></g>',
 );
@@ -53,7 +62,10 @@ const named = <T extends { name: string }>(list: Iterable<T>, name: string): T =
 const board = (of: Session, name: string) => named(of.doc.list('artboard'), name);
 const layer = (of: Session, name: string) => named(of.doc.each('layer'), name);
 const all = (): ProjectRecord[] => [...session.doc.all()].sort((a, b) => (a.id < b.id ? -1 : 1));
-const pick = (...names: string[]) => session.select(names.map((name) => session.doc.list('artboard').find((each) => each.name === name)?.id ?? layer(session, name).id));
+const pick = (...names: string[]) =>
+  session.select(
+    names.map((name) => session.doc.list('artboard').find((each) => each.name === name)?.id ?? layer(session, name).id),
+  );
 /** Does something and takes it back: all is as it was, and the step had a name. */
 function undone(act: () => void): void {
   const before = all();
@@ -132,7 +144,11 @@ describe('acts on pieces', () => {
     ['everything', [], () => everythingSliced(session)],
     ['convert', ['crate'], () => convertSelected(session)],
     ['move with artwork', ['boat'], () => moveSelected(session, 5, 5)],
-    ['resize', ['boat'], () => setRect(session, board(session, 'boat').id, { x: 0, y: 0, width: 60, height: 50 }, 'resize')],
+    [
+      'resize',
+      ['boat'],
+      () => setRect(session, board(session, 'boat').id, { x: 0, y: 0, width: 60, height: 50 }, 'resize'),
+    ],
     ['draw', [], () => drawPiece(session, 'artboard', { x: 500, y: 500, width: 40, height: 30 })],
     ['delete with artwork', ['boat'], () => void removePieces(session, [...session.selection])],
   ])('%s', (_, names, act) => {
@@ -169,7 +185,11 @@ describe('acts on pieces', () => {
 
   test('deleted without its artwork, only the artboard and its editions go', () => {
     const boat = board(session, 'boat');
-    session.commit({ label: 'edition', puts: [editionRecord.parse({ id: newId(), kind: 'edition', artboardId: boat.id, order: 'a0', name: 'night' })], removes: [] });
+    session.commit({
+      label: 'edition',
+      puts: [editionRecord.parse({ id: newId(), kind: 'edition', artboardId: boat.id, order: 'a0', name: 'night' })],
+      removes: [],
+    });
     const layers = session.doc.list('layer').length;
     removePieces(session, [boat.id], false);
     expect(session.doc.list('edition')).toEqual([]);
@@ -182,14 +202,25 @@ describe('acts on pieces', () => {
     const [slice] = session.doc.list('slice');
     const [loose] = removePieces(session, [layer(session, 'hull').id]);
     expect(loose).toMatchObject({ id: slice.id, source: { kind: 'region', width: 16, height: 4 } });
-    expect(planOf(session).pieces.find((piece) => piece.id === slice.id)?.problem).toBe('the layer it follows was deleted');
+    expect(planOf(session).pieces.find((piece) => piece.id === slice.id)?.problem).toBe(
+      'the layer it follows was deleted',
+    );
   });
 
   test('what cannot be a slice is refused with a reason', () => {
     const boat = board(session, 'boat');
     session.commit({
       label: 'variant',
-      puts: [artboardRecord.parse({ ...boat, id: newId(), order: 'b00', name: 'white', y: 300, follows: { artboardId: boat.id, rule: { kind: 'white' } } })],
+      puts: [
+        artboardRecord.parse({
+          ...boat,
+          id: newId(),
+          order: 'b00',
+          name: 'white',
+          y: 300,
+          follows: { artboardId: boat.id, rule: { kind: 'white' } },
+        }),
+      ],
       removes: [],
     });
     pick('white');
@@ -203,7 +234,20 @@ describe('while an edition is shown', () => {
   const edition = () => session.doc.list('edition')[0];
   beforeEach(() => {
     const boat = board(session, 'boat');
-    session.commit({ label: 'edition', puts: [editionRecord.parse({ id: newId(), kind: 'edition', artboardId: boat.id, order: 'a0', name: 'night', specIds: boat.specIds })], removes: [] });
+    session.commit({
+      label: 'edition',
+      puts: [
+        editionRecord.parse({
+          id: newId(),
+          kind: 'edition',
+          artboardId: boat.id,
+          order: 'a0',
+          name: 'night',
+          specIds: boat.specIds,
+        }),
+      ],
+      removes: [],
+    });
     session.select([edition().id]);
   });
 
@@ -287,7 +331,20 @@ describe('outputs and cells', () => {
 
 test('what follows a resized artboard is resized in the same step, and back', () => {
   const anchor = board(session, 'anchor');
-  session.commit({ label: 'variant', puts: [{ ...anchor, id: 'variant', order: 'b00', name: 'variant', y: 99, follows: { artboardId: anchor.id, rule: { kind: 'white' } } }], removes: [] });
+  session.commit({
+    label: 'variant',
+    puts: [
+      {
+        ...anchor,
+        id: 'variant',
+        order: 'b00',
+        name: 'variant',
+        y: 99,
+        follows: { artboardId: anchor.id, rule: { kind: 'white' } },
+      },
+    ],
+    removes: [],
+  });
   session.commit({ label: 'resize', puts: [{ ...anchor, width: 48, height: 40 }], removes: [] });
   expect(board(session, 'variant')).toMatchObject({ width: 48, height: 40 });
   session.undo();

@@ -4,7 +4,11 @@ import { layerRows, layerTitle } from '../src/bench/layers/layer-rows';
 import { fitting, MAX_SCALE, MIN_SCALE, snapped, toPlane, toScreen, zoomed } from '../src/bench/plane/camera';
 import { resizedRect } from '../src/bench/plane/resized-rect';
 
-const camera = fc.record({ x: fc.double({ min: -5000, max: 5000, noNaN: true }), y: fc.double({ min: -5000, max: 5000, noNaN: true }), scale: fc.double({ min: 0.02, max: 60, noNaN: true }) });
+const camera = fc.record({
+  x: fc.double({ min: -5000, max: 5000, noNaN: true }),
+  y: fc.double({ min: -5000, max: 5000, noNaN: true }),
+  scale: fc.double({ min: 0.02, max: 60, noNaN: true }),
+});
 
 describe('camera', () => {
   test('to the screen and back is the same place', () => {
@@ -65,18 +69,29 @@ describe('resizing by a side', () => {
 
   test('always whole px, from wherever it starts', () => {
     fc.assert(
-      fc.property(fc.double({ min: -90, max: 90, noNaN: true }), fc.double({ min: -90, max: 90, noNaN: true }), fc.constantFrom('nw' as const, 'se' as const, 'ne' as const), (dx, dy, side) => {
-        const rect = resizedRect(from, side, dx, dy, false);
-        expect(Object.values(rect).every(Number.isInteger)).toBe(true);
-        expect(rect.width).toBeGreaterThanOrEqual(1);
-      }),
+      fc.property(
+        fc.double({ min: -90, max: 90, noNaN: true }),
+        fc.double({ min: -90, max: 90, noNaN: true }),
+        fc.constantFrom('nw' as const, 'se' as const, 'ne' as const),
+        (dx, dy, side) => {
+          const rect = resizedRect(from, side, dx, dy, false);
+          expect(Object.values(rect).every(Number.isInteger)).toBe(true);
+          expect(rect.width).toBeGreaterThanOrEqual(1);
+        },
+      ),
     );
   });
 });
 
 describe('the tree of layers', () => {
-  const layer = (id: string, parentId: string, order: string, fields = {}) => layerRecord.parse({ id, kind: 'layer', parentId, order, tag: 'g', name: id, ...fields });
-  const doc = new ProjectDocument([layer('back', 'root', 'a0'), layer('front', 'root', 'a1'), layer('inner', 'front', 'a0'), layer('leaf', 'inner', 'a0', { tag: 'path', name: '' })]);
+  const layer = (id: string, parentId: string, order: string, fields = {}) =>
+    layerRecord.parse({ id, kind: 'layer', parentId, order, tag: 'g', name: id, ...fields });
+  const doc = new ProjectDocument([
+    layer('back', 'root', 'a0'),
+    layer('front', 'root', 'a1'),
+    layer('inner', 'front', 'a0'),
+    layer('leaf', 'inner', 'a0', { tag: 'path', name: '' }),
+  ]);
 
   test('front first, folded until it is unfolded', () => {
     expect(layerRows(doc, new Set(), '').map((row) => row.layer.id)).toEqual(['front', 'back']);

@@ -2,8 +2,11 @@ import { rulerStep } from '../src/bench/plane/draw-rulers';
 import { keysOf } from '../src/commands/commands';
 import { familiesOf } from '../src/project/families';
 
-const press = (key: string, held: Partial<Record<'ctrlKey' | 'metaKey' | 'altKey' | 'shiftKey', boolean>> = {}, code = '') =>
-  keysOf({ key, code, ctrlKey: false, metaKey: false, altKey: false, shiftKey: false, ...held });
+const press = (
+  key: string,
+  held: Partial<Record<'ctrlKey' | 'metaKey' | 'altKey' | 'shiftKey', boolean>> = {},
+  code = '',
+) => keysOf({ key, code, ctrlKey: false, metaKey: false, altKey: false, shiftKey: false, ...held });
 
 test.each([
   ['a letter', press('g'), 'G'],

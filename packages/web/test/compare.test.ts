@@ -13,7 +13,8 @@ class Pixels {
 beforeAll(() => {
   (globalThis as { ImageData?: unknown }).ImageData = Pixels;
 });
-const picture = (pixels: number[][]) => new Pixels(pixels.length, 1, Uint8ClampedArray.from(pixels.flat())) as unknown as ImageData;
+const picture = (pixels: number[][]) =>
+  new Pixels(pixels.length, 1, Uint8ClampedArray.from(pixels.flat())) as unknown as ImageData;
 
 describe('difference', () => {
   test('counts what the eye could tell, shows where', () => {
@@ -34,12 +35,16 @@ describe('difference', () => {
   });
   test('a picture against itself is nothing, and the order does not matter', () => {
     fc.assert(
-      fc.property(fc.array(fc.tuple(fc.nat(255), fc.nat(255), fc.nat(255), fc.nat(255)), { minLength: 1, maxLength: 20 }), fc.infiniteStream(fc.nat(255)), (pixels, noise) => {
-        const one = picture(pixels);
-        const other = picture(pixels.map((pixel) => pixel.map(() => noise.next().value as number)));
-        expect(difference(one, one).moved).toBe(0);
-        expect(difference(one, other).moved).toBe(difference(other, one).moved);
-      }),
+      fc.property(
+        fc.array(fc.tuple(fc.nat(255), fc.nat(255), fc.nat(255), fc.nat(255)), { minLength: 1, maxLength: 20 }),
+        fc.infiniteStream(fc.nat(255)),
+        (pixels, noise) => {
+          const one = picture(pixels);
+          const other = picture(pixels.map((pixel) => pixel.map(() => noise.next().value as number)));
+          expect(difference(one, one).moved).toBe(0);
+          expect(difference(one, other).moved).toBe(difference(other, one).moved);
+        },
+      ),
     );
   });
   test.each([
@@ -51,18 +56,31 @@ describe('difference', () => {
 
 test('zooming keeps the point under the pointer, within limits', () => {
   fc.assert(
-    fc.property(fc.double({ min: 0.05, max: 30, noNaN: true }), fc.double({ min: 0.1, max: 10, noNaN: true }), fc.integer({ min: -400, max: 400 }), (scale, factor, at) => {
-      const before = { x: 12, y: 30, scale };
-      const after = zoomedView(before, factor, at, -at);
-      expect(after.x + at / after.scale).toBeCloseTo(before.x + at / scale, 6);
-      expect(after.scale).toBeGreaterThanOrEqual(LEAST_SCALE);
-      expect(after.scale).toBeLessThanOrEqual(LARGEST_SCALE);
-    }),
+    fc.property(
+      fc.double({ min: 0.05, max: 30, noNaN: true }),
+      fc.double({ min: 0.1, max: 10, noNaN: true }),
+      fc.integer({ min: -400, max: 400 }),
+      (scale, factor, at) => {
+        const before = { x: 12, y: 30, scale };
+        const after = zoomedView(before, factor, at, -at);
+        expect(after.x + at / after.scale).toBeCloseTo(before.x + at / scale, 6);
+        expect(after.scale).toBeGreaterThanOrEqual(LEAST_SCALE);
+        expect(after.scale).toBeLessThanOrEqual(LARGEST_SCALE);
+      },
+    ),
   );
 });
 
 describe('settings tried', () => {
-  const output = (format: 'svg' | 'jpeg' | 'png' | 'pdf') => outputRecord.parse({ id: 'o', kind: 'output', specId: 's', order: 'a0', size: { kind: 'factor', factor: 1 }, settings: { format } });
+  const output = (format: 'svg' | 'jpeg' | 'png' | 'pdf') =>
+    outputRecord.parse({
+      id: 'o',
+      kind: 'output',
+      specId: 's',
+      order: 'a0',
+      size: { kind: 'factor', factor: 1 },
+      settings: { format },
+    });
   test('a step lighter each time, never below what may be', () => {
     let settings = defaultSettings('jpeg');
     for (let i = 0; i < 9; i++) settings = lighter(settings) ?? settings;
@@ -72,6 +90,8 @@ describe('settings tried', () => {
   });
   test('are called by what differs', () => {
     expect(paneTitle(output('svg'), { widthPx: 1, heightPx: 1 })).toBe('3 decimals');
-    expect(paneTitle(output('jpeg'), { widthPx: 1, heightPx: 1 }, { ...defaultSettings('jpeg'), quality: 40 } as never)).toBe('quality 40');
+    expect(
+      paneTitle(output('jpeg'), { widthPx: 1, heightPx: 1 }, { ...defaultSettings('jpeg'), quality: 40 } as never),
+    ).toBe('quality 40');
   });
 });

@@ -11,16 +11,28 @@ import { pan } from '../src/bench/plane/gestures/pan';
 import { resizePiece } from '../src/bench/plane/gestures/resize-piece';
 import { resizeLayers, turnLayers } from '../src/bench/plane/gestures/shape-layers';
 import { handlesOf, turnHandle } from '../src/bench/plane/handles';
-import { layerFrame, layerHandleAt, layersAt, layersIn, pieceAt, pieceHandleAt, piecesIn, selectedLayerAt } from '../src/bench/plane/hit';
+import {
+  layerFrame,
+  layerHandleAt,
+  layersAt,
+  layersIn,
+  pieceAt,
+  pieceHandleAt,
+  piecesIn,
+  selectedLayerAt,
+} from '../src/bench/plane/hit';
 import { NO_PREVIEW } from '../src/bench/plane/preview';
 import { sceneOf } from '../src/bench/plane/scene';
 import { Painter } from '../src/painter/painter';
 import type { Session } from '../src/project/session';
 import { sessionWith } from './opened';
 
-const svg = (inner: string) => `<svg xmlns="http://www.w3.org/2000/svg" width="40" height="40" viewBox="0 0 40 40">${inner}</svg>`;
+const svg = (inner: string) =>
+  `<svg xmlns="http://www.w3.org/2000/svg" width="40" height="40" viewBox="0 0 40 40">${inner}</svg>`;
 const FILES = {
-  boat: svg('<g id="vessel"><rect id="hull" x="4" y="24" width="30" height="8" fill="#12343b"/><rect id="sail" x="18" y="4" width="12" height="16" fill="#0c6a53"/></g>'),
+  boat: svg(
+    '<g id="vessel"><rect id="hull" x="4" y="24" width="30" height="8" fill="#12343b"/><rect id="sail" x="18" y="4" width="12" height="16" fill="#0c6a53"/></g>',
+  ),
   buoy: svg('<rect id="float" x="10" y="10" width="20" height="20" fill="#d2452a"/>'),
 };
 
@@ -87,7 +99,14 @@ function onceUndone(act: () => void, look: () => void): void {
   expect(records()).toEqual(before);
 }
 const addSlice = (fields: Partial<{ x: number; y: number; width: number; height: number; name: string }>) => {
-  const slice = sliceRecord.parse({ id: newId(), kind: 'slice', order: 'bzz', name: fields.name ?? 'cut', source: { kind: 'region', x: 0, y: 0, width: 30, height: 20, ...fields }, specIds: [] });
+  const slice = sliceRecord.parse({
+    id: newId(),
+    kind: 'slice',
+    order: 'bzz',
+    name: fields.name ?? 'cut',
+    source: { kind: 'region', x: 0, y: 0, width: 30, height: 20, ...fields },
+    specIds: [],
+  });
   session.doc.apply({ puts: [slice], removes: [] });
   return slice;
 };
@@ -95,7 +114,13 @@ const addSlice = (fields: Partial<{ x: number; y: number; width: number; height:
 describe('what lies under a point', () => {
   test('what lays paint there is found before what only has it in its box', () => {
     const { x, y } = board('buoy');
-    const frame = { ...layer('float'), id: newId(), order: 'bzz', name: 'frame', attrs: { x: '0', y: '0', width: '40', height: '40', fill: 'none', stroke: '#d2452a' } };
+    const frame = {
+      ...layer('float'),
+      id: newId(),
+      order: 'bzz',
+      name: 'frame',
+      attrs: { x: '0', y: '0', width: '40', height: '40', fill: 'none', stroke: '#d2452a' },
+    };
     session.doc.apply({ puts: [frame], removes: [] });
     const front = (px: number, py: number) => layersAt(session.doc, ground.camera, x + px, y + py).at(-1)?.name;
     expect([front(20, 20), front(0.4, 20)]).toEqual(['float', 'frame']);
@@ -122,7 +147,8 @@ describe('what lies under a point', () => {
 
   test('an artboard with its ticket; the edge of a slice before it, its inside after it', () => {
     const boat = board('boat');
-    const under = (px: number, py: number) => pieceAt(ground.scene, ground.camera, ...toScreen(ground.camera, px, py))?.name;
+    const under = (px: number, py: number) =>
+      pieceAt(ground.scene, ground.camera, ...toScreen(ground.camera, px, py))?.name;
     expect(under(boat.x + 2, boat.y + 2)).toBe('boat');
     expect(under(boat.x + 5, boat.y + boat.height + 3)).toBe('boat');
     expect(under(boat.x - 10, boat.y + 2)).toBeUndefined();
@@ -137,7 +163,8 @@ describe('what lies under a point', () => {
     expect(piecesIn(ground.scene, { x: x - 5, y: y - 5, width: 10, height: 10 })).toEqual([board('boat').id]);
     const slice = addSlice({ x: x - 60, y });
     expect(piecesIn(ground.scene, { x: x - 70, y, width: 20, height: 5 })).toEqual([slice.id]);
-    const names = (width: number, height: number) => layersIn(session.doc, { x, y, width, height }).map((id) => session.doc.find('layer', id)?.name);
+    const names = (width: number, height: number) =>
+      layersIn(session.doc, { x, y, width, height }).map((id) => session.doc.find('layer', id)?.name);
     expect(names(40, 21)).toEqual(['sail']);
     expect(names(12, 12)).toEqual([]);
     expect(names(40, 40)).not.toContain('sail');
@@ -179,7 +206,8 @@ describe('what is pressed and dragged', () => {
     const from = board('boat');
     const hull = boxOf('hull');
     session.select([from.id]);
-    const go = () => drag(press(ground, at(from.x + 1, from.y + 1), from.id, true), at(from.x + 1, from.y + 88, { ctrl: true }));
+    const go = () =>
+      drag(press(ground, at(from.x + 1, from.y + 1), from.id, true), at(from.x + 1, from.y + 88, { ctrl: true }));
     onceUndone(go, () => {
       expect(board('boat')).toMatchObject({ x: from.x, y: from.y + 87 });
       expect(boxOf('hull').minY).toBeCloseTo(hull.minY + 87, 6);
@@ -193,11 +221,14 @@ describe('what is pressed and dragged', () => {
     session.select([buoy.id]);
     const target = boat.x + boat.width;
     const by = target - buoy.x + 0.9;
-    const places = (ctrl: boolean) => [at(buoy.x + 1, buoy.y + 1), at(buoy.x + 1 + by, buoy.y + 1 + 60, { ctrl })] as const;
+    const places = (ctrl: boolean) =>
+      [at(buoy.x + 1, buoy.y + 1), at(buoy.x + 1 + by, buoy.y + 1 + 60, { ctrl })] as const;
     const [from, to] = places(false);
     const dragging = press(ground, from, buoy.id, true).move(to);
     dragging?.move(to);
-    expect(ground.preview.guides.some(({ axis, at: place }) => axis === 'x' && Math.abs(place - target) < 1e-6)).toBe(true);
+    expect(ground.preview.guides.some(({ axis, at: place }) => axis === 'x' && Math.abs(place - target) < 1e-6)).toBe(
+      true,
+    );
     dragging?.finish(to);
     expect(board('buoy').x).toBe(target);
     session.undo();
@@ -217,7 +248,9 @@ describe('what is pressed and dragged', () => {
     const before = records();
     session.select([layer('sail').id]);
     const box = boxOf('sail');
-    const gesture = press(ground, at(box.minX + 1, box.minY + 1), layer('sail').id, true).move(at(box.minX + 9, box.minY + 1, { ctrl: true }));
+    const gesture = press(ground, at(box.minX + 1, box.minY + 1), layer('sail').id, true).move(
+      at(box.minX + 9, box.minY + 1, { ctrl: true }),
+    );
     gesture?.move(at(box.minX + 9, box.minY + 1, { ctrl: true }));
     expect(ground.preview.words).toBe('+8, +0');
     expect([...ground.preview.grown.values()].every((grown) => grown.maxX >= box.maxX + 8)).toBe(true);
@@ -255,8 +288,14 @@ describe('sides, corners and turns', () => {
       },
     );
     onceUndone(
-      () => drag(resizeLayers(ground, at(box.minX, box.minY), box, 'nw'), at(box.minX - 10, box.minY + 4, { shift: true })),
-      () => expect([boxOf('float').minX, boxOf('float').minY, boxOf('float').maxX]).toEqual([box.minX - 10, box.minY + 4, box.maxX]),
+      () =>
+        drag(resizeLayers(ground, at(box.minX, box.minY), box, 'nw'), at(box.minX - 10, box.minY + 4, { shift: true })),
+      () =>
+        expect([boxOf('float').minX, boxOf('float').minY, boxOf('float').maxX]).toEqual([
+          box.minX - 10,
+          box.minY + 4,
+          box.maxX,
+        ]),
     );
     onceUndone(
       () => drag(resizeLayers(ground, at(box.maxX, box.minY + 5), box, 'e'), at(box.minX - 300, box.minY + 5)),
@@ -275,7 +314,10 @@ describe('sides, corners and turns', () => {
       () => gesture.finish(at(cx + 15, cy + 14)),
       () => {
         const after = boxOf('float');
-        expect([(after.minX + after.maxX) / 2, (after.minY + after.maxY) / 2]).toEqual([expect.closeTo(cx, 5), expect.closeTo(cy, 5)]);
+        expect([(after.minX + after.maxX) / 2, (after.minY + after.maxY) / 2]).toEqual([
+          expect.closeTo(cx, 5),
+          expect.closeTo(cy, 5),
+        ]);
         expect(after.maxX - after.minX).toBeCloseTo((box.maxX - box.minX) * Math.SQRT2, 4);
       },
     );
@@ -313,7 +355,12 @@ describe('what is drawn', () => {
     }
     useBench.getState().set({ shape: 'line' });
     drag(drawShape(ground, at(200, 90)), at(240, 60));
-    expect(session.doc.find('layer', [...session.selection][0])?.attrs).toMatchObject({ x1: '200', y1: '90', x2: '240', y2: '60' });
+    expect(session.doc.find('layer', [...session.selection][0])?.attrs).toMatchObject({
+      x1: '200',
+      y1: '90',
+      x2: '240',
+      y2: '60',
+    });
     drag(drawShape(ground, at(200, 90)), at(200, 90));
     expect(session.doc.find('layer', [...session.selection][0])?.attrs).toMatchObject({ x1: '200', x2: '224' });
   });

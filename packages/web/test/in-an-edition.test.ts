@@ -1,7 +1,16 @@
 import './browser-storage';
 import 'fake-indexeddb/auto';
 
-import { boundsOfLayers, type Edition, editionRecord, type Layer, type LayerOverride, layerRecord, newId, ROOT } from '@tolvik/core';
+import {
+  boundsOfLayers,
+  type Edition,
+  editionRecord,
+  type Layer,
+  type LayerOverride,
+  layerRecord,
+  newId,
+  ROOT,
+} from '@tolvik/core';
 import { alignSelected, isShownHere, selectionFrame, shiftSelected, showLayers, turnSelected } from '../src/bench/acts';
 import { useBench } from '../src/bench/bench-state';
 import { moveSelected } from '../src/bench/plane/acts';
@@ -20,7 +29,8 @@ const held = (name: string): LayerOverride => session.doc.find('edition', editio
 const camera = { x: 0, y: 0, scale: 8 };
 const [origin] = [{ x: 0, y: 0 }];
 /** The name of what is drawn in front at a point of the card. */
-const nameAt = (x: number, y: number) => layersAt(artworkAt(session, origin.x + x, origin.y + y), camera, origin.x + x, origin.y + y).at(-1)?.name;
+const nameAt = (x: number, y: number) =>
+  layersAt(artworkAt(session, origin.x + x, origin.y + y), camera, origin.x + x, origin.y + y).at(-1)?.name;
 
 /** Picks the edition, as a click in the strip does; the Bench then shows it. */
 const showEdition = () => {
@@ -40,7 +50,11 @@ beforeEach(() => {
     order: 'a0',
     name: 'summer',
     specIds: [],
-    overrides: { [id('spring')]: { shown: false }, [id('summer')]: { shown: true }, [id('sun')]: { offset: { x: -30, y: 10 } } },
+    overrides: {
+      [id('spring')]: { shown: false },
+      [id('summer')]: { shown: true },
+      [id('sun')]: { offset: { x: -30, y: 10 } },
+    },
   });
   doc.apply({ puts: [edition], removes: [] });
   useBench.getState().set({ carry: true, changes: 'edition', reference: 'nw' });
@@ -53,7 +67,9 @@ test('what an edition shows is what a click finds, where it shows it; in the bas
   // While its layers are worked on, it is still shown.
   session.select([id('sun')]);
   expect(nameAt(30, 22)).toBe('sun');
-  expect(selectedLayerAt({ session } as Parameters<typeof selectedLayerAt>[0], origin.x + 30, origin.y + 22)?.name).toBe('sun');
+  expect(
+    selectedLayerAt({ session } as Parameters<typeof selectedLayerAt>[0], origin.x + 30, origin.y + 22)?.name,
+  ).toBe('sun');
   session.select([]);
   expect(shownNow(session)).toBeNull();
   expect(nameAt(60, 12)).toBe('sun');
@@ -112,7 +128,9 @@ test('a layer that is for the Bench only has a frame and can be aligned, though 
   session.doc.apply({ puts: [{ ...sun, benchOnly: true }], removes: [] });
   session.select([id('sun')]);
   expect(selectionFrame(session)?.box.maxX).toBe(origin.x + 65);
-  expect(selectedLayerAt({ session } as Parameters<typeof selectedLayerAt>[0], origin.x + 60, origin.y + 12)?.name).toBe('sun');
+  expect(
+    selectedLayerAt({ session } as Parameters<typeof selectedLayerAt>[0], origin.x + 60, origin.y + 12)?.name,
+  ).toBe('sun');
   alignSelected(session, 'left', 'artboard');
   expect(selectionFrame(session)?.box.minX).toBe(origin.x);
 });
@@ -128,13 +146,25 @@ test('what is shown or hidden is so in the edition alone, until the switch says 
   expect(held('sun').shown).toBeUndefined();
   useBench.getState().set({ changes: 'base' });
   showLayers(session, sun, false);
-  expect([held('sun').shown, session.doc.find('layer', id('sun'))?.shown, session.undoLabel]).toEqual([undefined, false, 'hide sun']);
+  expect([held('sun').shown, session.doc.find('layer', id('sun'))?.shown, session.undoLabel]).toEqual([
+    undefined,
+    false,
+    'hide sun',
+  ]);
   session.select([]);
   expect(isShownHere(session, sun[0])).toBe(true);
 });
 
 test('what is not on the artboard of the edition is the base’s, whatever the switch says', () => {
-  const far = layerRecord.parse({ id: newId(), kind: 'layer', parentId: ROOT, order: 'bzz', name: 'far', tag: 'rect', attrs: { x: '500', y: '500', width: '9', height: '9' } });
+  const far = layerRecord.parse({
+    id: newId(),
+    kind: 'layer',
+    parentId: ROOT,
+    order: 'bzz',
+    name: 'far',
+    tag: 'rect',
+    attrs: { x: '500', y: '500', width: '9', height: '9' },
+  });
   session.doc.apply({ puts: [far], removes: [] });
   showEdition();
   session.select([far.id]);

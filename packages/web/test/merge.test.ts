@@ -2,13 +2,17 @@ import { type Artboard, artboardRecord, editionRecord, type Layer, layerRecord }
 import fc from 'fast-check';
 import { mergeRecord, takenBack } from '../src/project/merge';
 
-const layer = (fields: object): Layer => layerRecord.parse({ id: 'l', kind: 'layer', parentId: 'root', order: 'a0', tag: 'rect', ...fields });
+const layer = (fields: object): Layer =>
+  layerRecord.parse({ id: 'l', kind: 'layer', parentId: 'root', order: 'a0', tag: 'rect', ...fields });
 /** As the database gives records back: fields in another order. */
 const shuffled = <T extends object>(record: T): T =>
   Object.fromEntries(
     Object.entries(record)
       .reverse()
-      .map(([name, value]) => [name, value && typeof value === 'object' && !Array.isArray(value) ? shuffled(value) : value]),
+      .map(([name, value]) => [
+        name,
+        value && typeof value === 'object' && !Array.isArray(value) ? shuffled(value) : value,
+      ]),
   ) as T;
 
 describe('two people on one record', () => {
@@ -17,28 +21,59 @@ describe('two people on one record', () => {
   test('attributes merge one by one', () => {
     const mine = layer({ ...before, attrs: { ...before.attrs, fill: '#0c6a53' } });
     const theirs = layer({ ...before, attrs: { ...before.attrs, stroke: '#d2452a' } });
-    expect(mergeRecord(before, mine, shuffled(theirs))).toEqual({ record: layer({ ...before, attrs: { fill: '#0c6a53', stroke: '#d2452a' } }), both: [] });
+    expect(mergeRecord(before, mine, shuffled(theirs))).toEqual({
+      record: layer({ ...before, attrs: { fill: '#0c6a53', stroke: '#d2452a' } }),
+      both: [],
+    });
   });
 
   test('a field that one took out does not come back', () => {
     const { hold: _, ...without } = before;
     expect(mergeRecord(before, without, { ...before, name: 'weed' }).record).toEqual({ ...without, name: 'weed' });
     const mine = { ...before, attrs: { fill: '#fff' } };
-    expect(mergeRecord(before, mine, { ...before, name: 'weed' }).record).toMatchObject({ name: 'weed', attrs: { fill: '#fff' } });
+    expect(mergeRecord(before, mine, { ...before, name: 'weed' }).record).toMatchObject({
+      name: 'weed',
+      attrs: { fill: '#fff' },
+    });
     expect((mergeRecord(before, mine, { ...before, name: 'weed' }).record as Layer).attrs).not.toHaveProperty('stroke');
   });
 
   test('differences of an edition merge layer by layer', () => {
-    const edition = editionRecord.parse({ id: 'e', kind: 'edition', artboardId: 'a', order: 'a0', name: 'e', overrides: { one: { shown: false } } });
+    const edition = editionRecord.parse({
+      id: 'e',
+      kind: 'edition',
+      artboardId: 'a',
+      order: 'a0',
+      name: 'e',
+      overrides: { one: { shown: false } },
+    });
     const mine = { ...edition, overrides: { ...edition.overrides, two: { shown: false } } };
     const theirs = { ...edition, overrides: { ...edition.overrides, three: { tint: '#fff' } } };
-    expect(mergeRecord(edition, mine, theirs).record).toMatchObject({ overrides: { one: { shown: false }, two: { shown: false }, three: { tint: '#fff' } } });
+    expect(mergeRecord(edition, mine, theirs).record).toMatchObject({
+      overrides: { one: { shown: false }, two: { shown: false }, three: { tint: '#fff' } },
+    });
   });
 });
 
 describe('taking back', () => {
-  const board = (fields: object = {}): Artboard => artboardRecord.parse({ id: 'a', kind: 'artboard', order: 'a0', name: 'kelp', x: 0, y: 0, width: 9, height: 9, ...fields });
-  const fieldsOf = fc.record({ name: fc.constantFrom('kelp', 'weed', 'salt'), x: fc.nat({ max: 3 }), width: fc.integer({ min: 1, max: 4 }), background: fc.constantFrom(null, '#fff', '#000') });
+  const board = (fields: object = {}): Artboard =>
+    artboardRecord.parse({
+      id: 'a',
+      kind: 'artboard',
+      order: 'a0',
+      name: 'kelp',
+      x: 0,
+      y: 0,
+      width: 9,
+      height: 9,
+      ...fields,
+    });
+  const fieldsOf = fc.record({
+    name: fc.constantFrom('kelp', 'weed', 'salt'),
+    x: fc.nat({ max: 3 }),
+    width: fc.integer({ min: 1, max: 4 }),
+    background: fc.constantFrom(null, '#fff', '#000'),
+  });
 
   test('with nobody else there it is as it was', () => {
     fc.assert(
@@ -56,7 +91,9 @@ describe('taking back', () => {
         const [before, after, current] = [board(one), board(mine), board(theirs)];
         const back = (takenBack({ id: 'a', before, after }, current) ?? current) as Artboard;
         for (const field of ['name', 'x', 'width', 'background'] as const)
-          expect(back[field]).toEqual(current[field] === after[field] && before[field] !== after[field] ? before[field] : current[field]);
+          expect(back[field]).toEqual(
+            current[field] === after[field] && before[field] !== after[field] ? before[field] : current[field],
+          );
       }),
     );
   });

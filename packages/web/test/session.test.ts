@@ -16,7 +16,9 @@ beforeAll(async () => {
   api = client(server.url);
   // In a browser these go to the page's own server.
   globalThis.fetch = ((path: string, init?: RequestInit) =>
-    cut && String(path).endsWith('/edits') ? Promise.reject(new TypeError('gone')) : realFetch(String(path).startsWith('/') ? `${server.url}${path}` : path, init)) as typeof fetch;
+    cut && String(path).endsWith('/edits')
+      ? Promise.reject(new TypeError('gone'))
+      : realFetch(String(path).startsWith('/') ? `${server.url}${path}` : path, init)) as typeof fetch;
   (globalThis as { EventSource?: unknown }).EventSource = class extends EventSource {
     constructor(path: string) {
       super(`${server.url}${path}`);
@@ -61,7 +63,8 @@ const board = (session: Session, name: string): Artboard => {
   if (!found) throw new Error(`no ${name}`);
   return found;
 };
-const change = (session: Session, name: string, fields: Partial<Artboard>) => session.commit({ label: `change ${name}`, puts: [{ ...board(session, name), ...fields }], removes: [] });
+const change = (session: Session, name: string, fields: Partial<Artboard>) =>
+  session.commit({ label: `change ${name}`, puts: [{ ...board(session, name), ...fields }], removes: [] });
 const isSaved = (session: Session) => session.saved.kind === 'saved' && session.saved.at !== null;
 
 test('an edit is here at once, and on the server when it says so', async () => {
@@ -70,7 +73,9 @@ test('an edit is here at once, and on the server when it says so', async () => {
   expect(board(session, 'anchor').width).toBe(40);
   expect(session.saved.kind).toBe('saving');
   await until(() => isSaved(session));
-  expect((await api.records(session.id)).find((record) => record.kind === 'artboard' && record.name === 'anchor')).toMatchObject({ width: 40 });
+  expect(
+    (await api.records(session.id)).find((record) => record.kind === 'artboard' && record.name === 'anchor'),
+  ).toMatchObject({ width: 40 });
 });
 
 test('hundreds of steps are undone and done again, each named', async () => {
@@ -154,7 +159,9 @@ test('an export waits for edits on their way, and not for ever while the server 
   change(session, 'anchor', { width: 31 });
   expect(session.saved.kind).toBe('saving');
   expect(await session.whenSaved()).toBe(true);
-  expect((await api.records(session.id)).find((record) => record.kind === 'artboard' && record.name === 'anchor')).toMatchObject({ width: 31 });
+  expect(
+    (await api.records(session.id)).find((record) => record.kind === 'artboard' && record.name === 'anchor'),
+  ).toMatchObject({ width: 31 });
   cut = true;
   change(session, 'anchor', { width: 32 });
   expect(await session.whenSaved()).toBe(false);

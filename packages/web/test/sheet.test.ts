@@ -4,7 +4,11 @@ import { shiftOf } from '../src/bench/plane/sheet';
 
 const WIDTH = 90;
 const HEIGHT = 60;
-const covers = ({ x, y, width, height }: { x: number; y: number; width: number; height: number }, px: number, py: number) => px >= x && px < x + width && py >= y && py < y + height;
+const covers = (
+  { x, y, width, height }: { x: number; y: number; width: number; height: number },
+  px: number,
+  py: number,
+) => px >= x && px < x + width && py >= y && py < y + height;
 
 describe('the kept picture of the plane, panned', () => {
   test('every px comes from the frame before or is drawn once, and none lies outside', () => {
@@ -30,11 +34,19 @@ describe('the kept picture of the plane, panned', () => {
     const place = fc.double({ min: -5000, max: 5000, noNaN: true });
     const by = fc.double({ min: -20, max: 20, noNaN: true });
     fc.assert(
-      fc.property(place, place, by, by, fc.double({ min: 0.02, max: 60, noNaN: true }), fc.constantFrom(1, 1.25, 1.5, 2, 3), (x, y, right, down, scale, dpr) => {
-        const from = snapped({ x, y, scale }, dpr);
-        const to = snapped({ x: from.x + right / scale, y: from.y + down / scale, scale }, dpr);
-        expect(shiftOf(from, to, scale * dpr, 1280, 800)).not.toBeNull();
-      }),
+      fc.property(
+        place,
+        place,
+        by,
+        by,
+        fc.double({ min: 0.02, max: 60, noNaN: true }),
+        fc.constantFrom(1, 1.25, 1.5, 2, 3),
+        (x, y, right, down, scale, dpr) => {
+          const from = snapped({ x, y, scale }, dpr);
+          const to = snapped({ x: from.x + right / scale, y: from.y + down / scale, scale }, dpr);
+          expect(shiftOf(from, to, scale * dpr, 1280, 800)).not.toBeNull();
+        },
+      ),
     );
   });
 

@@ -1,5 +1,14 @@
 import 'fake-indexeddb/auto';
-import { type Acceptance, type Artboard, acceptanceRecord, type Layer, layerRecord, newId, type ProjectRecord, withDescendants } from '@tolvik/core';
+import {
+  type Acceptance,
+  type Artboard,
+  acceptanceRecord,
+  type Layer,
+  layerRecord,
+  newId,
+  type ProjectRecord,
+  withDescendants,
+} from '@tolvik/core';
 import { EventSource } from 'eventsource';
 import fc from 'fast-check';
 import { runs } from '../../core/test/properties';
@@ -38,12 +47,32 @@ afterAll(async () => {
 });
 
 const WINDOWS = 3;
-const STEPS = ['rename', 'paint', 'add', 'remove', 'group', 'into a group', 'own', 'undo', 'redo', 'reload', 'network', 'look', 'wait'] as const;
+const STEPS = [
+  'rename',
+  'paint',
+  'add',
+  'remove',
+  'group',
+  'into a group',
+  'own',
+  'undo',
+  'redo',
+  'reload',
+  'network',
+  'look',
+  'wait',
+] as const;
 type Step = { window: number; what: (typeof STEPS)[number]; pick: number };
-const steps = fc.array(fc.record({ window: fc.nat({ max: WINDOWS - 1 }), what: fc.constantFrom(...STEPS), pick: fc.nat({ max: 1000 }) }), { minLength: 15, maxLength: 60 });
+const steps = fc.array(
+  fc.record({ window: fc.nat({ max: WINDOWS - 1 }), what: fc.constantFrom(...STEPS), pick: fc.nat({ max: 1000 }) }),
+  { minLength: 15, maxLength: 60 },
+);
 
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
-const sorted = (records: Iterable<ProjectRecord>) => Object.fromEntries([...records].map((record) => [record.id, record]).sort(([a], [b]) => ((a as string) < (b as string) ? -1 : 1)));
+const sorted = (records: Iterable<ProjectRecord>) =>
+  Object.fromEntries(
+    [...records].map((record) => [record.id, record]).sort(([a], [b]) => ((a as string) < (b as string) ? -1 : 1)),
+  );
 
 async function opened(id: string): Promise<Session> {
   for (;;) {
@@ -70,23 +99,57 @@ function change(session: Session, own: string, { what, pick }: Step): void {
     case 'rename':
       return board && put('rename', { ...board, name: `name-${pick}` });
     case 'paint':
-      return layer && put('paint', { ...layer, attrs: { ...layer.attrs, [pick % 2 ? 'fill' : 'stroke']: `#${String(100000 + pick)}` } });
+      return (
+        layer &&
+        put('paint', {
+          ...layer,
+          attrs: { ...layer.attrs, [pick % 2 ? 'fill' : 'stroke']: `#${String(100000 + pick)}` },
+        })
+      );
     case 'add':
       return put(
         'add',
-        layerRecord.parse({ id: newId(), kind: 'layer', parentId: groups[pick % Math.max(1, groups.length)]?.id ?? 'root', order: `a${pick}1`, tag: 'rect', attrs: { width: '4', height: '4' } }),
+        layerRecord.parse({
+          id: newId(),
+          kind: 'layer',
+          parentId: groups[pick % Math.max(1, groups.length)]?.id ?? 'root',
+          order: `a${pick}1`,
+          tag: 'rect',
+          attrs: { width: '4', height: '4' },
+        }),
       );
     case 'remove':
       return layer && session.commit({ label: 'remove', puts: [], removes: withDescendants(doc, layer.id) });
     case 'group':
-      return put('group', layerRecord.parse({ id: newId(), kind: 'layer', parentId: 'root', order: `b0${pick % 9}1`, tag: 'g', name: 'group' }));
+      return put(
+        'group',
+        layerRecord.parse({
+          id: newId(),
+          kind: 'layer',
+          parentId: 'root',
+          order: `b0${pick % 9}1`,
+          tag: 'g',
+          name: 'group',
+        }),
+      );
     case 'into a group': {
       const group = groups[pick % Math.max(1, groups.length)];
-      if (layer && group && !withDescendants(doc, layer.id).includes(group.id)) put('move', { ...layer, parentId: group.id });
+      if (layer && group && !withDescendants(doc, layer.id).includes(group.id))
+        put('move', { ...layer, parentId: group.id });
       return;
     }
     case 'own':
-      return put('own', acceptanceRecord.parse({ id: own, kind: 'acceptance', check: 'x', pieceId: 'x', message: 'x', reason: `note ${pick}` }));
+      return put(
+        'own',
+        acceptanceRecord.parse({
+          id: own,
+          kind: 'acceptance',
+          check: 'x',
+          pieceId: 'x',
+          message: 'x',
+          reason: `note ${pick}`,
+        }),
+      );
     case 'undo':
       return session.undo();
     case 'redo':
@@ -114,13 +177,19 @@ async function play(list: readonly Step[]): Promise<void> {
         if (network !== 'well' || session.saved.kind !== 'saved') continue;
         // What it says is saved, is there: nobody else touches this window's own note.
         const there = (await api.records(id)).find((record) => record.id === own[window]);
-        if (session.saved.kind === 'saved') expect((there as Acceptance | undefined)?.reason).toEqual((session.doc.get(own[window]) as Acceptance | undefined)?.reason);
+        if (session.saved.kind === 'saved')
+          expect((there as Acceptance | undefined)?.reason).toEqual(
+            (session.doc.get(own[window]) as Acceptance | undefined)?.reason,
+          );
       } else change(session, own[window], step);
       if (pick % 5 === 0) await pause(pick % 40);
     }
     network = 'well';
     for (const session of windows) while (!session.settled) await pause(20);
-    const { version, records } = (await api.get(`/projects/${id}/records`)).body as { version: number; records: ProjectRecord[] };
+    const { version, records } = (await api.get(`/projects/${id}/records`)).body as {
+      version: number;
+      records: ProjectRecord[];
+    };
     for (const session of windows) {
       while (session.version < version) await session.pull();
       expect(sorted(session.doc.all())).toEqual(sorted(records));
@@ -131,4 +200,8 @@ async function play(list: readonly Step[]): Promise<void> {
   }
 }
 
-test('windows over one project end alike, and nothing that was saved is lost', () => fc.assert(fc.asyncProperty(steps, play), { ...runs(6), endOnFailure: true }), 1_200_000);
+test(
+  'windows over one project end alike, and nothing that was saved is lost',
+  () => fc.assert(fc.asyncProperty(steps, play), { ...runs(6), endOnFailure: true }),
+  1_200_000,
+);

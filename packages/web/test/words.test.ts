@@ -16,12 +16,21 @@ describe('numbers as people type them', () => {
     ['2--1', 3],
   ])('%s is %d', (text, value) => expect(readNumber(text)).toBe(value));
 
-  test.each(['', 'tall', '24px wide', '2*', '(2', '2)', '1/0', '1e999', '2 2', '*2', '..'])('%j is none', (text) => expect(readNumber(text)).toBeNull());
+  test.each(['', 'tall', '24px wide', '2*', '(2', '2)', '1/0', '1e999', '2 2', '*2', '..'])('%j is none', (text) =>
+    expect(readNumber(text)).toBeNull(),
+  );
 });
 
 test('counts and weights', () => {
   expect([count(1, 'file'), count(0, 'file'), count(1800, 'file')]).toEqual(['1 file', '0 files', '1,800 files']);
-  expect([412, 999, 1331, 102_400, 1_100_000, 250_000_000].map(weight)).toEqual(['412 B', '999 B', '1.3 KB', '100 KB', '1.0 MB', '238 MB']);
+  expect([412, 999, 1331, 102_400, 1_100_000, 250_000_000].map(weight)).toEqual([
+    '412 B',
+    '999 B',
+    '1.3 KB',
+    '100 KB',
+    '1.0 MB',
+    '238 MB',
+  ]);
   expect([1, 0.5, 1 / 3, 41.25].map(plain)).toEqual(['1', '0.5', '0.333', '41.25']);
 });
 
@@ -33,12 +42,19 @@ test('times', () => {
 });
 
 describe('what came in, in a sentence', () => {
-  const came = (file: string, dropped: string[] = []) => ({ file, dropped: dropped.map((what) => ({ what, count: 1, where: [] })) });
+  const came = (file: string, dropped: string[] = []) => ({
+    file,
+    dropped: dropped.map((what) => ({ what, count: 1, where: [] })),
+  });
   const refused = (file: string, message: string) => ({ file, dropped: [], problem: { code: 'x', message } });
   test.each([
     [[came('a.svg')], '1 file brought in.', false],
     [[came('a.svg'), refused('b.svg', 'b.svg is empty')], '1 file brought in. b.svg is empty.', true],
     [[refused('a', 'a is empty'), refused('b', 'b is empty')], '2 refused, the first because a is empty.', true],
-    [[came('a.svg', ['a script']), came('b.svg', ['a script', 'an animation'])], '2 files brought in. left out of 2 files: a script, an animation.', false],
+    [
+      [came('a.svg', ['a script']), came('b.svg', ['a script', 'an animation'])],
+      '2 files brought in. left out of 2 files: a script, an animation.',
+      false,
+    ],
   ])('%#', (report, words, bad) => expect(reportWords(report)).toEqual({ words, bad }));
 });

@@ -92,11 +92,22 @@ function carryOut(doc: ProjectDocument, steps: readonly Step[], carry: boolean):
 }
 
 /** Layers, or artboards with what lies on them, aligned by an edge or centre. Layers on no artboard stay when that is asked for. */
-export function align(doc: ProjectDocument, ids: Iterable<string>, edge: Edge, to: AlignTo, carry = true): ProjectRecord[] {
+export function align(
+  doc: ProjectDocument,
+  ids: Iterable<string>,
+  edge: Edge,
+  to: AlignTo,
+  carry = true,
+): ProjectRecord[] {
   const placed = placedOf(doc, ids);
   const all = placed.reduce<Bounds | null>((box, each) => unite(box, each.box), null);
   if (!all) return [];
-  const whole = (box: Bounds): Bounds => ({ minX: Math.round(box.minX), minY: Math.round(box.minY), maxX: Math.round(box.maxX), maxY: Math.round(box.maxY) });
+  const whole = (box: Bounds): Bounds => ({
+    minX: Math.round(box.minX),
+    minY: Math.round(box.minY),
+    maxX: Math.round(box.maxX),
+    maxY: Math.round(box.maxY),
+  });
   const frameOf = ({ box }: Placed): Bounds => {
     if (to === 'grid') return whole(box);
     if (to === 'selection') return all;
@@ -106,10 +117,19 @@ export function align(doc: ProjectDocument, ids: Iterable<string>, edge: Edge, t
   return carryOut(doc, alignSteps(placed, edge, frameOf), carry);
 }
 
-export const distribute = (doc: ProjectDocument, ids: Iterable<string>, axis: 'across' | 'down', carry = true): ProjectRecord[] => carryOut(doc, distributeSteps(placedOf(doc, ids), axis), carry);
+export const distribute = (
+  doc: ProjectDocument,
+  ids: Iterable<string>,
+  axis: 'across' | 'down',
+  carry = true,
+): ProjectRecord[] => carryOut(doc, distributeSteps(placedOf(doc, ids), axis), carry);
 
 /** Moved to whole px by their upper left corner, each by less than half a px. */
 export function toPixelGrid(doc: ProjectDocument, ids: Iterable<string>): ProjectRecord[] {
-  const steps = placedOf(doc, ids).map(({ id, box }) => ({ id, dx: Math.round(box.minX) - box.minX, dy: Math.round(box.minY) - box.minY }));
+  const steps = placedOf(doc, ids).map(({ id, box }) => ({
+    id,
+    dx: Math.round(box.minX) - box.minX,
+    dy: Math.round(box.minY) - box.minY,
+  }));
   return carryOut(doc, steps, true);
 }

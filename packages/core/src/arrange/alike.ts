@@ -28,7 +28,8 @@ export function layersAlike(doc: ProjectDocument, ids: Iterable<string>, by: Ali
   };
   const looks = new Set(leaves.filter((leaf) => inside(leaf.layer)).map((leaf) => looksOf(leaf, by)));
   const free = (layer: Layer) => {
-    for (let at: Layer | undefined = layer; at; at = doc.find('layer', at.parentId)) if (at.locked || !at.shown) return false;
+    for (let at: Layer | undefined = layer; at; at = doc.find('layer', at.parentId))
+      if (at.locked || !at.shown) return false;
     return true;
   };
   return leaves.filter((leaf) => looks.has(looksOf(leaf, by)) && free(leaf.layer)).map((leaf) => leaf.layer.id);

@@ -23,7 +23,13 @@ export function artworkOn(doc: ProjectDocument, artboard: Artboard): Bounds | nu
   // Nothing belongs to it alone: what is seen through it counts.
   const area = boundsOf(artboard);
   for (const { minX, minY, maxX, maxY, visible } of artworkIndex(doc).search(area)) {
-    if (visible) box = unite(box, { minX: Math.max(minX, area.minX), minY: Math.max(minY, area.minY), maxX: Math.min(maxX, area.maxX), maxY: Math.min(maxY, area.maxY) });
+    if (visible)
+      box = unite(box, {
+        minX: Math.max(minX, area.minX),
+        minY: Math.max(minY, area.minY),
+        maxX: Math.min(maxX, area.maxX),
+        maxY: Math.min(maxY, area.maxY),
+      });
   }
   return box;
 }
@@ -33,8 +39,18 @@ export function trimToArtwork(doc: ProjectDocument, artboards: readonly Artboard
   return artboards.flatMap((artboard) => {
     const box = artboard.follows ? null : artworkOn(doc, artboard);
     if (!box) return [];
-    const region = outward({ minX: box.minX - margin, minY: box.minY - margin, maxX: box.maxX + margin, maxY: box.maxY + margin });
-    return region.width === artboard.width && region.height === artboard.height && region.x === artboard.x && region.y === artboard.y ? [] : [{ ...artboard, ...region }];
+    const region = outward({
+      minX: box.minX - margin,
+      minY: box.minY - margin,
+      maxX: box.maxX + margin,
+      maxY: box.maxY + margin,
+    });
+    return region.width === artboard.width &&
+      region.height === artboard.height &&
+      region.x === artboard.x &&
+      region.y === artboard.y
+      ? []
+      : [{ ...artboard, ...region }];
   });
 }
 
@@ -55,7 +71,13 @@ export const isOffGrid = ({ x, y, width, height }: Region): boolean => ![x, y, w
 export function wholePixels(artboards: readonly Artboard[]): Artboard[] {
   return artboards
     .filter(isOffGrid)
-    .map((artboard) => ({ ...artboard, x: Math.round(artboard.x), y: Math.round(artboard.y), width: Math.max(1, Math.round(artboard.width)), height: Math.max(1, Math.round(artboard.height)) }));
+    .map((artboard) => ({
+      ...artboard,
+      x: Math.round(artboard.x),
+      y: Math.round(artboard.y),
+      width: Math.max(1, Math.round(artboard.width)),
+      height: Math.max(1, Math.round(artboard.height)),
+    }));
 }
 
 export type AroundOptions = {
@@ -70,11 +92,28 @@ export type AroundOptions = {
  * One artboard around each layer or group, named after it, on whole px. Artwork stays where it is;
  * where a square or an equal size needs more room, it is given on all sides alike.
  */
-export function artboardsAround(doc: ProjectDocument, layerIds: readonly string[], { marginPx, square, equal }: AroundOptions, specIds: readonly string[]): Artboard[] {
+export function artboardsAround(
+  doc: ProjectDocument,
+  layerIds: readonly string[],
+  { marginPx, square, equal }: AroundOptions,
+  specIds: readonly string[],
+): Artboard[] {
   const boxes = layerIds.flatMap((id) => {
     const layer = doc.find('layer', id);
     const box = layer && layerBounds(doc, id);
-    return layer && box ? [{ layer, region: outward({ minX: box.minX - marginPx, minY: box.minY - marginPx, maxX: box.maxX + marginPx, maxY: box.maxY + marginPx }) }] : [];
+    return layer && box
+      ? [
+          {
+            layer,
+            region: outward({
+              minX: box.minX - marginPx,
+              minY: box.minY - marginPx,
+              maxX: box.maxX + marginPx,
+              maxY: box.maxY + marginPx,
+            }),
+          },
+        ]
+      : [];
   });
   const widest = Math.max(0, ...boxes.map(({ region }) => region.width));
   const highest = Math.max(0, ...boxes.map(({ region }) => region.height));
@@ -85,6 +124,16 @@ export function artboardsAround(doc: ProjectDocument, layerIds: readonly string[
     if (square) width = height = Math.max(width, height);
     const x = region.x - Math.floor((width - region.width) / 2);
     const y = region.y - Math.floor((height - region.height) / 2);
-    return artboardRecord.parse({ id: newId(), kind: 'artboard', order: orders[i], name: layer.name || `artboard ${i + 1}`, x, y, width, height, specIds: [...specIds] });
+    return artboardRecord.parse({
+      id: newId(),
+      kind: 'artboard',
+      order: orders[i],
+      name: layer.name || `artboard ${i + 1}`,
+      x,
+      y,
+      width,
+      height,
+      specIds: [...specIds],
+    });
   });
 }

@@ -4,7 +4,15 @@ import { type ProjectDocument, ROOT } from '../document/document';
 import { withDescendants } from '../document/edits';
 import { newId } from '../document/ids';
 import { lastOrder, ordersAfter } from '../document/order';
-import { type Artboard, type Edition, type Layer, type Matrix, type ProjectRecord, type Slice, sliceRecord } from '../document/records';
+import {
+  type Artboard,
+  type Edition,
+  type Layer,
+  type Matrix,
+  type ProjectRecord,
+  type Slice,
+  sliceRecord,
+} from '../document/records';
 import { withSources } from '../pieces/placements';
 import { artboardUnder } from './align';
 import { withInherited } from './layers';
@@ -37,14 +45,25 @@ export function takeCopy(doc: ProjectDocument, ids: Iterable<string>): Clip | nu
   const layers: Layer[] = [];
   for (const top of tops) {
     const transform = layerToPlane(doc, top);
-    layers.push({ ...withInherited(doc, top, ROOT), parentId: ROOT, transform: isIdentity(transform) ? undefined : transform });
+    layers.push({
+      ...withInherited(doc, top, ROOT),
+      parentId: ROOT,
+      transform: isIdentity(transform) ? undefined : transform,
+    });
     for (const id of withDescendants(doc, top.id).slice(1)) layers.push(doc.find('layer', id) as Layer);
   }
   const owned = new Set(artboards.map((artboard) => artboard.id));
   let box: Bounds | null = null;
   for (const top of tops) box = unite(box, layerBounds(doc, top.id));
   for (const artboard of artboards) box = unite(box, boundsOf(artboard));
-  for (const { source } of slices) if (source.kind === 'region') box = unite(box, { minX: source.x, minY: source.y, maxX: source.x + source.width, maxY: source.y + source.height });
+  for (const { source } of slices)
+    if (source.kind === 'region')
+      box = unite(box, {
+        minX: source.x,
+        minY: source.y,
+        maxX: source.x + source.width,
+        maxY: source.y + source.height,
+      });
   if (!box) return null;
   const boards = new Set(
     artboards.length > 0
@@ -76,7 +95,11 @@ function freeName(name: string, taken: Set<string>): string {
 }
 
 /** A copy put back, moved by each of `steps` (dx, dy in px), in front of everything. Pieces get names of their own. */
-export function pasteClip(doc: ProjectDocument, clip: Clip, steps: readonly { dx: number; dy: number }[]): { puts: ProjectRecord[]; selected: string[] } {
+export function pasteClip(
+  doc: ProjectDocument,
+  clip: Clip,
+  steps: readonly { dx: number; dy: number }[],
+): { puts: ProjectRecord[]; selected: string[] } {
   const puts: ProjectRecord[] = [];
   const selected: string[] = [];
   const tops = new Set(clip.topIds);
@@ -98,21 +121,34 @@ export function pasteClip(doc: ProjectDocument, clip: Clip, steps: readonly { dx
       const made: Layer = { ...layer, id: idOf(layer.id), parentId: top ? ROOT : idOf(layer.parentId) };
       if (top) {
         made.order = layerOrders[nextLayer++];
-        const transform = multiply(translate(dx, dy), layer.transform ?? [1, 0, 0, 1, 0, 0]).map((value) => +value.toFixed(12)) as Matrix;
+        const transform = multiply(translate(dx, dy), layer.transform ?? [1, 0, 0, 1, 0, 0]).map(
+          (value) => +value.toFixed(12),
+        ) as Matrix;
         made.transform = isIdentity(transform) ? undefined : transform;
         if (clip.artboards.length === 0) selected.push(made.id);
       }
       puts.push(made);
     }
     for (const artboard of clip.artboards) {
-      const made: Artboard = { ...artboard, id: idOf(artboard.id), order: artboardOrders[nextArtboard++], name: freeName(artboard.name, taken), x: artboard.x + dx, y: artboard.y + dy };
+      const made: Artboard = {
+        ...artboard,
+        id: idOf(artboard.id),
+        order: artboardOrders[nextArtboard++],
+        name: freeName(artboard.name, taken),
+        x: artboard.x + dx,
+        y: artboard.y + dy,
+      };
       // A variant whose source was copied too follows the copy.
       if (made.follows) made.follows = withSources(made.follows, (id) => ids.get(id) ?? id);
       puts.push(made);
       selected.push(made.id);
     }
     for (const edition of clip.editions) {
-      const overrides = Object.fromEntries(Object.entries(edition.overrides).flatMap(([id, override]) => (ids.has(id) ? [[ids.get(id) as string, override]] : [])));
+      const overrides = Object.fromEntries(
+        Object.entries(edition.overrides).flatMap(([id, override]) =>
+          ids.has(id) ? [[ids.get(id) as string, override]] : [],
+        ),
+      );
       puts.push({ ...edition, id: newId(), artboardId: idOf(edition.artboardId), overrides });
     }
     for (const slice of clip.slices) {
@@ -135,7 +171,12 @@ export function pasteClip(doc: ProjectDocument, clip: Clip, steps: readonly { dx
 export function stepsOnto(clip: Clip, artboards: readonly Artboard[]): { dx: number; dy: number }[] {
   const { box, from } = clip;
   return artboards.map(({ x, y, width, height }) =>
-    from ? { dx: x - from.x, dy: y - from.y } : { dx: Math.round(x + width / 2 - (box.minX + box.maxX) / 2), dy: Math.round(y + height / 2 - (box.minY + box.maxY) / 2) },
+    from
+      ? { dx: x - from.x, dy: y - from.y }
+      : {
+          dx: Math.round(x + width / 2 - (box.minX + box.maxX) / 2),
+          dy: Math.round(y + height / 2 - (box.minY + box.maxY) / 2),
+        },
   );
 }
 
@@ -144,7 +185,9 @@ export function stepAside(doc: ProjectDocument, clip: Clip): { dx: number; dy: n
   if (clip.artboards.length === 0) return { dx: 8, dy: 8 };
   const gap = Math.max(16, Math.round((clip.box.maxX - clip.box.minX) / 8));
   // Below all that stands in the same columns.
-  const below = doc.list('artboard').filter((artboard) => artboard.x < clip.box.maxX && artboard.x + artboard.width > clip.box.minX);
+  const below = doc
+    .list('artboard')
+    .filter((artboard) => artboard.x < clip.box.maxX && artboard.x + artboard.width > clip.box.minX);
   const bottom = Math.max(clip.box.maxY, ...below.map((artboard) => artboard.y + artboard.height));
   return { dx: 0, dy: Math.ceil(bottom) + gap - Math.floor(clip.box.minY) };
 }

@@ -23,7 +23,10 @@ function held(span: Side, before: Side, after: Side, hold: 'start' | 'centre' | 
       return { from: span.from + (start + end) / 2, to: span.to + (start + end) / 2 };
     case 'both':
       // Never turned inside out: at the least it is left a px wide.
-      return { from: span.from + start, to: Math.max(span.from + start + Math.min(1, span.to - span.from), span.to + end) };
+      return {
+        from: span.from + start,
+        to: Math.max(span.from + start + Math.min(1, span.to - span.from), span.to + end),
+      };
   }
 }
 
@@ -31,8 +34,18 @@ const ENDS = { left: 'start', top: 'start', centre: 'centre', right: 'end', bott
 
 /** The matrix on the plane that takes a box to where its holds want it; null when it stays. */
 function heldMatrix(box: Bounds, { hold = {} }: Layer, before: Region, after: Region): Matrix | null {
-  const x = held({ from: box.minX, to: box.maxX }, { from: before.x, to: before.x + before.width }, { from: after.x, to: after.x + after.width }, hold.x && ENDS[hold.x]);
-  const y = held({ from: box.minY, to: box.maxY }, { from: before.y, to: before.y + before.height }, { from: after.y, to: after.y + after.height }, hold.y && ENDS[hold.y]);
+  const x = held(
+    { from: box.minX, to: box.maxX },
+    { from: before.x, to: before.x + before.width },
+    { from: after.x, to: after.x + after.width },
+    hold.x && ENDS[hold.x],
+  );
+  const y = held(
+    { from: box.minY, to: box.maxY },
+    { from: before.y, to: before.y + before.height },
+    { from: after.y, to: after.y + after.height },
+    hold.y && ENDS[hold.y],
+  );
   const grown = (side: Side, from: number, to: number) => (to > from ? (side.to - side.from) / (to - from) : 1);
   const [sx, sy] = [grown(x, box.minX, box.maxX), grown(y, box.minY, box.maxY)];
   if (sx === 1 && sy === 1 && x.from === box.minX && y.from === box.minY) return null;

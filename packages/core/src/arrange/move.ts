@@ -15,7 +15,12 @@ const centreIn = (box: Bounds, { x, y, width, height }: Artboard) => {
  * inside it. A group that spans several artboards is taken apart.
  */
 export function layersOn(doc: ProjectDocument, artboard: Artboard): Layer[] {
-  const area = { minX: artboard.x, minY: artboard.y, maxX: artboard.x + artboard.width, maxY: artboard.y + artboard.height };
+  const area = {
+    minX: artboard.x,
+    minY: artboard.y,
+    maxX: artboard.x + artboard.width,
+    maxY: artboard.y + artboard.height,
+  };
   const near = artworkIndex(doc).search(area);
   const tops = new Set<Layer>();
   for (const leaf of near) {
@@ -38,14 +43,26 @@ export function layersOn(doc: ProjectDocument, artboard: Artboard): Layer[] {
 }
 
 /** A layer moved by dx, dy px of the plane, whatever its parents do to it. */
-export const movedLayer = (doc: ProjectDocument, layer: Layer, dx: number, dy: number): Layer => transformedLayer(doc, layer, translate(dx, dy));
+export const movedLayer = (doc: ProjectDocument, layer: Layer, dx: number, dy: number): Layer =>
+  transformedLayer(doc, layer, translate(dx, dy));
 
 const within = (value: number) => Math.min(COORDINATE_LIMIT, Math.max(-COORDINATE_LIMIT, value));
 
 /** Artboards moved by dx, dy px; with `carry`, what lies on them goes along. */
-export function moveArtboards(doc: ProjectDocument, artboards: readonly Artboard[], dx: number, dy: number, carry: boolean): ProjectRecord[] {
+export function moveArtboards(
+  doc: ProjectDocument,
+  artboards: readonly Artboard[],
+  dx: number,
+  dy: number,
+  carry: boolean,
+): ProjectRecord[] {
   const puts = new Map<string, ProjectRecord>();
-  for (const artboard of artboards) puts.set(artboard.id, { ...artboard, x: within(artboard.x + dx), y: within(artboard.y + dy) });
-  if (carry) for (const artboard of artboards) if (!artboard.follows) for (const layer of layersOn(doc, artboard)) if (!puts.has(layer.id)) puts.set(layer.id, movedLayer(doc, layer, dx, dy));
+  for (const artboard of artboards)
+    puts.set(artboard.id, { ...artboard, x: within(artboard.x + dx), y: within(artboard.y + dy) });
+  if (carry)
+    for (const artboard of artboards)
+      if (!artboard.follows)
+        for (const layer of layersOn(doc, artboard))
+          if (!puts.has(layer.id)) puts.set(layer.id, movedLayer(doc, layer, dx, dy));
   return [...puts.values()];
 }

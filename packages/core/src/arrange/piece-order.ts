@@ -6,10 +6,17 @@ type PieceRecord = Artboard | Slice | Edition;
 
 /** Pieces that stand in one row of numbers: artboards, slices, or the editions of one artboard. */
 const siblingsOf = (doc: ProjectDocument, record: PieceRecord): readonly PieceRecord[] =>
-  record.kind === 'edition' ? doc.list('edition').filter((edition) => edition.artboardId === record.artboardId) : doc.list(record.kind);
+  record.kind === 'edition'
+    ? doc.list('edition').filter((edition) => edition.artboardId === record.artboardId)
+    : doc.list(record.kind);
 
 /** A piece put before or after another of its kind; nothing when it stands there already, or the other is of another kind. */
-export function placePiece(doc: ProjectDocument, record: PieceRecord, targetId: string, side: 'before' | 'after'): ProjectRecord[] {
+export function placePiece(
+  doc: ProjectDocument,
+  record: PieceRecord,
+  targetId: string,
+  side: 'before' | 'after',
+): ProjectRecord[] {
   const all = siblingsOf(doc, record);
   const others = all.filter((each) => each.id !== record.id);
   const at = others.findIndex((each) => each.id === targetId);

@@ -7,7 +7,11 @@ import type { NamedArtwork } from './place-files';
 const GAP = 16;
 
 /** Puts files on the Bench as artwork alone, with their groups, side by side around a point of the plane, on whole px; no artboards. */
-export function placeArtwork(doc: ProjectDocument, files: readonly NamedArtwork[], at: { x: number; y: number }): { records: Layer[]; rootIds: string[] } {
+export function placeArtwork(
+  doc: ProjectDocument,
+  files: readonly NamedArtwork[],
+  at: { x: number; y: number },
+): { records: Layer[]; rootIds: string[] } {
   const width = files.reduce((sum, { artwork }) => sum + artwork.width, 0) + GAP * Math.max(0, files.length - 1);
   const orders = ordersAfter(lastOrder(doc.children('root')), files.length);
   let x = at.x - width / 2;
@@ -17,7 +21,12 @@ export function placeArtwork(doc: ProjectDocument, files: readonly NamedArtwork[
     return artwork.layers.map((layer): Layer => {
       if (layer.id !== artwork.rootId) return layer;
       const transform = multiply(step, layer.transform ?? [1, 0, 0, 1, 0, 0]);
-      return { ...layer, order: orders[i], name: layer.name || name, transform: isIdentity(transform) ? undefined : transform };
+      return {
+        ...layer,
+        order: orders[i],
+        name: layer.name || name,
+        transform: isIdentity(transform) ? undefined : transform,
+      };
     });
   });
   return { records, rootIds: files.map(({ artwork }) => artwork.rootId) };

@@ -4,7 +4,14 @@ import { plainText } from '../artwork/values';
 import type { ProjectDocument } from '../document/document';
 import { newId } from '../document/ids';
 import { lastOrder, ordersAfter } from '../document/order';
-import { type Artboard, artboardRecord, COORDINATE_LIMIT, type Layer, type Matrix, type ProjectRecord } from '../document/records';
+import {
+  type Artboard,
+  artboardRecord,
+  COORDINATE_LIMIT,
+  type Layer,
+  type Matrix,
+  type ProjectRecord,
+} from '../document/records';
 import type { Problem } from '../problem';
 
 export type NamedArtwork = { name: string; artwork: ReadArtwork };
@@ -37,7 +44,12 @@ function startBelow(doc: ProjectDocument): number {
  * as wide as they are high altogether, on whole pixels. Answers the new records; a file for which the plane has no
  * room left is told and left out.
  */
-export function placeFiles(doc: ProjectDocument, files: readonly NamedArtwork[], specIds: readonly string[], refused: (file: NamedArtwork, problem: Problem) => void = () => {}): ProjectRecord[] {
+export function placeFiles(
+  doc: ProjectDocument,
+  files: readonly NamedArtwork[],
+  specIds: readonly string[],
+  refused: (file: NamedArtwork, problem: Problem) => void = () => {},
+): ProjectRecord[] {
   let area = 0;
   let widest = 0;
   for (const { artwork } of files) {
@@ -67,8 +79,21 @@ export function placeFiles(doc: ProjectDocument, files: readonly NamedArtwork[],
       });
       return;
     }
-    for (const layer of artwork.layers) records.push(layer.id === artwork.rootId ? moved(layer, x, y, layerOrders[i], name) : layer);
-    records.push(artboardRecord.parse({ id: newId(), kind: 'artboard', order: artboardOrders[i], name, x, y, width: artwork.width, height: artwork.height, specIds: [...specIds] }) satisfies Artboard);
+    for (const layer of artwork.layers)
+      records.push(layer.id === artwork.rootId ? moved(layer, x, y, layerOrders[i], name) : layer);
+    records.push(
+      artboardRecord.parse({
+        id: newId(),
+        kind: 'artboard',
+        order: artboardOrders[i],
+        name,
+        x,
+        y,
+        width: artwork.width,
+        height: artwork.height,
+        specIds: [...specIds],
+      }) satisfies Artboard,
+    );
     x += Math.ceil(artwork.width) + gapFor(artwork.height);
     rowHeight = Math.max(rowHeight, artwork.height);
   });

@@ -18,7 +18,10 @@ const known = new WeakMap<Layer, readonly string[]>();
 function coloursOf(layer: Layer): readonly string[] {
   let colours = known.get(layer);
   if (!colours) {
-    const values = [...PAINT_ATTRIBUTES.map((name) => layer.attrs[name]), ...(layer.text ?? []).map((run) => run.attrs.fill)];
+    const values = [
+      ...PAINT_ATTRIBUTES.map((name) => layer.attrs[name]),
+      ...(layer.text ?? []).map((run) => run.attrs.fill),
+    ];
     known.set(layer, (colours = values.flatMap((value) => plainColour(value) ?? [])));
   }
   return colours;
@@ -30,10 +33,16 @@ export function projectColours(doc: ProjectDocument): { colour: string; uses: nu
   const add = (colour: string | null) => colour && uses.set(colour, (uses.get(colour) ?? 0) + 1);
   for (const layer of doc.each('layer')) for (const colour of coloursOf(layer)) add(colour);
   for (const artboard of doc.each('artboard')) add(plainColour(artboard.background ?? undefined));
-  return [...uses].map(([colour, count]) => ({ colour, uses: count })).sort((a, b) => b.uses - a.uses || (a.colour < b.colour ? -1 : 1));
+  return [...uses]
+    .map(([colour, count]) => ({ colour, uses: count }))
+    .sort((a, b) => b.uses - a.uses || (a.colour < b.colour ? -1 : 1));
 }
 
-const painted = (attrs: Record<string, string>, from: string, to: (value: string) => string): Record<string, string> | null => {
+const painted = (
+  attrs: Record<string, string>,
+  from: string,
+  to: (value: string) => string,
+): Record<string, string> | null => {
   let next: Record<string, string> | null = null;
   for (const name of PAINT_ATTRIBUTES) {
     if (plainColour(attrs[name]) !== from) continue;
@@ -50,10 +59,13 @@ export function changeColour(doc: ProjectDocument, from: string, to: string): Ch
   const puts: ProjectRecord[] = [];
   for (const layer of doc.each('layer')) {
     const attrs = painted(layer.attrs, from, withAlpha);
-    const text = layer.text?.some((run) => plainColour(run.attrs.fill) === from) ? layer.text.map((run) => ({ ...run, attrs: painted(run.attrs, from, withAlpha) ?? run.attrs })) : undefined;
+    const text = layer.text?.some((run) => plainColour(run.attrs.fill) === from)
+      ? layer.text.map((run) => ({ ...run, attrs: painted(run.attrs, from, withAlpha) ?? run.attrs }))
+      : undefined;
     if (attrs || text) puts.push({ ...layer, ...(attrs ? { attrs } : {}), ...(text ? { text } : {}) } satisfies Layer);
   }
   for (const artboard of doc.list('artboard'))
-    if (artboard.background && plainColour(artboard.background) === from) puts.push({ ...artboard, background: withAlpha(artboard.background) } satisfies Artboard);
+    if (artboard.background && plainColour(artboard.background) === from)
+      puts.push({ ...artboard, background: withAlpha(artboard.background) } satisfies Artboard);
   return { label: `change ${from} to ${to} everywhere`, puts, removes: [] };
 }

@@ -33,6 +33,11 @@ export function previewRename(records: readonly Named[], rule: RenameRule, all: 
   const chosen = new Set(records.map((record) => record.id));
   const names = records.map((record, i) => renamed(record.name, i, rule).slice(0, 300));
   const counts = new Map<string, number>();
-  for (const name of [...names, ...all.filter((record) => !chosen.has(record.id)).map((record) => record.name)]) counts.set(foldPath(name), (counts.get(foldPath(name)) ?? 0) + 1);
-  return records.map((record, i) => ({ record, name: names[i], trouble: names[i] === '' ? 'empty' : (counts.get(foldPath(names[i])) ?? 0) > 1 ? 'taken' : null }));
+  for (const name of [...names, ...all.filter((record) => !chosen.has(record.id)).map((record) => record.name)])
+    counts.set(foldPath(name), (counts.get(foldPath(name)) ?? 0) + 1);
+  return records.map((record, i) => ({
+    record,
+    name: names[i],
+    trouble: names[i] === '' ? 'empty' : (counts.get(foldPath(names[i])) ?? 0) > 1 ? 'taken' : null,
+  }));
 }

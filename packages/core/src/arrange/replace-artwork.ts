@@ -18,7 +18,11 @@ export function artboardsNamed(doc: ProjectDocument, names: readonly string[]): 
  * the size of the new file. When one layer held the old artwork, the new one takes over its id, name and place in
  * the tree, so that slices of it go on.
  */
-export function replaceArtwork(doc: ProjectDocument, artboard: Artboard, artwork: ReadArtwork): { puts: ProjectRecord[]; removes: string[] } {
+export function replaceArtwork(
+  doc: ProjectDocument,
+  artboard: Artboard,
+  artwork: ReadArtwork,
+): { puts: ProjectRecord[]; removes: string[] } {
   const old = layersOn(doc, artboard);
   const heir = old.length === 1 ? old[0] : undefined;
   const removes = old.flatMap((layer) => withDescendants(doc, layer.id)).filter((id) => id !== heir?.id);
@@ -35,6 +39,9 @@ export function replaceArtwork(doc: ProjectDocument, artboard: Artboard, artwork
       transform: isIdentity(transform) ? undefined : transform,
     };
   });
-  const sized = artboard.width === artwork.width && artboard.height === artwork.height ? [] : [{ ...artboard, width: artwork.width, height: artwork.height }];
+  const sized =
+    artboard.width === artwork.width && artboard.height === artwork.height
+      ? []
+      : [{ ...artboard, width: artwork.width, height: artwork.height }];
   return { puts: [...puts, ...sized], removes };
 }

@@ -17,7 +17,8 @@ const collator = new Intl.Collator('en', { numeric: true, sensitivity: 'base' })
 export function inOrder(artboards: readonly Artboard[], by: RowsOptions['by']): Artboard[] {
   const list = [...artboards];
   if (by === 'name') return list.sort((a, b) => collator.compare(a.name, b.name));
-  if (by === 'size') return list.sort((a, b) => a.width * a.height - b.width * b.height || collator.compare(a.name, b.name));
+  if (by === 'size')
+    return list.sort((a, b) => a.width * a.height - b.width * b.height || collator.compare(a.name, b.name));
   if (by === 'place') return list.sort((a, b) => a.y - b.y || a.x - b.x);
   return list;
 }
@@ -26,7 +27,10 @@ export function inOrder(artboards: readonly Artboard[], by: RowsOptions['by']): 
  * Where each artboard goes: rows of `columns`, each column as wide as its widest, each row as high as
  * its highest, from the upper left corner of all on whole px. Never do two overlap.
  */
-export function rowPlaces(artboards: readonly Artboard[], { columns, gapPx }: Pick<RowsOptions, 'columns' | 'gapPx'>): { x: number; y: number }[] {
+export function rowPlaces(
+  artboards: readonly Artboard[],
+  { columns, gapPx }: Pick<RowsOptions, 'columns' | 'gapPx'>,
+): { x: number; y: number }[] {
   if (artboards.length === 0) return [];
   const left = Math.floor(Math.min(...artboards.map((artboard) => artboard.x)));
   const top = Math.floor(Math.min(...artboards.map((artboard) => artboard.y)));
@@ -36,21 +40,27 @@ export function rowPlaces(artboards: readonly Artboard[], { columns, gapPx }: Pi
     widths[i % columns] = Math.max(widths[i % columns] ?? 0, Math.ceil(width));
     heights[Math.floor(i / columns)] = Math.max(heights[Math.floor(i / columns)] ?? 0, Math.ceil(height));
   });
-  const starts = (lengths: number[], from: number) => lengths.map((_, i) => from + lengths.slice(0, i).reduce((sum, length) => sum + length + gapPx, 0));
+  const starts = (lengths: number[], from: number) =>
+    lengths.map((_, i) => from + lengths.slice(0, i).reduce((sum, length) => sum + length + gapPx, 0));
   const xs = starts(widths, left);
   const ys = starts(heights, top);
   return artboards.map((_, i) => ({ x: xs[i % columns], y: ys[Math.floor(i / columns)] }));
 }
 
 /** Lays artboards out in rows, with what lies on them. */
-export function layOutInRows(doc: ProjectDocument, artboards: readonly Artboard[], options: RowsOptions): ProjectRecord[] {
+export function layOutInRows(
+  doc: ProjectDocument,
+  artboards: readonly Artboard[],
+  options: RowsOptions,
+): ProjectRecord[] {
   const sorted = inOrder(artboards, options.by);
   const places = rowPlaces(sorted, options);
   const puts = new Map<string, ProjectRecord>();
   sorted.forEach((artboard, i) => {
     const { x, y } = places[i];
     if (x === artboard.x && y === artboard.y) return;
-    for (const record of moveArtboards(doc, [artboard], x - artboard.x, y - artboard.y, true)) if (!puts.has(record.id)) puts.set(record.id, record);
+    for (const record of moveArtboards(doc, [artboard], x - artboard.x, y - artboard.y, true))
+      if (!puts.has(record.id)) puts.set(record.id, record);
   });
   if (options.renumber) {
     // The chosen ones take the places in the order that they have among all.

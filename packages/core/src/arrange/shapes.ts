@@ -32,24 +32,45 @@ function polygonPoints({ x, y, width, height }: Region, corners: number): string
 }
 
 /** A new shape in front of everything. A line goes from the region's upper left to its lower right corner, or up when `rising`. */
-export function newShape(doc: ProjectDocument, kind: ShapeKind, region: Region, look: ShapeLook, rising = false): Layer {
+export function newShape(
+  doc: ProjectDocument,
+  kind: ShapeKind,
+  region: Region,
+  look: ShapeLook,
+  rising = false,
+): Layer {
   if (kind !== 'line' && !(region.width > 0 && region.height > 0))
-    refuse('shape.size', `a ${kind} of ${n(region.width)} × ${n(region.height)} px draws nothing`, { accepted: 'a width and a height above 0' });
-  if (kind === 'polygon' && !(Number.isInteger(look.corners) && look.corners >= 3 && look.corners <= 60)) refuse('shape.corners', `${look.corners} corners make no polygon`, { accepted: '3 to 60' });
+    refuse('shape.size', `a ${kind} of ${n(region.width)} × ${n(region.height)} px draws nothing`, {
+      accepted: 'a width and a height above 0',
+    });
+  if (kind === 'polygon' && !(Number.isInteger(look.corners) && look.corners >= 3 && look.corners <= 60))
+    refuse('shape.corners', `${look.corners} corners make no polygon`, { accepted: '3 to 60' });
   const { x, y, width, height } = region;
-  const paint: Record<string, string> = kind === 'line' ? { fill: 'none', stroke: look.stroke === 'none' ? look.fill : look.stroke } : { fill: look.fill, stroke: look.stroke };
+  const paint: Record<string, string> =
+    kind === 'line'
+      ? { fill: 'none', stroke: look.stroke === 'none' ? look.fill : look.stroke }
+      : { fill: look.fill, stroke: look.stroke };
   if (paint.stroke !== 'none') paint['stroke-width'] = n(look.strokeWidth);
   const geometry: Record<ShapeKind, () => [string, Record<string, string>]> = {
-    rectangle: () => ['rect', { x: n(x), y: n(y), width: n(width), height: n(height), ...(look.radiusPx > 0 ? { rx: n(look.radiusPx) } : {}) }],
+    rectangle: () => [
+      'rect',
+      { x: n(x), y: n(y), width: n(width), height: n(height), ...(look.radiusPx > 0 ? { rx: n(look.radiusPx) } : {}) },
+    ],
     ellipse: () => ['ellipse', { cx: n(x + width / 2), cy: n(y + height / 2), rx: n(width / 2), ry: n(height / 2) }],
-    line: () => ['line', { x1: n(x), y1: n(rising ? y + height : y), x2: n(x + width), y2: n(rising ? y : y + height) }],
+    line: () => [
+      'line',
+      { x1: n(x), y1: n(rising ? y + height : y), x2: n(x + width), y2: n(rising ? y : y + height) },
+    ],
     polygon: () => ['polygon', { points: polygonPoints(region, look.corners) }],
   };
   const [tag, attrs] = geometry[kind]();
   return frontLayer(doc, { tag, name: kind, attrs: { ...attrs, ...paint } });
 }
 
-export function frontLayer(doc: ProjectDocument, fields: Pick<Layer, 'tag' | 'name' | 'attrs'> & Partial<Layer>): Layer {
+export function frontLayer(
+  doc: ProjectDocument,
+  fields: Pick<Layer, 'tag' | 'name' | 'attrs'> & Partial<Layer>,
+): Layer {
   const [order] = ordersAfter(lastOrder(doc.children(ROOT)), 1);
   return layerRecord.parse({ id: newId(), kind: 'layer', parentId: ROOT, order, ...fields });
 }
@@ -57,7 +78,13 @@ export function frontLayer(doc: ProjectDocument, fields: Pick<Layer, 'tag' | 'na
 export type TextLook = { family: string; weight: number; sizePx: number; fill: string };
 
 /** A new text in front of everything; x, y is where its first line stands, in px of the plane. */
-export const newText = (doc: ProjectDocument, words: string, x: number, y: number, { family, weight, sizePx, fill }: TextLook): Layer =>
+export const newText = (
+  doc: ProjectDocument,
+  words: string,
+  x: number,
+  y: number,
+  { family, weight, sizePx, fill }: TextLook,
+): Layer =>
   frontLayer(doc, {
     tag: 'text',
     name: words.split('\n')[0].slice(0, 60),

@@ -13,8 +13,13 @@ function lastSlice(doc: ProjectDocument, fields: Pick<Slice, 'name' | 'source'> 
 }
 
 /** One page out of several artboards, as they stand. */
-export function sliceOfArtboards(doc: ProjectDocument, artboards: readonly Artboard[], specIds: readonly string[]): Slice {
-  if (artboards.length < 2) refuse('slice.few', 'one artboard is a piece already', { accepted: 'two artboards or more' });
+export function sliceOfArtboards(
+  doc: ProjectDocument,
+  artboards: readonly Artboard[],
+  specIds: readonly string[],
+): Slice {
+  if (artboards.length < 2)
+    refuse('slice.few', 'one artboard is a piece already', { accepted: 'two artboards or more' });
   return lastSlice(doc, {
     name: `${artboards[0].name} to ${artboards[artboards.length - 1].name}`,
     source: { kind: 'artboards', artboardIds: artboards.map((artboard) => artboard.id) },
@@ -23,12 +28,14 @@ export function sliceOfArtboards(doc: ProjectDocument, artboards: readonly Artbo
 }
 
 /** A slice of everything there is, wherever it lies. */
-export const sliceOfEverything = (doc: ProjectDocument, name: string, specIds: readonly string[]): Slice => lastSlice(doc, { name, source: { kind: 'everything' }, specIds: [...specIds] });
+export const sliceOfEverything = (doc: ProjectDocument, name: string, specIds: readonly string[]): Slice =>
+  lastSlice(doc, { name, source: { kind: 'everything' }, specIds: [...specIds] });
 
 /** A slice becomes an artboard of its region, on whole px when it was drawn so; name, specs and outputs stay, under its id. */
 export function sliceToArtboard(doc: ProjectDocument, slice: Slice): Artboard {
   const region = sliceRegion(doc, slice);
-  if (typeof region === 'string') return refuse('slice.nowhere', `${slice.name} has no region: ${region}`, { where: slice.name });
+  if (typeof region === 'string')
+    return refuse('slice.nowhere', `${slice.name} has no region: ${region}`, { where: slice.name });
   const [order] = ordersAfter(lastOrder(doc.list('artboard')), 1);
   const { id, name, on, specIds, offOutputIds } = slice;
   return artboardRecord.parse({ id, kind: 'artboard', order, name, on, specIds, offOutputIds, ...region });
@@ -36,10 +43,18 @@ export function sliceToArtboard(doc: ProjectDocument, slice: Slice): Artboard {
 
 /** An artboard becomes a slice of its region. Its background and editions have no place on a slice, and a variant has no artwork to cut: both are refused. */
 export function artboardToSlice(doc: ProjectDocument, artboard: Artboard): Slice {
-  if (artboard.follows) refuse('slice.variant', `${artboard.name} follows another artboard, so there is no artwork of its own to cut`, { accepted: 'an artboard with artwork of its own' });
+  if (artboard.follows)
+    refuse('slice.variant', `${artboard.name} follows another artboard, so there is no artwork of its own to cut`, {
+      accepted: 'an artboard with artwork of its own',
+    });
   if (doc.list('edition').some((edition) => edition.artboardId === artboard.id))
-    refuse('slice.editions', `${artboard.name} has editions, which a slice cannot have`, { accepted: 'an artboard without editions' });
-  if (doc.list('artboard').some((other) => isFollowing(other, artboard.id))) refuse('slice.followed', `${artboard.name} is followed by variants`, { accepted: 'an artboard that nothing follows' });
+    refuse('slice.editions', `${artboard.name} has editions, which a slice cannot have`, {
+      accepted: 'an artboard without editions',
+    });
+  if (doc.list('artboard').some((other) => isFollowing(other, artboard.id)))
+    refuse('slice.followed', `${artboard.name} is followed by variants`, {
+      accepted: 'an artboard that nothing follows',
+    });
   const { id, name, on, specIds, offOutputIds, x, y, width, height } = artboard;
   return lastSlice(doc, { id, name, on, specIds, offOutputIds, source: { kind: 'region', x, y, width, height } });
 }
@@ -49,7 +64,9 @@ export function slicesKept(doc: ProjectDocument, layerIds: ReadonlySet<string>):
   return doc.list('slice').flatMap((slice) => {
     if (slice.source.kind !== 'layer' || !layerIds.has(slice.source.layerId)) return [];
     const region = sliceRegion(doc, slice);
-    return typeof region === 'string' ? [] : [{ slice, kept: { ...slice, source: { kind: 'region' as const, ...region }, margin: 0 } }];
+    return typeof region === 'string'
+      ? []
+      : [{ slice, kept: { ...slice, source: { kind: 'region' as const, ...region }, margin: 0 } }];
   });
 }
 

@@ -12,14 +12,28 @@ export type Snapped = { dx: number; dy: number; guides: Guide[] };
 export function snapMove(box: Bounds, dx: number, dy: number, others: readonly Bounds[], reach: number): Snapped {
   const x = meet(box, dx, others, reach, 'minX', 'maxX');
   const y = meet(box, dy, others, reach, 'minY', 'maxY');
-  const moved: Bounds = { minX: box.minX + x.step, maxX: box.maxX + x.step, minY: box.minY + y.step, maxY: box.maxY + y.step };
+  const moved: Bounds = {
+    minX: box.minX + x.step,
+    maxX: box.maxX + x.step,
+    minY: box.minY + y.step,
+    maxY: box.maxY + y.step,
+  };
   const guides: Guide[] = [];
-  if (x.met) guides.push({ axis: 'x', at: x.at, from: Math.min(moved.minY, x.met.minY), to: Math.max(moved.maxY, x.met.maxY) });
-  if (y.met) guides.push({ axis: 'y', at: y.at, from: Math.min(moved.minX, y.met.minX), to: Math.max(moved.maxX, y.met.maxX) });
+  if (x.met)
+    guides.push({ axis: 'x', at: x.at, from: Math.min(moved.minY, x.met.minY), to: Math.max(moved.maxY, x.met.maxY) });
+  if (y.met)
+    guides.push({ axis: 'y', at: y.at, from: Math.min(moved.minX, y.met.minX), to: Math.max(moved.maxX, y.met.maxX) });
   return { dx: x.step, dy: y.step, guides };
 }
 
-function meet(box: Bounds, by: number, others: readonly Bounds[], reach: number, low: 'minX' | 'minY', high: 'maxX' | 'maxY') {
+function meet(
+  box: Bounds,
+  by: number,
+  others: readonly Bounds[],
+  reach: number,
+  low: 'minX' | 'minY',
+  high: 'maxX' | 'maxY',
+) {
   const own = [box[low], (box[low] + box[high]) / 2, box[high]];
   let best = reach;
   let step = Math.round(by);

@@ -10,7 +10,9 @@ export const MAX_TILES = 10_000;
 /** Words a tile's name may hold: `{name}`, `{row}` and `{column}` from 1, `{number}`, `{letter}` for the row as a, b, …. */
 export const TILE_WORDS = ['name', 'row', 'column', 'number', 'letter'] as const;
 
-export type TilesOptions = { columns: number; rows: number; gapPx: number; naming: string } | { tileWidthPx: number; tileHeightPx: number; gapPx: number; naming: string };
+export type TilesOptions =
+  | { columns: number; rows: number; gapPx: number; naming: string }
+  | { tileWidthPx: number; tileHeightPx: number; gapPx: number; naming: string };
 
 const edges = (start: number, length: number, count: number, gap: number) =>
   Array.from({ length: count }, (_, i) => {
@@ -42,21 +44,50 @@ function letters(n: number): string {
  */
 export function tileRegions(region: Region, options: TilesOptions): { region: Region; row: number; column: number }[] {
   const byCount = 'columns' in options;
-  const across = byCount ? edges(region.x, region.width, options.columns, options.gapPx) : steps(region.x, region.width, options.tileWidthPx, options.gapPx);
-  const down = byCount ? edges(region.y, region.height, options.rows, options.gapPx) : steps(region.y, region.height, options.tileHeightPx, options.gapPx);
-  if (across.length * down.length > MAX_TILES) refuse('tiles.many', `${across.length} × ${down.length} tiles are more than ${MAX_TILES.toLocaleString('en')}`, { accepted: 'fewer or larger tiles' });
-  if (across.some(({ size }) => size <= 0) || down.some(({ size }) => size <= 0)) refuse('tiles.small', 'some tiles would have no size', { accepted: 'fewer tiles or a smaller gap' });
-  return down.flatMap((y, row) => across.map((x, column) => ({ region: { x: x.from, y: y.from, width: x.size, height: y.size }, row, column })));
+  const across = byCount
+    ? edges(region.x, region.width, options.columns, options.gapPx)
+    : steps(region.x, region.width, options.tileWidthPx, options.gapPx);
+  const down = byCount
+    ? edges(region.y, region.height, options.rows, options.gapPx)
+    : steps(region.y, region.height, options.tileHeightPx, options.gapPx);
+  if (across.length * down.length > MAX_TILES)
+    refuse('tiles.many', `${across.length} × ${down.length} tiles are more than ${MAX_TILES.toLocaleString('en')}`, {
+      accepted: 'fewer or larger tiles',
+    });
+  if (across.some(({ size }) => size <= 0) || down.some(({ size }) => size <= 0))
+    refuse('tiles.small', 'some tiles would have no size', { accepted: 'fewer tiles or a smaller gap' });
+  return down.flatMap((y, row) =>
+    across.map((x, column) => ({ region: { x: x.from, y: y.from, width: x.size, height: y.size }, row, column })),
+  );
 }
 
 /** Slices that cut a region into tiles. */
-export function cutIntoTiles(doc: ProjectDocument, region: Region, name: string, options: TilesOptions, specIds: readonly string[]): Slice[] {
+export function cutIntoTiles(
+  doc: ProjectDocument,
+  region: Region,
+  name: string,
+  options: TilesOptions,
+  specIds: readonly string[],
+): Slice[] {
   const tiles = tileRegions(region, options);
   const orders = ordersAfter(lastOrder(doc.list('slice')), tiles.length);
   const digits = String(tiles.length).length;
   return tiles.map((tile, i) => {
-    const values: Record<string, string> = { name, row: String(tile.row + 1), column: String(tile.column + 1), number: String(i + 1).padStart(digits, '0'), letter: letters(tile.row) };
+    const values: Record<string, string> = {
+      name,
+      row: String(tile.row + 1),
+      column: String(tile.column + 1),
+      number: String(i + 1).padStart(digits, '0'),
+      letter: letters(tile.row),
+    };
     const named = options.naming.replace(/\{(\w+)\}/g, (whole, word) => values[word] ?? whole).trim();
-    return sliceRecord.parse({ id: newId(), kind: 'slice', order: orders[i], name: named || `${name}-${i + 1}`, source: { kind: 'region', ...tile.region }, specIds: [...specIds] });
+    return sliceRecord.parse({
+      id: newId(),
+      kind: 'slice',
+      order: orders[i],
+      name: named || `${name}-${i + 1}`,
+      source: { kind: 'region', ...tile.region },
+      specIds: [...specIds],
+    });
   });
 }

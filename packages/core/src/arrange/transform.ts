@@ -1,6 +1,16 @@
 import { eachLeaf, layerBounds, layerToPlane } from '../artwork/bounds';
 import { inheritedValue } from '../artwork/inherited';
-import { type Bounds, IDENTITY, invert, isIdentity, multiply, printNumber, scaling, translate, unite } from '../artwork/matrix';
+import {
+  type Bounds,
+  IDENTITY,
+  invert,
+  isIdentity,
+  multiply,
+  printNumber,
+  scaling,
+  translate,
+  unite,
+} from '../artwork/matrix';
 import type { ProjectDocument } from '../document/document';
 import type { Layer, Matrix } from '../document/records';
 import { refuse } from '../problem';
@@ -17,7 +27,8 @@ export function referencePoint({ minX, minY, maxX, maxY }: Bounds, reference: Re
   return { x, y };
 }
 
-const around = (x: number, y: number, inner: Matrix): Matrix => multiply(multiply(translate(x, y), inner), translate(-x, -y));
+const around = (x: number, y: number, inner: Matrix): Matrix =>
+  multiply(multiply(translate(x, y), inner), translate(-x, -y));
 
 /** Scaling by sx, sy (negative mirrors) about a point of the plane. */
 export const scaleAbout = (x: number, y: number, sx: number, sy: number): Matrix => around(x, y, scaling(sx, sy));
@@ -33,10 +44,12 @@ export function rotateAbout(x: number, y: number, degrees: number): Matrix {
   return around(x, y, [cos, sin, -sin, cos, 0, 0]);
 }
 
-export const mirrorAbout = (x: number, y: number, across: 'horizontally' | 'vertically'): Matrix => scaleAbout(x, y, across === 'horizontally' ? -1 : 1, across === 'vertically' ? -1 : 1);
+export const mirrorAbout = (x: number, y: number, across: 'horizontally' | 'vertically'): Matrix =>
+  scaleAbout(x, y, across === 'horizontally' ? -1 : 1, across === 'vertically' ? -1 : 1);
 
 /** The box around what several layers draw; null when they draw nothing. */
-export const boundsOfLayers = (doc: ProjectDocument, ids: Iterable<string>): Bounds | null => outermost(doc, ids).reduce<Bounds | null>((box, { id }) => unite(box, layerBounds(doc, id, true)), null);
+export const boundsOfLayers = (doc: ProjectDocument, ids: Iterable<string>): Bounds | null =>
+  outermost(doc, ids).reduce<Bounds | null>((box, { id }) => unite(box, layerBounds(doc, id, true)), null);
 
 const SCALED_X = ['x', 'cx', 'width', 'rx'];
 const SCALED_Y = ['y', 'cy', 'height', 'ry'];
@@ -48,7 +61,8 @@ const SCALED_Y = ['y', 'cy', 'height', 'ry'];
 function inOwnNumbers({ tag, attrs, transform }: Layer, step: Matrix): Layer['attrs'] | null {
   const [sx, b, c, sy, e, f] = step;
   const still = !transform || (transform[0] === 1 && transform[1] === 0 && transform[2] === 0 && transform[3] === 1);
-  if (b !== 0 || c !== 0 || sx <= 0 || sy <= 0 || !still || !['rect', 'ellipse', 'image', 'line'].includes(tag)) return null;
+  if (b !== 0 || c !== 0 || sx <= 0 || sy <= 0 || !still || !['rect', 'ellipse', 'image', 'line'].includes(tag))
+    return null;
   const [tx, ty] = [transform?.[4] ?? 0, transform?.[5] ?? 0];
   const next = { ...attrs };
   const at = (name: string) => Number.parseFloat(attrs[name] ?? '0') || 0;
@@ -100,8 +114,12 @@ const THINNEST_PX = 1e-6;
 export function resizeTo(box: Bounds, width: number, height: number, reference: Reference): Matrix {
   const [w, h] = [box.maxX - box.minX, box.maxY - box.minY];
   const [flatX, flatY] = [w < THINNEST_PX, h < THINNEST_PX];
-  if (!(width > 0 || flatX) || !(height > 0 || flatY)) refuse('size.none', `${printNumber(width)} × ${printNumber(height)} is no size`, { accepted: 'a width and a height above 0' });
-  if ((flatX && width !== w) || (flatY && height !== h)) refuse('size.flat', 'what has no width or height cannot be scaled to one', { accepted: 'another side' });
+  if (!(width > 0 || flatX) || !(height > 0 || flatY))
+    refuse('size.none', `${printNumber(width)} × ${printNumber(height)} is no size`, {
+      accepted: 'a width and a height above 0',
+    });
+  if ((flatX && width !== w) || (flatY && height !== h))
+    refuse('size.flat', 'what has no width or height cannot be scaled to one', { accepted: 'another side' });
   const { x, y } = referencePoint(box, reference);
   return scaleAbout(x, y, flatX ? 1 : width / w, flatY ? 1 : height / h);
 }
@@ -117,7 +135,8 @@ export function strokesKept(doc: ProjectDocument, layers: readonly Layer[], fact
       const now = changed.get(layer.id) ?? layer;
       // What was scaled in its own numbers has kept its stroke already.
       const inNumbers = now !== layer && now.transform === layer.transform;
-      if (width > 0 && !inNumbers) changed.set(layer.id, { ...now, attrs: { ...now.attrs, 'stroke-width': printNumber(width / factor) } });
+      if (width > 0 && !inNumbers)
+        changed.set(layer.id, { ...now, attrs: { ...now.attrs, 'stroke-width': printNumber(width / factor) } });
     });
   }
   return [...changed.values()];

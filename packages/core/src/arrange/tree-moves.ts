@@ -12,11 +12,17 @@ import { outermost } from './outermost';
  * very back when that is null. Each keeps its place and look on the plane. Throws a `Refusal` when a group
  * would come to lie inside itself.
  */
-export function moveInTree(doc: ProjectDocument, ids: Iterable<string>, parentId: string, inFrontOf: string | null): Layer[] {
+export function moveInTree(
+  doc: ProjectDocument,
+  ids: Iterable<string>,
+  parentId: string,
+  inFrontOf: string | null,
+): Layer[] {
   const layers = outermost(doc, ids);
   const moving = new Set(layers.map((layer) => layer.id));
   for (let at = doc.find('layer', parentId); at; at = doc.find('layer', at.parentId))
-    if (moving.has(at.id)) refuse('tree.ring', `${at.name || 'a group'} cannot lie inside itself`, { accepted: 'another group' });
+    if (moving.has(at.id))
+      refuse('tree.ring', `${at.name || 'a group'} cannot lie inside itself`, { accepted: 'another group' });
   const home = doc.find('layer', parentId);
   if (parentId !== ROOT && home?.tag !== 'g') refuse('tree.home', 'only a group holds layers', { accepted: 'a group' });
   const siblings = doc.children(parentId).filter((layer) => !moving.has(layer.id));
@@ -27,6 +33,11 @@ export function moveInTree(doc: ProjectDocument, ids: Iterable<string>, parentId
     if (layer.parentId === parentId) return { ...layer, order: orders[i] };
     const onPlane = layerToPlane(doc, layer);
     const transform = (toHome ? multiply(toHome, onPlane) : onPlane).map((value) => +value.toFixed(12)) as Matrix;
-    return { ...withInherited(doc, layer, parentId), parentId, order: orders[i], transform: isIdentity(transform) ? undefined : transform };
+    return {
+      ...withInherited(doc, layer, parentId),
+      parentId,
+      order: orders[i],
+      transform: isIdentity(transform) ? undefined : transform,
+    };
   });
 }

@@ -51,7 +51,15 @@ export const ATTRIBUTES = new Set([...PRESENTATION, ...GEOMETRY, ...FILTER_ATTRI
 /** Attributes that hold a number of px (or of the bounding box): units are resolved on reading. */
 export const LENGTHS_X = new Set(['x', 'x1', 'x2', 'cx', 'fx', 'rx', 'width', 'dx', 'refX', 'markerWidth']);
 export const LENGTHS_Y = new Set(['y', 'y1', 'y2', 'cy', 'fy', 'ry', 'height', 'dy', 'refY', 'markerHeight']);
-export const LENGTHS_DIAGONAL = new Set(['r', 'fr', 'stroke-width', 'stroke-dashoffset', 'font-size', 'letter-spacing', 'word-spacing']);
+export const LENGTHS_DIAGONAL = new Set([
+  'r',
+  'fr',
+  'stroke-width',
+  'stroke-dashoffset',
+  'font-size',
+  'letter-spacing',
+  'word-spacing',
+]);
 /** Lengths that may not be negative; a negative one draws nothing, so it is dropped and told. */
 export const NOT_NEGATIVE = new Set(['width', 'height', 'r', 'rx', 'ry', 'stroke-width', 'font-size']);
 

@@ -5,13 +5,23 @@ import { eachLeaf, type Leaf } from './bounds';
 import { type Bounds, touches, unite } from './matrix';
 
 /** Every drawn element of a document from back to front, found by place. */
-export type ArtworkIndex = { leaves: readonly Leaf[] /** Back to front. */; search(box: Bounds): Leaf[]; bounds: Bounds | null };
+export type ArtworkIndex = {
+  leaves: readonly Leaf[] /** Back to front. */;
+  search(box: Bounds): Leaf[];
+  bounds: Bounds | null;
+};
 
 /** The box of a layer with all in it, and how many drawn elements that is. */
 export type LayerBox = Bounds & { count: number };
 
 /** What lies in one layer without a parent; kept as long as nothing in it changes. */
-type Top = { leaves: readonly Leaf[]; ids: readonly string[]; box: Bounds | null /** Of what is visible. */; visible: Bounds | null; boxes?: ReadonlyMap<string, LayerBox> };
+type Top = {
+  leaves: readonly Leaf[];
+  ids: readonly string[];
+  box: Bounds | null /** Of what is visible. */;
+  visible: Bounds | null;
+  boxes?: ReadonlyMap<string, LayerBox>;
+};
 
 /** Where artwork changed, at which layer revision. */
 type Entry = { revision: number; boxes: readonly Bounds[] };
@@ -44,7 +54,9 @@ export const artworkIndex = (doc: ProjectDocument): ArtworkIndex => upToDate(doc
  */
 export function artworkChangedSince(doc: ProjectDocument, layerRevision: number): readonly Bounds[] | null {
   const { journal, journalFrom } = upToDate(doc);
-  return layerRevision < journalFrom ? null : journal.flatMap((entry) => (entry.revision > layerRevision ? entry.boxes : []));
+  return layerRevision < journalFrom
+    ? null
+    : journal.flatMap((entry) => (entry.revision > layerRevision ? entry.boxes : []));
 }
 
 /** Boxes of all layers at once, hidden ones too; kept with the index. */
@@ -132,7 +144,15 @@ function walked(doc: ProjectDocument): Kept {
   const tops = new Map(doc.children(ROOT).map((layer) => [layer.id, topFrom(doc, layer, topOf)]));
   const inDefs = new Set<string>();
   for (const layer of doc.children(DEFS)) eachInside(doc, layer, (id) => inDefs.add(id));
-  return { revision: doc.layerRevision, index: indexOf(tops), tops, topOf, inDefs, journal: [], journalFrom: doc.layerRevision };
+  return {
+    revision: doc.layerRevision,
+    index: indexOf(tops),
+    tops,
+    topOf,
+    inDefs,
+    journal: [],
+    journalFrom: doc.layerRevision,
+  };
 }
 
 function walkedAgain(doc: ProjectDocument, before: Kept, touched: ReadonlySet<string>): Kept {
@@ -153,7 +173,15 @@ function walkedAgain(doc: ProjectDocument, before: Kept, touched: ReadonlySet<st
   }
   const journal = [...before.journal, { revision: doc.layerRevision, boxes: changed }];
   const dropped = journal.length > JOURNAL_LENGTH ? journal.shift() : undefined;
-  return { revision: doc.layerRevision, index: indexOf(tops), tops, topOf, inDefs: before.inDefs, journal, journalFrom: dropped?.revision ?? before.journalFrom };
+  return {
+    revision: doc.layerRevision,
+    index: indexOf(tops),
+    tops,
+    topOf,
+    inDefs: before.inDefs,
+    journal,
+    journalFrom: dropped?.revision ?? before.journalFrom,
+  };
 }
 
 /** A tree pays off once it is searched this often; until then every element is looked at. */

@@ -12,8 +12,30 @@ const number = (attrs: Record<string, string>, name: string, otherwise = 0) => {
 };
 
 /** What a shape takes from its ancestors and that its bounds depend on. */
-type Inherited = { fill: string; stroke: string; strokeWidth: number; join: string; miterLimit: number; cap: string; fontSize: number; anchor: string; marker: boolean; font: Record<string, string> };
-const INITIAL: Inherited = { fill: '#000000', stroke: 'none', strokeWidth: 1, join: 'miter', miterLimit: 4, cap: 'butt', fontSize: 16, anchor: 'start', marker: false, font: {} };
+type Inherited = {
+  fill: string;
+  stroke: string;
+  strokeWidth: number;
+  join: string;
+  miterLimit: number;
+  cap: string;
+  fontSize: number;
+  anchor: string;
+  marker: boolean;
+  font: Record<string, string>;
+};
+const INITIAL: Inherited = {
+  fill: '#000000',
+  stroke: 'none',
+  strokeWidth: 1,
+  join: 'miter',
+  miterLimit: 4,
+  cap: 'butt',
+  fontSize: 16,
+  anchor: 'start',
+  marker: false,
+  font: {},
+};
 
 function inherit(from: Inherited, { attrs }: Layer): Inherited {
   if (Object.keys(attrs).length === 0) return from;
@@ -27,11 +49,24 @@ function inherit(from: Inherited, { attrs }: Layer): Inherited {
     fontSize: number(attrs, 'font-size', from.fontSize),
     anchor: attrs['text-anchor'] ?? from.anchor,
     marker: from.marker || 'marker-start' in attrs || 'marker-mid' in attrs || 'marker-end' in attrs,
-    font: FONT_ATTRIBUTES.some((name) => name in attrs) ? { ...from.font, ...Object.fromEntries(FONT_ATTRIBUTES.filter((name) => name in attrs).map((name) => [name, attrs[name]])) } : from.font,
+    font: FONT_ATTRIBUTES.some((name) => name in attrs)
+      ? {
+          ...from.font,
+          ...Object.fromEntries(FONT_ATTRIBUTES.filter((name) => name in attrs).map((name) => [name, attrs[name]])),
+        }
+      : from.font,
   };
 }
 
-const FONT_ATTRIBUTES = ['font-family', 'font-size', 'font-weight', 'font-style', 'letter-spacing', 'word-spacing', 'text-anchor'];
+const FONT_ATTRIBUTES = [
+  'font-family',
+  'font-size',
+  'font-weight',
+  'font-style',
+  'letter-spacing',
+  'word-spacing',
+  'text-anchor',
+];
 
 const textFonts = new WeakMap<ProjectDocument, Fonts>();
 
@@ -59,7 +94,8 @@ function ownBounds(doc: ProjectDocument, layer: Layer, style: Inherited): Bounds
 
 function measureOwn({ tag, attrs, text }: Layer, style: Inherited, stroked: boolean): Bounds | null {
   const half = stroked ? style.strokeWidth / 2 : 0;
-  const at = (minX: number, minY: number, width: number, height: number): Bounds | null => (width > 0 || height > 0 ? grow({ minX, minY, maxX: minX + width, maxY: minY + height }, half) : null);
+  const at = (minX: number, minY: number, width: number, height: number): Bounds | null =>
+    width > 0 || height > 0 ? grow({ minX, minY, maxX: minX + width, maxY: minY + height }, half) : null;
   switch (tag) {
     case 'rect':
     case 'image': {
@@ -76,7 +112,14 @@ function measureOwn({ tag, attrs, text }: Layer, style: Inherited, stroked: bool
       return textBox(text ?? [], attrs, style);
     default: {
       if (!SHAPES.has(tag)) return null;
-      const stroke: StrokeShape | null = stroked ? { width: style.strokeWidth, miterLimit: style.miterLimit, miter: style.join === 'miter', square: style.cap === 'square' } : null;
+      const stroke: StrokeShape | null = stroked
+        ? {
+            width: style.strokeWidth,
+            miterLimit: style.miterLimit,
+            miter: style.join === 'miter',
+            square: style.cap === 'square',
+          }
+        : null;
       const box = pathBounds(pathSegments(pathDataOf(tag, attrs)), stroke);
       return box && style.marker ? grow(box, style.strokeWidth * 12) : box;
     }
@@ -85,7 +128,8 @@ function measureOwn({ tag, attrs, text }: Layer, style: Inherited, stroked: bool
 
 /** Lines and polygons as path data; a path's own otherwise. */
 export function pathDataOf(tag: string, attrs: Record<string, string>): string {
-  if (tag === 'line') return `M${number(attrs, 'x1')} ${number(attrs, 'y1')}L${number(attrs, 'x2')} ${number(attrs, 'y2')}`;
+  if (tag === 'line')
+    return `M${number(attrs, 'x1')} ${number(attrs, 'y1')}L${number(attrs, 'x2')} ${number(attrs, 'y2')}`;
   if (tag === 'polyline' || tag === 'polygon') {
     const points = (attrs.points ?? '')
       .trim()
@@ -102,9 +146,12 @@ export function pathDataOf(tag: string, attrs: Record<string, string>): string {
 
 /** The box around the very glyphs of a text. */
 function glyphBounds(layer: Layer, style: Inherited, stroked: boolean, fonts: Fonts): Bounds | null {
-  const stroke: StrokeShape | null = stroked ? { width: style.strokeWidth, miterLimit: style.miterLimit, miter: style.join === 'miter', square: false } : null;
+  const stroke: StrokeShape | null = stroked
+    ? { width: style.strokeWidth, miterLimit: style.miterLimit, miter: style.join === 'miter', square: false }
+    : null;
   let box: Bounds | null = null;
-  for (const run of outlineText(layer, style.font, fonts).runs) box = unite(box, stroke ? pathBounds(pathSegments(run.d), stroke) : run.box);
+  for (const run of outlineText(layer, style.font, fonts).runs)
+    box = unite(box, stroke ? pathBounds(pathSegments(run.d), stroke) : run.box);
   return box;
 }
 
@@ -119,9 +166,15 @@ function textBox(runs: NonNullable<Layer['text']>, attrs: Record<string, string>
     if (run.attrs.y !== undefined) y = number(run.attrs, 'y');
     x += number(run.attrs, 'dx');
     y += number(run.attrs, 'dy');
-    const width = run.text.length * (size * 0.75 + number(run.attrs, 'letter-spacing', number(attrs, 'letter-spacing')));
+    const width =
+      run.text.length * (size * 0.75 + number(run.attrs, 'letter-spacing', number(attrs, 'letter-spacing')));
     const shift = style.anchor === 'middle' ? width / 2 : style.anchor === 'end' ? width : 0;
-    box = unite(box, { minX: x - shift - size * 0.1, minY: y - size * 1.1, maxX: x - shift + width, maxY: y + size * 0.4 });
+    box = unite(box, {
+      minX: x - shift - size * 0.1,
+      minY: y - size * 1.1,
+      maxX: x - shift + width,
+      maxY: y + size * 0.4,
+    });
     x += width;
   }
   return box;
@@ -146,8 +199,22 @@ export type Leaf = Bounds & {
  * Walks the artwork and reports every drawn element with its box in the coordinates outside `start`.
  * Clips make boxes smaller, filters larger. `visible` is false for what is hidden or bench-only.
  */
-export function eachLeaf(doc: ProjectDocument, start: readonly Layer[], report: (leaf: Leaf) => void, outer = IDENTITY, style: Inherited = INITIAL, visibleAbove = true): void {
-  const walk = (layer: Layer, matrix: typeof IDENTITY, above: Inherited, visible: boolean, clip: Bounds | null, reach: number) => {
+export function eachLeaf(
+  doc: ProjectDocument,
+  start: readonly Layer[],
+  report: (leaf: Leaf) => void,
+  outer = IDENTITY,
+  style: Inherited = INITIAL,
+  visibleAbove = true,
+): void {
+  const walk = (
+    layer: Layer,
+    matrix: typeof IDENTITY,
+    above: Inherited,
+    visible: boolean,
+    clip: Bounds | null,
+    reach: number,
+  ) => {
     const here = layer.transform ? multiply(matrix, layer.transform) : matrix;
     const own = inherit(above, layer);
     const seen = visible && layer.shown && !layer.benchOnly;
@@ -157,7 +224,9 @@ export function eachLeaf(doc: ProjectDocument, start: readonly Layer[], report: 
       const box = clipBounds(doc, clipId);
       if (box) limit = limit ? (intersect(limit, transformBounds(here, box)) ?? EMPTY) : transformBounds(here, box);
     }
-    const spread = reference(layer.attrs.filter) ? reach + filterReach(doc, reference(layer.attrs.filter) as string, here) : reach;
+    const spread = reference(layer.attrs.filter)
+      ? reach + filterReach(doc, reference(layer.attrs.filter) as string, here)
+      : reach;
     if (layer.tag === 'g') {
       for (const child of doc.children(layer.id)) walk(child, here, own, seen, limit, spread);
       return;
@@ -190,7 +259,8 @@ const definitions = new WeakMap<ProjectDocument, Definitions>();
 
 function definitionsOf(doc: ProjectDocument): Definitions {
   let known = definitions.get(doc);
-  if (known?.revision !== doc.layerRevision) definitions.set(doc, (known = { revision: doc.layerRevision, clips: new Map(), filters: new Map() }));
+  if (known?.revision !== doc.layerRevision)
+    definitions.set(doc, (known = { revision: doc.layerRevision, clips: new Map(), filters: new Map() }));
   return known;
 }
 

@@ -36,8 +36,15 @@ type Scored = { declaration: Declaration; rank: readonly number[] };
  * What style sheets and `style` attributes declare for each element (CSS Cascade 5), strongest last, without
  * presentation attributes, which are weaker than all. `<style>` elements are taken out of the tree.
  */
-export function cascade(root: XmlElement, size: { width: number; height: number }, tell: Tell): (element: XmlElement) => Declaration[] {
-  const surroundings: Surroundings = { ...size, isKnown: (property) => PROPERTIES.has(property) || property === 'display' || property.startsWith('--') };
+export function cascade(
+  root: XmlElement,
+  size: { width: number; height: number },
+  tell: Tell,
+): (element: XmlElement) => Declaration[] {
+  const surroundings: Surroundings = {
+    ...size,
+    isKnown: (property) => PROPERTIES.has(property) || property === 'display' || property.startsWith('--'),
+  };
   const parents = new Map<XmlElement, XmlElement>();
   const sheets: string[] = [];
   const visit = (node: XmlElement) => {
@@ -47,7 +54,8 @@ export function cascade(root: XmlElement, size: { width: number; height: number 
         const { type = '', media = '' } = child.attrs;
         const css = child.children.filter((part) => !isElement(part)).join('');
         if (css.length > LIMITS.styleSheetLength) tell('a style sheet of over a million characters');
-        else if ((type.trim() === '' || /^text\/css$/i.test(type.trim())) && mediaMatches(media, surroundings)) sheets.push(css);
+        else if ((type.trim() === '' || /^text\/css$/i.test(type.trim())) && mediaMatches(media, surroundings))
+          sheets.push(css);
         return false;
       }
       parents.set(child, node);
@@ -61,13 +69,22 @@ export function cascade(root: XmlElement, size: { width: number; height: number 
     const found: Scored[] = [];
     rules.forEach(({ rule, alternatives }, order) => {
       let best: number | null = null;
-      for (const { query, weight } of alternatives) if ((best === null || weight > best) && query(element)) best = weight;
+      for (const { query, weight } of alternatives)
+        if ((best === null || weight > best) && query(element)) best = weight;
       if (best === null) return;
       // Among important declarations, layers count the other way round.
-      for (const declaration of rule.declarations) found.push({ declaration, rank: [declaration.important ? 1 : 0, 0, declaration.important ? -rule.layer : rule.layer, best, order] });
+      for (const declaration of rule.declarations)
+        found.push({
+          declaration,
+          rank: [declaration.important ? 1 : 0, 0, declaration.important ? -rule.layer : rule.layer, best, order],
+        });
     });
     if (element.attrs.style)
-      for (const declaration of readDeclarations(element.attrs.style)) found.push({ declaration, rank: [declaration.important ? 1 : 0, declaration.important ? 0.5 : 1, 0, 0, rules.length] });
+      for (const declaration of readDeclarations(element.attrs.style))
+        found.push({
+          declaration,
+          rank: [declaration.important ? 1 : 0, declaration.important ? 0.5 : 1, 0, 0, rules.length],
+        });
     if (rules.length > 0) found.sort((a, b) => compare(a.rank, b.rank));
     else found.sort((a, b) => a.rank[0] - b.rank[0]);
     return found.map(({ declaration }) => declaration);
@@ -83,7 +100,11 @@ type Query = (element: XmlElement) => boolean;
 type Matcher = { rule: Rule; alternatives: { query: Query; weight: number }[] };
 
 function matchers(rules: readonly Rule[], parents: ReadonlyMap<XmlElement, XmlElement>): Matcher[] {
-  const options: Options<XmlElement | string, XmlElement> = { xmlMode: true, adapter: adapter(parents), cacheResults: false };
+  const options: Options<XmlElement | string, XmlElement> = {
+    xmlMode: true,
+    adapter: adapter(parents),
+    cacheResults: false,
+  };
   return rules.flatMap((rule): Matcher[] => {
     let parsed: Selector[][];
     try {
@@ -94,7 +115,12 @@ function matchers(rules: readonly Rule[], parents: ReadonlyMap<XmlElement, XmlEl
     }
     const alternatives = parsed.flatMap((selector) => {
       try {
-        return [{ query: compile<XmlElement | string, XmlElement>([selector], options) as Query, weight: specificity(selector) }];
+        return [
+          {
+            query: compile<XmlElement | string, XmlElement>([selector], options) as Query,
+            weight: specificity(selector),
+          },
+        ];
       } catch {
         // States of a pointer or a page: nothing is in them at rest.
         return [];
@@ -108,18 +134,24 @@ function matchers(rules: readonly Rule[], parents: ReadonlyMap<XmlElement, XmlEl
 function specificity(selector: readonly Selector[]): number {
   let weight = 0;
   for (const part of selector) {
-    if (part.type === SelectorType.Attribute) weight += part.name === 'id' && part.action === 'equals' ? 1_000_000 : 1000;
+    if (part.type === SelectorType.Attribute)
+      weight += part.name === 'id' && part.action === 'equals' ? 1_000_000 : 1000;
     else if (part.type === SelectorType.Tag) weight += 1;
     else if (part.type === SelectorType.Pseudo) {
       if (part.name === 'where') continue;
       const inner = Array.isArray(part.data) ? Math.max(0, ...part.data.map(specificity)) : 0;
-      weight += part.name === 'is' || part.name === 'not' || part.name === 'has' || part.name === 'matches' ? inner : 1000 + inner;
+      weight +=
+        part.name === 'is' || part.name === 'not' || part.name === 'has' || part.name === 'matches'
+          ? inner
+          : 1000 + inner;
     }
   }
   return weight;
 }
 
-function adapter(parents: ReadonlyMap<XmlElement, XmlElement>): NonNullable<Options<XmlElement | string, XmlElement>['adapter']> {
+function adapter(
+  parents: ReadonlyMap<XmlElement, XmlElement>,
+): NonNullable<Options<XmlElement | string, XmlElement>['adapter']> {
   const elements = (node: XmlElement) => node.children.filter(isElement);
   const siblings = (node: XmlElement | string): XmlElement[] => {
     const parent = isElement(node) ? parents.get(node) : undefined;

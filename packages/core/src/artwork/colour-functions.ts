@@ -22,7 +22,22 @@ import {
 import type { Rgba } from './colours';
 import { calculated, degrees, splitOutside } from './css-values';
 
-for (const mode of [modeA98, modeHsl, modeHwb, modeLab, modeLch, modeLrgb, modeOklab, modeOklch, modeP3, modeProphoto, modeRec2020, modeXyz50, modeXyz65]) useMode(mode);
+for (const mode of [
+  modeA98,
+  modeHsl,
+  modeHwb,
+  modeLab,
+  modeLch,
+  modeLrgb,
+  modeOklab,
+  modeOklch,
+  modeP3,
+  modeProphoto,
+  modeRec2020,
+  modeXyz50,
+  modeXyz65,
+])
+  useMode(mode);
 useMode(modeRgb);
 const toRgb = converter('rgb');
 

@@ -27,7 +27,8 @@ export function parseColour(text: string): Rgba | null {
 const hex2 = (n: number) => Math.round(n).toString(16).padStart(2, '0');
 
 /** `#rrggbb`, with alpha as two more digits when it is below 1. */
-export const printColour = ({ r, g, b, a }: Rgba): string => `#${hex2(r)}${hex2(g)}${hex2(b)}${a < 1 ? hex2(a * 255) : ''}`;
+export const printColour = ({ r, g, b, a }: Rgba): string =>
+  `#${hex2(r)}${hex2(g)}${hex2(b)}${a < 1 ? hex2(a * 255) : ''}`;
 
 const linear = (channel: number) => {
   const c = channel / 255;
@@ -49,7 +50,11 @@ export function oklab({ r, g, b }: Rgba): [number, number, number] {
   const l = Math.cbrt(0.4122214708 * R + 0.5363325363 * G + 0.0514459929 * B);
   const m = Math.cbrt(0.2119034982 * R + 0.6806995451 * G + 0.1073969566 * B);
   const s = Math.cbrt(0.0883024619 * R + 0.2817188376 * G + 0.6299787005 * B);
-  return [0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s, 1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s, 0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s];
+  return [
+    0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s,
+    1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s,
+    0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s,
+  ];
 }
 
 /** How far two colours are apart to the eye, as their distance in OKLab: 0 is the same, black to white 1. */

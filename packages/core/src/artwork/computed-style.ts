@@ -25,7 +25,16 @@ const TEXT_LISTS = new Set(['x', 'y', 'dx', 'dy']);
 const TEXT_TAGS = new Set(['text', 'tspan', 'textPath']);
 const WITH_PATH_LENGTH = new Set(['path', 'rect', 'circle', 'ellipse', 'line', 'polyline', 'polygon']);
 
-const FONT_SIZES: Record<string, number> = { 'xx-small': 9, 'x-small': 10, small: 13, medium: 16, large: 18, 'x-large': 24, 'xx-large': 32, 'xxx-large': 48 };
+const FONT_SIZES: Record<string, number> = {
+  'xx-small': 9,
+  'x-small': 10,
+  small: 13,
+  medium: 16,
+  large: 18,
+  'x-large': 24,
+  'xx-large': 32,
+  'xxx-large': 48,
+};
 const LARGER = 1.2;
 
 /** What an element takes from those around it. */
@@ -51,19 +60,35 @@ type Read = (name: string, value: string) => string | null;
 export function resolveStyles(root: XmlElement, tell: Tell): void {
   const box = parseViewBox(root.attrs.viewBox);
   const absolute: Measures = { fontSize: 16, rootFontSize: 16, viewWidth: 100, viewHeight: 100, percentOf: 100 };
-  const side = (text: string | undefined, otherwise: number) => (text === undefined || text.includes('%') ? otherwise : (lengthPx(text, absolute) ?? otherwise));
-  const size = { width: side(root.attrs.width, box?.width ?? 300), height: side(root.attrs.height, box?.height ?? 150) };
+  const side = (text: string | undefined, otherwise: number) =>
+    text === undefined || text.includes('%') ? otherwise : (lengthPx(text, absolute) ?? otherwise);
+  const size = {
+    width: side(root.attrs.width, box?.width ?? 300),
+    height: side(root.attrs.height, box?.height ?? 150),
+  };
   const declared = cascade(root, size, tell);
 
   const visit = (node: XmlElement, around: Around, parentAttrs: Readonly<Record<string, string>> | null): void => {
     if (node.foreign) return;
     const inner = compute(node, declared(node), around, parentAttrs, size, (what) => tell(what, nameOf(node)));
     for (const child of node.children) if (isElement(child)) visit(child, inner, node.attrs);
-    if (inner.white || inner.letters) node.children = node.children.map((child) => (isElement(child) || !TEXT_TAGS.has(node.tag) ? child : lettered(child, inner)));
+    if (inner.white || inner.letters)
+      node.children = node.children.map((child) =>
+        isElement(child) || !TEXT_TAGS.has(node.tag) ? child : lettered(child, inner),
+      );
   };
   visit(
     root,
-    { variables: new Map(), fontSize: 16, rootFontSize: 16, view: { ...(box ?? size), box: box ?? { x: 0, y: 0, ...size } }, dashes: undefined, dashOffset: undefined, white: false, letters: '' },
+    {
+      variables: new Map(),
+      fontSize: 16,
+      rootFontSize: 16,
+      view: { ...(box ?? size), box: box ?? { x: 0, y: 0, ...size } },
+      dashes: undefined,
+      dashOffset: undefined,
+      white: false,
+      letters: '',
+    },
     null,
   );
 }
@@ -101,7 +126,9 @@ function compute(
   }
   const lookup = (name: string, seen: readonly string[] = []): string | null => {
     const value = variables.get(name);
-    return value === undefined || seen.includes(name) ? null : withVariables(value, (inner) => lookup(inner, [...seen, name]));
+    return value === undefined || seen.includes(name)
+      ? null
+      : withVariables(value, (inner) => lookup(inner, [...seen, name]));
   };
 
   // From the weakest to the strongest: attributes, then what is declared.
@@ -110,10 +137,20 @@ function compute(
     if (PRESENTATION.has(name) && !ONLY_IN_CSS.has(name)) said.set(name, attrs[name]);
     if (ONLY_IN_CSS.has(name)) delete attrs[name];
   }
-  const measures: Measures = { fontSize: around.fontSize, rootFontSize: around.rootFontSize, viewWidth: size.width, viewHeight: size.height, percentOf: 0 };
+  const measures: Measures = {
+    fontSize: around.fontSize,
+    rootFontSize: around.rootFontSize,
+    viewWidth: size.width,
+    viewHeight: size.height,
+    percentOf: 0,
+  };
   const fromSheet = new Set<string>();
   const sizes = [attrs['font-size']];
-  const settle: { name: string; value: string; css: boolean }[] = [...said].map(([name, value]) => ({ name, value, css: false }));
+  const settle: { name: string; value: string; css: boolean }[] = [...said].map(([name, value]) => ({
+    name,
+    value,
+    css: false,
+  }));
   for (const { name, value } of declarations) {
     if (name.startsWith('--') || !PROPERTIES.has(name)) continue;
     const replaced = withVariables(value, lookup);
@@ -133,14 +170,16 @@ function compute(
     if (word === 'inherit' || word === 'unset' || word === 'revert' || word === 'revert-layer' || word === 'initial') {
       said.delete(name);
       fromSheet.delete(name);
-      if (word === 'inherit' && !INHERITED.has(name) && parentAttrs && name in parentAttrs) said.set(name, parentAttrs[name]);
+      if (word === 'inherit' && !INHERITED.has(name) && parentAttrs && name in parentAttrs)
+        said.set(name, parentAttrs[name]);
       if (word === 'initial' && INHERITED.has(name) && INITIAL[name]) said.set(name, INITIAL[name]);
       continue;
     }
     if (css && GEOMETRY.has(name) && TEXT_TAGS.has(node.tag)) continue;
     const settled = read(name, value);
     if (settled === null) {
-      if (LENGTHS_DIAGONAL.has(name) && !/^(auto|medium)$/.test(word)) tell(`a ${name} that is not a number ("${plainText(value, 20)}")`);
+      if (LENGTHS_DIAGONAL.has(name) && !/^(auto|medium)$/.test(word))
+        tell(`a ${name} that is not a number ("${plainText(value, 20)}")`);
       continue;
     }
     said.set(name, settled);
@@ -152,20 +191,31 @@ function compute(
   const transform: Record<string, string> = {};
   for (const [name, value] of said) {
     if (TRANSFORMS.has(name)) transform[name] = value;
-    else if (name === 'white-space' || name === 'text-transform' || name.startsWith('background') || name.startsWith('font-feature') || name === 'font-kerning') continue;
+    else if (
+      name === 'white-space' ||
+      name === 'text-transform' ||
+      name.startsWith('background') ||
+      name.startsWith('font-feature') ||
+      name === 'font-kerning'
+    )
+      continue;
     else attrs[name === 'text-decoration-line' ? 'text-decoration' : name] = value;
   }
   if (sizes.some((each) => each !== undefined)) attrs['font-size'] = printNumber(fontSize);
-  if (Object.values(attrs).some((value) => value.length < 100 && /^[-+\d.\s,]+(ex|ch)$/i.test(value))) tell('a length in ex or ch, taken for half the size of the letters');
+  if (Object.values(attrs).some((value) => value.length < 100 && /^[-+\d.\s,]+(ex|ch)$/i.test(value)))
+    tell('a length in ex or ch, taken for half the size of the letters');
   geometryInPx(node, measures, around.view);
-  if (node.tag === 'svg' && (said.has('background') || said.has('background-color')) && !parentAttrs) tell('a background that a style sheet gives the page');
+  if (node.tag === 'svg' && (said.has('background') || said.has('background-color')) && !parentAttrs)
+    tell('a background that a style sheet gives the page');
   transformed(node, transform, measures, around.view, tell);
 
   const dashes = attrs['stroke-dasharray'] ?? around.dashes;
   const dashOffset = attrs['stroke-dashoffset'] ?? around.dashOffset;
   if (attrs.pathLength !== undefined && WITH_PATH_LENGTH.has(node.tag)) withoutPathLength(node, dashes, dashOffset);
 
-  const space = said.get('white-space') ?? (attrs['xml:space'] === 'preserve' ? 'pre' : attrs['xml:space'] === 'default' ? 'normal' : undefined);
+  const space =
+    said.get('white-space') ??
+    (attrs['xml:space'] === 'preserve' ? 'pre' : attrs['xml:space'] === 'default' ? 'normal' : undefined);
   const viewBox = node.tag === 'svg' || node.tag === 'symbol' ? parseViewBox(attrs.viewBox) : null;
   return {
     variables,
@@ -209,7 +259,13 @@ function fontParts(value: string): [string, string][] {
 
 /** The last size that can be read, in px (CSS Fonts 4 §2.5). */
 function fontSizeOf(sizes: readonly (string | undefined)[], { fontSize, rootFontSize, view }: Around): number {
-  const measures: Measures = { fontSize, rootFontSize, viewWidth: view.width, viewHeight: view.height, percentOf: fontSize };
+  const measures: Measures = {
+    fontSize,
+    rootFontSize,
+    viewWidth: view.width,
+    viewHeight: view.height,
+    percentOf: fontSize,
+  };
   for (const said of [...sizes].reverse()) {
     const text = said?.trim().toLowerCase();
     if (!text) continue;
@@ -223,7 +279,12 @@ function fontSizeOf(sizes: readonly (string | undefined)[], { fontSize, rootFont
   return fontSize;
 }
 
-function readValue(name: string, value: string, measures: Measures, view: { width: number; height: number }): string | null {
+function readValue(
+  name: string,
+  value: string,
+  measures: Measures,
+  view: { width: number; height: number },
+): string | null {
   const text = value.trim();
   const word = text.toLowerCase();
   if (PAINTS.has(name)) return paint(text, word);
@@ -235,11 +296,16 @@ function readValue(name: string, value: string, measures: Measures, view: { widt
     return number === undefined ? null : printNumber(Math.min(1, Math.max(0, number)));
   }
   if (name === 'font-size') return text;
-  if (name === 'd') return word === 'none' ? '' : (/^path\(\s*(['"])(.*)\1\s*\)$/s.exec(text)?.[2] ?? (/^\s*m/i.test(text) ? text : null));
+  if (name === 'd')
+    return word === 'none'
+      ? ''
+      : (/^path\(\s*(['"])(.*)\1\s*\)$/s.exec(text)?.[2] ?? (/^\s*m/i.test(text) ? text : null));
   if (name === 'stroke-dasharray') return dashArray(text, word, measures, view);
   if (name === 'stroke-miterlimit') return Number.isFinite(Number(text)) ? text : null;
-  if (name === 'baseline-shift') return /^(sub|super|baseline)$/.test(word) ? word : inPx(text, measures, measures.fontSize);
-  if (name === 'letter-spacing' || name === 'word-spacing') return word === 'normal' ? '0' : inPx(text, measures, measures.fontSize);
+  if (name === 'baseline-shift')
+    return /^(sub|super|baseline)$/.test(word) ? word : inPx(text, measures, measures.fontSize);
+  if (name === 'letter-spacing' || name === 'word-spacing')
+    return word === 'normal' ? '0' : inPx(text, measures, measures.fontSize);
   if (LENGTHS_DIAGONAL.has(name)) return /^auto$/.test(word) ? null : inPx(text, measures, diagonal(view));
   if (LENGTHS_X.has(name)) return word === 'auto' ? '' : inPx(text, measures, view.width);
   if (LENGTHS_Y.has(name)) return word === 'auto' ? '' : inPx(text, measures, view.height);
@@ -255,7 +321,12 @@ function inPx(text: string, measures: Measures, percentOf: number): string | nul
   return px === undefined ? null : printNumber(px, 9);
 }
 
-function dashArray(text: string, word: string, measures: Measures, view: { width: number; height: number }): string | null {
+function dashArray(
+  text: string,
+  word: string,
+  measures: Measures,
+  view: { width: number; height: number },
+): string | null {
   if (word === 'none') return 'none';
   const dashes = text
     .split(/[\s,]+/)
@@ -271,7 +342,13 @@ const PLAIN_COLOUR = /^(#[0-9a-f]{3}|#[0-9a-f]{6}|[a-z]+|rgb\(\s*\d+%?\s*,\s*\d+
 function colour(text: string): string | null {
   const read = parseColour(text);
   if (!read) return text.toLowerCase() === 'transparent' ? 'rgba(0,0,0,0)' : null;
-  if (PLAIN_COLOUR.test(text) && text.toLowerCase() !== 'rebeccapurple' && read.a === 1 && Math.max(...(text.match(/\d+/g) ?? []).map(Number)) <= 255) return text;
+  if (
+    PLAIN_COLOUR.test(text) &&
+    text.toLowerCase() !== 'rebeccapurple' &&
+    read.a === 1 &&
+    Math.max(...(text.match(/\d+/g) ?? []).map(Number)) <= 255
+  )
+    return text;
   return read.a < 1 ? `rgba(${read.r},${read.g},${read.b},${printNumber(read.a, 4)})` : printColour(read);
 }
 
@@ -307,18 +384,38 @@ function geometryInPx(node: XmlElement, measures: Measures, view: { width: numbe
 }
 
 /** Every way to say a transform as one matrix in the attribute `transform`. */
-function transformed(node: XmlElement, said: Record<string, string>, measures: Measures, view: Around['view'], tell: Tell): void {
+function transformed(
+  node: XmlElement,
+  said: Record<string, string>,
+  measures: Measures,
+  view: Around['view'],
+  tell: Tell,
+): void {
   const { attrs } = node;
   const origin = said['transform-origin'] ?? attrs['transform-origin'];
   delete attrs['transform-origin'];
-  const css = said.transform !== undefined || said.translate !== undefined || said.rotate !== undefined || said.scale !== undefined;
+  const css =
+    said.transform !== undefined ||
+    said.translate !== undefined ||
+    said.rotate !== undefined ||
+    said.scale !== undefined;
   // Gradients and patterns turn by attributes of their own; letters by a list.
   if (!css && (origin === undefined || attrs.transform === undefined)) return;
   const ownBox = /^(fill-box|content-box|stroke-box|border-box)$/i.test(said['transform-box'] ?? '');
   const own = ownBox ? elementBox(node) : null;
   if (ownBox && !own) tell('a transform around the middle of something whose size is not known');
   const box: Bounds = own ?? boundsOf(view.box ?? { x: 0, y: 0, width: view.width, height: view.height });
-  const matrix = cssTransform({ transform: said.transform ?? attrs.transform, origin, translate: said.translate, rotate: said.rotate, scale: said.scale }, box, measures);
+  const matrix = cssTransform(
+    {
+      transform: said.transform ?? attrs.transform,
+      origin,
+      translate: said.translate,
+      rotate: said.rotate,
+      scale: said.scale,
+    },
+    box,
+    measures,
+  );
   if (!matrix) return tell('a transform that cannot be read');
   if (isIdentity(matrix)) delete attrs.transform;
   else attrs.transform = printTransform(matrix) || 'translate(0)';

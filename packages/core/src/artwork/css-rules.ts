@@ -7,7 +7,8 @@ export type Declaration = { name: string; value: string; important: boolean };
 export type Rule = { selector: string; declarations: Declaration[]; layer: number };
 
 type Token = { type: number; text: string };
-const { Semicolon, Colon, LeftCurlyBracket, RightCurlyBracket, AtKeyword, WhiteSpace, Comment, Ident, CDO, CDC } = tokenTypes;
+const { Semicolon, Colon, LeftCurlyBracket, RightCurlyBracket, AtKeyword, WhiteSpace, Comment, Ident, CDO, CDC } =
+  tokenTypes;
 const OPEN = new Set([tokenTypes.Function, tokenTypes.Url, tokenTypes.LeftParenthesis, tokenTypes.LeftSquareBracket]);
 const CLOSE = new Set([tokenTypes.RightParenthesis, tokenTypes.RightSquareBracket]);
 
@@ -48,7 +49,13 @@ export function readRules(css: string, surroundings: Surroundings, tell: Tell): 
         if (selector.length > LONGEST_SELECTOR) continue;
         if (declarations.length > 0) rules.push({ selector, declarations, layer });
         visit(items, selector, layer, depth + 1);
-      } else if (at === 'media' ? mediaMatches(prelude, surroundings) : at === 'supports' ? isSupported(prelude, surroundings) : false) {
+      } else if (
+        at === 'media'
+          ? mediaMatches(prelude, surroundings)
+          : at === 'supports'
+            ? isSupported(prelude, surroundings)
+            : false
+      ) {
         if (parent !== null && declarations.length > 0) rules.push({ selector: parent, declarations, layer });
         visit(items, parent, layer, depth + 1);
       } else if (at === 'layer') {
@@ -171,7 +178,11 @@ class Reader {
       .trim();
     const important = /!\s*important$/i.test(text);
     const name = head[0].text;
-    declared({ name: name.startsWith('--') ? name : name.toLowerCase(), value: important ? text.replace(/!\s*important$/i, '').trim() : text, important });
+    declared({
+      name: name.startsWith('--') ? name : name.toLowerCase(),
+      value: important ? text.replace(/!\s*important$/i, '').trim() : text,
+      important,
+    });
   }
 
   private get type(): number | undefined {
@@ -189,7 +200,9 @@ export function mediaMatches(list: string, surroundings: Surroundings): boolean 
       const words = /^\s*(not\s+|only\s+)?([a-z-]+)?\s*(?:and\s+)?(.*)$/s.exec(query);
       if (!words) return false;
       const [, modifier = '', type, rest] = words;
-      let holds = (!type || type === 'all' || type === 'screen') && conditions(rest, (feature) => featureHolds(feature, surroundings));
+      let holds =
+        (!type || type === 'all' || type === 'screen') &&
+        conditions(rest, (feature) => featureHolds(feature, surroundings));
       if (modifier.trim() === 'not') holds = !holds;
       return holds;
     });
@@ -250,4 +263,5 @@ function conditions(text: string, holds: (inner: string) => boolean): boolean {
 }
 
 /** Whether a `@supports` condition holds (CSS Conditional 3 §2). */
-const isSupported = (condition: string, { isKnown }: Surroundings): boolean => conditions(condition, (declaration) => isKnown(declaration.split(':')[0].trim().toLowerCase()));
+const isSupported = (condition: string, { isKnown }: Surroundings): boolean =>
+  conditions(condition, (declaration) => isKnown(declaration.split(':')[0].trim().toLowerCase()));

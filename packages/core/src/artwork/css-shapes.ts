@@ -9,14 +9,20 @@ const MEASURES: Measures = { fontSize: 16, rootFontSize: 16, viewWidth: 100, vie
 const BOX = /\s*\b(fill-box|stroke-box|view-box|border-box|padding-box|content-box|margin-box)\b\s*/i;
 
 /** A basic shape of CSS as path data in user space (CSS Shapes 1 §3, CSS Masking 1 §5.1); null when it cannot be read. */
-export function basicShape(text: string, own: Bounds | null, view: Bounds): { d: string; rule: 'nonzero' | 'evenodd' /** Where its own origin lies. */; at: readonly [number, number] } | null {
+export function basicShape(
+  text: string,
+  own: Bounds | null,
+  view: Bounds,
+): { d: string; rule: 'nonzero' | 'evenodd' /** Where its own origin lies. */; at: readonly [number, number] } | null {
   const said = BOX.exec(text)?.[1].toLowerCase();
   const box = said === 'view-box' ? view : own;
   const call = /^([a-z]+)\(([\s\S]*)\)$/i.exec(text.replace(BOX, ' ').trim());
   if (!call || !box) return null;
   const [width, height] = [box.maxX - box.minX, box.maxY - box.minY];
-  const x = (part: string | undefined, otherwise = 0) => (part === undefined ? otherwise : (lengthPx(part, { ...MEASURES, percentOf: width }) ?? Number.NaN));
-  const y = (part: string | undefined, otherwise = 0) => (part === undefined ? otherwise : (lengthPx(part, { ...MEASURES, percentOf: height }) ?? Number.NaN));
+  const x = (part: string | undefined, otherwise = 0) =>
+    part === undefined ? otherwise : (lengthPx(part, { ...MEASURES, percentOf: width }) ?? Number.NaN);
+  const y = (part: string | undefined, otherwise = 0) =>
+    part === undefined ? otherwise : (lengthPx(part, { ...MEASURES, percentOf: height }) ?? Number.NaN);
   const name = call[1].toLowerCase();
   const rule = /^\s*evenodd\b/i.test(call[2]) ? 'evenodd' : 'nonzero';
   const args = call[2].replace(/^\s*(evenodd|nonzero)\s*,/i, '').trim();
@@ -28,7 +34,10 @@ export function basicShape(text: string, own: Bounds | null, view: Bounds): { d:
   if (name === 'polygon') {
     const points = args.split(',').map((pair) => argumentsOf(pair));
     const numbers = points.map(([px, py]) => [box.minX + x(px), box.minY + y(py)]);
-    d = numbers.length > 0 ? `M${numbers.map((pair) => pair.map((value) => printNumber(value)).join(' ')).join('L')}Z` : null;
+    d =
+      numbers.length > 0
+        ? `M${numbers.map((pair) => pair.map((value) => printNumber(value)).join(' ')).join('L')}Z`
+        : null;
   } else if (name === 'circle' || name === 'ellipse') d = round(name, args, box, x, y);
   else if (name === 'inset' || name === 'rect' || name === 'xywh') d = rectangle(name, args, box, x, y);
   return d === null || d.includes('NaN') ? null : { d, rule, at: [0, 0] };
@@ -45,14 +54,24 @@ function round(name: string, args: string, box: Bounds, x: Length, y: Length): s
   if (px === 'top' || px === 'bottom' || py === 'left' || py === 'right') [px, py] = [py, px];
   const [cx, cy] = [x(PLACES[px] ?? px), y(PLACES[py] ?? py)];
   const nearest = (word: string | undefined, a: number, b: number, otherwise: () => number) =>
-    word === undefined || word === 'closest-side' ? Math.min(a, b) : word === 'farthest-side' ? Math.max(a, b) : otherwise();
+    word === undefined || word === 'closest-side'
+      ? Math.min(a, b)
+      : word === 'farthest-side'
+        ? Math.max(a, b)
+        : otherwise();
   const parts = argumentsOf(sizes);
   let rx: number;
   let ry: number;
   if (name === 'circle') {
     const sides = [Math.abs(cx), Math.abs(width - cx), Math.abs(cy), Math.abs(height - cy)];
-    rx = ry = nearest(parts[0], Math.min(...sides), parts[0] === 'farthest-side' ? Math.max(...sides) : Math.min(...sides), () =>
-      /%$/.test(parts[0]) ? ((Number.parseFloat(parts[0]) / 100) * Math.hypot(width, height)) / Math.SQRT2 : x(parts[0]),
+    rx = ry = nearest(
+      parts[0],
+      Math.min(...sides),
+      parts[0] === 'farthest-side' ? Math.max(...sides) : Math.min(...sides),
+      () =>
+        /%$/.test(parts[0])
+          ? ((Number.parseFloat(parts[0]) / 100) * Math.hypot(width, height)) / Math.SQRT2
+          : x(parts[0]),
     );
   } else {
     rx = nearest(parts[0], Math.abs(cx), Math.abs(width - cx), () => x(parts[0]));
@@ -79,5 +98,12 @@ function rectangle(name: string, args: string, box: Bounds, x: Length, y: Length
     }
   }
   const [rx, ry] = (corners ?? '0').split('/').map((each) => argumentsOf(each)[0]);
-  return shapePath('rect', { x: String(box.minX + left), y: String(box.minY + top), width: String(Math.max(0, w)), height: String(Math.max(0, h)), rx: String(x(rx)), ry: String(y(ry ?? rx)) });
+  return shapePath('rect', {
+    x: String(box.minX + left),
+    y: String(box.minY + top),
+    width: String(Math.max(0, w)),
+    height: String(Math.max(0, h)),
+    rx: String(x(rx)),
+    ry: String(y(ry ?? rx)),
+  });
 }

@@ -3,7 +3,13 @@ import { argumentsOf, degrees, functionsIn, lengthPx, type Measures } from './cs
 import { type Bounds, IDENTITY, multiply, scaling, translate } from './matrix';
 
 /** How the transform of an element is said in CSS (CSS Transforms 1 and 2). */
-export type SaidTransform = { transform?: string; origin?: string; translate?: string; rotate?: string; scale?: string };
+export type SaidTransform = {
+  transform?: string;
+  origin?: string;
+  translate?: string;
+  rotate?: string;
+  scale?: string;
+};
 
 const turned = (angle: number): Matrix => {
   const turn = (angle * Math.PI) / 180;
@@ -16,9 +22,12 @@ function listed(text: string, box: Bounds, measures: Measures): Matrix | null {
   let result: Matrix = IDENTITY;
   for (const { name, args } of functionsIn(text) ?? [{ name: '', args: '' }]) {
     const parts = argumentsOf(args);
-    const x = (at: number) => (parts[at] === undefined ? 0 : lengthPx(parts[at], { ...measures, percentOf: box.maxX - box.minX }));
-    const y = (at: number) => (parts[at] === undefined ? 0 : lengthPx(parts[at], { ...measures, percentOf: box.maxY - box.minY }));
-    const factor = (at: number, otherwise: number) => (parts[at] === undefined ? otherwise : lengthPx(parts[at], { ...measures, percentOf: 1 }));
+    const x = (at: number) =>
+      parts[at] === undefined ? 0 : lengthPx(parts[at], { ...measures, percentOf: box.maxX - box.minX });
+    const y = (at: number) =>
+      parts[at] === undefined ? 0 : lengthPx(parts[at], { ...measures, percentOf: box.maxY - box.minY });
+    const factor = (at: number, otherwise: number) =>
+      parts[at] === undefined ? otherwise : lengthPx(parts[at], { ...measures, percentOf: 1 });
     const angle = (at: number) => (parts[at] === undefined ? 0 : degrees(parts[at]));
     let numbers: (number | undefined)[];
     let make: (n: number[]) => Matrix;
@@ -38,7 +47,10 @@ function listed(text: string, box: Bounds, measures: Measures): Matrix | null {
         [numbers, make] = [[y(0)], (n) => translate(0, n[0])];
         break;
       case 'scale':
-        [numbers, make] = [[factor(0, 1), parts[1] === undefined ? factor(0, 1) : factor(1, 1)], (n) => scaling(n[0], n[1])];
+        [numbers, make] = [
+          [factor(0, 1), parts[1] === undefined ? factor(0, 1) : factor(1, 1)],
+          (n) => scaling(n[0], n[1]),
+        ];
         break;
       case 'scalex':
         [numbers, make] = [[factor(0, 1)], (n) => scaling(n[0], 1)];
@@ -49,10 +61,16 @@ function listed(text: string, box: Bounds, measures: Measures): Matrix | null {
       case 'rotate':
       case 'rotatez':
         // An attribute may turn around a point; CSS has the origin for that.
-        [numbers, make] = [[angle(0), x(1), y(2)], (n) => multiply(multiply(translate(n[1], n[2]), turned(n[0])), translate(-n[1], -n[2]))];
+        [numbers, make] = [
+          [angle(0), x(1), y(2)],
+          (n) => multiply(multiply(translate(n[1], n[2]), turned(n[0])), translate(-n[1], -n[2])),
+        ];
         break;
       case 'skew':
-        [numbers, make] = [[angle(0), angle(1)], (n) => [1, Math.tan((n[1] * Math.PI) / 180), Math.tan((n[0] * Math.PI) / 180), 1, 0, 0]];
+        [numbers, make] = [
+          [angle(0), angle(1)],
+          (n) => [1, Math.tan((n[1] * Math.PI) / 180), Math.tan((n[0] * Math.PI) / 180), 1, 0, 0],
+        ];
         break;
       case 'skewx':
         [numbers, make] = [[angle(0)], (n) => [1, 0, Math.tan((n[0] * Math.PI) / 180), 1, 0, 0]];
@@ -69,7 +87,13 @@ function listed(text: string, box: Bounds, measures: Measures): Matrix | null {
   return result;
 }
 
-const PLACES: Record<string, [axis: 'x' | 'y' | '', share: string]> = { left: ['x', '0%'], right: ['x', '100%'], top: ['y', '0%'], bottom: ['y', '100%'], center: ['', '50%'] };
+const PLACES: Record<string, [axis: 'x' | 'y' | '', share: string]> = {
+  left: ['x', '0%'],
+  right: ['x', '100%'],
+  top: ['y', '0%'],
+  bottom: ['y', '100%'],
+  center: ['', '50%'],
+};
 
 /** `transform-origin` in user space; the upper left corner of the user space when it says nothing. */
 function originOf(said: string | undefined, box: Bounds, measures: Measures): [number, number] | null {
@@ -85,9 +109,14 @@ function originOf(said: string | undefined, box: Bounds, measures: Measures): [n
  * All that is said of an element's transform as one matrix (CSS Transforms 2 §13). `box` is the reference box that
  * `transform-box` names. Null when something of it cannot be read.
  */
-export function cssTransform({ transform, origin, translate: moved, rotate, scale }: SaidTransform, box: Bounds, measures: Measures): Matrix | null {
+export function cssTransform(
+  { transform, origin, translate: moved, rotate, scale }: SaidTransform,
+  box: Bounds,
+  measures: Measures,
+): Matrix | null {
   const list = listed(transform ?? '', box, measures);
-  const step = moved && moved !== 'none' ? listed(`translate(${argumentsOf(moved).join(',')})`, box, measures) : IDENTITY;
+  const step =
+    moved && moved !== 'none' ? listed(`translate(${argumentsOf(moved).join(',')})`, box, measures) : IDENTITY;
   const turn = rotate && rotate !== 'none' ? listed(`rotate(${rotate})`, box, measures) : IDENTITY;
   const size = scale && scale !== 'none' ? listed(`scale(${argumentsOf(scale).join(',')})`, box, measures) : IDENTITY;
   const around = originOf(origin, box, measures);

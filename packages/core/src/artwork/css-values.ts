@@ -1,8 +1,23 @@
 /** What lengths are measured by (CSS Values 4 §6): px of the font, of the root's font, of the viewport, and what 100 % is. */
-export type Measures = { fontSize: number; rootFontSize: number; viewWidth: number; viewHeight: number; percentOf: number };
+export type Measures = {
+  fontSize: number;
+  rootFontSize: number;
+  viewWidth: number;
+  viewHeight: number;
+  percentOf: number;
+};
 
 /** px for each absolute unit (CSS Values 4 §6.2). */
-const ABSOLUTE: Record<string, number> = { '': 1, px: 1, pt: 4 / 3, pc: 16, in: 96, cm: 96 / 2.54, mm: 96 / 25.4, q: 96 / 101.6 };
+const ABSOLUTE: Record<string, number> = {
+  '': 1,
+  px: 1,
+  pt: 4 / 3,
+  pc: 16,
+  in: 96,
+  cm: 96 / 2.54,
+  mm: 96 / 25.4,
+  q: 96 / 101.6,
+};
 /** Of the font size, where no font can be asked: what fonts have about (CSS Values 4 §6.1.1). */
 const EX_OF_EM = 0.5;
 
@@ -38,18 +53,23 @@ const NUMBER = /^[-+]?(?:\d+\.?\d*|\.\d+)(?:e[-+]?\d+)?/i;
 /** A length, percentage, number or `calc()` of them in px; undefined when it is none. */
 export function lengthPx(text: string, measures: Measures): number | undefined {
   const value = text.trim().toLowerCase();
-  if (value.includes('(')) return calculated(value, (number, unit) => (unit === '' ? number : scaled(number, unitPx(unit, measures))));
+  if (value.includes('('))
+    return calculated(value, (number, unit) => (unit === '' ? number : scaled(number, unitPx(unit, measures))));
   const match = NUMBER.exec(value);
   if (!match) return undefined;
   return scaled(Number(match[0]), unitPx(value.slice(match[0].length), measures));
 }
 
-const scaled = (number: number, by: number | undefined): number | undefined => (by === undefined || !Number.isFinite(number) ? undefined : number * by);
+const scaled = (number: number, by: number | undefined): number | undefined =>
+  by === undefined || !Number.isFinite(number) ? undefined : number * by;
 
 const DEEPEST = 30;
 
 /** A math function (CSS Values 4 §10): `calc`, `min`, `max`, `clamp`, with + − × ÷ and brackets; undefined when it cannot be read. */
-export function calculated(text: string, value: (number: number, unit: string) => number | undefined): number | undefined {
+export function calculated(
+  text: string,
+  value: (number: number, unit: string) => number | undefined,
+): number | undefined {
   let at = 0;
   const space = () => {
     while (/\s/.test(text[at] ?? '')) at++;
@@ -132,7 +152,9 @@ export function withVariables(value: string, lookup: (name: string) => string | 
   const name = value.slice(start.index + 4, comma < 0 ? end - 1 : comma).trim();
   const known = lookup(name);
   const given = known ?? (comma < 0 ? null : withVariables(value.slice(comma + 1, end - 1).trim(), lookup, depth + 1));
-  return given === null ? null : withVariables(`${value.slice(0, start.index)}${given}${value.slice(end)}`, lookup, depth + 1);
+  return given === null
+    ? null
+    : withVariables(`${value.slice(0, start.index)}${given}${value.slice(end)}`, lookup, depth + 1);
 }
 
 const ANGLES: Record<string, number> = { '': 1, deg: 1, rad: 180 / Math.PI, grad: 0.9, turn: 360 };

@@ -9,12 +9,17 @@ const read = new WeakMap<FontRecord, FontFace | null>();
  * The fonts of one project: those added to it, then the shipped ones. `bytesOf` answers the bytes of a font by its
  * hash, or undefined while they are not here; a font that is not here counts as missing.
  */
-export function documentFonts(doc: ProjectDocument, shipped: Fonts, bytesOf: (hash: string) => Uint8Array | undefined): Fonts {
+export function documentFonts(
+  doc: ProjectDocument,
+  shipped: Fonts,
+  bytesOf: (hash: string) => Uint8Array | undefined,
+): Fonts {
   let known: { fonts: readonly FontRecord[]; here: number; own: Fonts } | null = null;
   const own = (): Fonts => {
     const fonts = doc.list('font');
     const here = fonts.filter((font) => read.get(font) || bytesOf(font.hash)).length;
-    if (known?.fonts !== fonts || known.here !== here) known = { fonts, here, own: fontSet(fonts.flatMap((font) => faceOf(font, bytesOf) ?? [])) };
+    if (known?.fonts !== fonts || known.here !== here)
+      known = { fonts, here, own: fontSet(fonts.flatMap((font) => faceOf(font, bytesOf) ?? [])) };
     return known.own;
   };
   return {

@@ -16,7 +16,15 @@ export type FontType = 'font/ttf' | 'font/otf' | 'font/woff' | 'font/woff2';
 /** What kind of font the bytes begin as (RFC 8081); null when they begin as none. */
 export function fontType(bytes: Uint8Array): FontType | null {
   const magic = String.fromCharCode(...bytes.subarray(0, 4));
-  return magic === 'wOF2' ? 'font/woff2' : magic === 'wOFF' ? 'font/woff' : magic === 'OTTO' ? 'font/otf' : magic === '\0\x01\0\0' || magic === 'true' ? 'font/ttf' : null;
+  return magic === 'wOF2'
+    ? 'font/woff2'
+    : magic === 'wOFF'
+      ? 'font/woff'
+      : magic === 'OTTO'
+        ? 'font/otf'
+        : magic === '\0\x01\0\0' || magic === 'true'
+          ? 'font/ttf'
+          : null;
 }
 
 const plain = (name: string) =>
@@ -40,7 +48,11 @@ export function fontSet(faces: readonly FontFace[]): Fonts {
     families.set(key, [...(families.get(key) ?? []), face]);
   }
   const nearest = (list: readonly FontFace[], weight: number, italic: boolean) =>
-    [...list].sort((a, b) => Number(a.italic !== italic) - Number(b.italic !== italic) || Math.abs(a.weight - weight) - Math.abs(b.weight - weight))[0];
+    [...list].sort(
+      (a, b) =>
+        Number(a.italic !== italic) - Number(b.italic !== italic) ||
+        Math.abs(a.weight - weight) - Math.abs(b.weight - weight),
+    )[0];
   return {
     find(names, weight, italic) {
       for (const name of names.split(',')) {

@@ -8,7 +8,17 @@ const OF_GRADIENTS = ['gradientUnits', 'gradientTransform', 'spreadMethod', 'col
 const TAKEN: Record<string, readonly string[]> = {
   linearGradient: [...OF_GRADIENTS, 'x1', 'y1', 'x2', 'y2'],
   radialGradient: [...OF_GRADIENTS, 'cx', 'cy', 'r', 'fx', 'fy', 'fr'],
-  pattern: ['x', 'y', 'width', 'height', 'viewBox', 'preserveAspectRatio', 'patternUnits', 'patternContentUnits', 'patternTransform'],
+  pattern: [
+    'x',
+    'y',
+    'width',
+    'height',
+    'viewBox',
+    'preserveAspectRatio',
+    'patternUnits',
+    'patternContentUnits',
+    'patternTransform',
+  ],
 };
 const LONGEST_CHAIN = 50;
 const isGradient = (tag: string) => /^(linear|radial)Gradient$/.test(tag);
@@ -17,13 +27,19 @@ const isGradient = (tag: string) => /^(linear|radial)Gradient$/.test(tag);
  * A definition that no longer points at another one: attributes and content that it took by `href` are its own, and
  * the stops of a gradient say their colours. Others come back as they are.
  */
-export function withoutLinks(node: XmlElement, find: (id: string) => XmlElement | undefined, comesDown: (node: XmlElement, name: string) => string | undefined, tell: Tell): XmlElement {
+export function withoutLinks(
+  node: XmlElement,
+  find: (id: string) => XmlElement | undefined,
+  comesDown: (node: XmlElement, name: string) => string | undefined,
+  tell: Tell,
+): XmlElement {
   const taken = TAKEN[node.tag];
   if (!taken) return node;
   const attrs = { ...node.attrs };
   let content: XmlElement = node;
   const seen = new Set([node]);
-  const hasContent = (at: XmlElement) => at.children.some((child) => isElement(child) && (isGradient(at.tag) ? child.tag === 'stop' : true));
+  const hasContent = (at: XmlElement) =>
+    at.children.some((child) => isElement(child) && (isGradient(at.tag) ? child.tag === 'stop' : true));
   for (let at = node; seen.size < LONGEST_CHAIN; ) {
     const href = (at.attrs.href ?? at.attrs['xlink:href'] ?? '').trim();
     if (href && !href.startsWith('#')) tell('a reference to something outside the file');
@@ -37,8 +53,11 @@ export function withoutLinks(node: XmlElement, find: (id: string) => XmlElement 
   delete attrs.href;
   delete attrs['xlink:href'];
   if (!isGradient(node.tag)) return { ...node, attrs, children: content.children };
-  let stops = content.children.filter((child): child is XmlElement => isElement(child) && child.tag === 'stop').map((stop) => settled(stop, comesDown));
-  if (/^linearrgb$/i.test(attrs['color-interpolation'] ?? comesDown(node, 'color-interpolation') ?? '')) stops = inLinearLight(stops);
+  let stops = content.children
+    .filter((child): child is XmlElement => isElement(child) && child.tag === 'stop')
+    .map((stop) => settled(stop, comesDown));
+  if (/^linearrgb$/i.test(attrs['color-interpolation'] ?? comesDown(node, 'color-interpolation') ?? ''))
+    stops = inLinearLight(stops);
   for (const name of ['color-interpolation', 'stop-color', 'stop-opacity']) delete attrs[name];
   if (node.tag === 'radialGradient') stops = withoutInnerRadius(attrs, stops, tell);
   return { ...node, attrs, children: stops };
@@ -75,10 +94,20 @@ function inLinearLight(stops: readonly XmlElement[]): XmlElement[] {
     const between: XmlElement[] = [];
     for (let step = 1; step < STEPS; step++) {
       const t = step / STEPS;
-      const mix = (from: number, to: number) => Math.round(255 * fromLight(toLight(from / 255) * (1 - t) + toLight(to / 255) * t));
+      const mix = (from: number, to: number) =>
+        Math.round(255 * fromLight(toLight(from / 255) * (1 - t) + toLight(to / 255) * t));
       const colour = printColour({ r: mix(a.r, b.r), g: mix(a.g, b.g), b: mix(a.b, b.b), a: 1 });
       const offset = placeOf(stop) + (placeOf(next) - placeOf(stop)) * t;
-      between.push({ tag: 'stop', foreign: false, children: [], attrs: { offset: printNumber(offset), 'stop-color': colour, 'stop-opacity': printNumber(a.a * (1 - t) + b.a * t, 4) } });
+      between.push({
+        tag: 'stop',
+        foreign: false,
+        children: [],
+        attrs: {
+          offset: printNumber(offset),
+          'stop-color': colour,
+          'stop-opacity': printNumber(a.a * (1 - t) + b.a * t, 4),
+        },
+      });
     }
     return [stop, ...between];
   });
@@ -86,14 +115,19 @@ function inLinearLight(stops: readonly XmlElement[]): XmlElement[] {
 
 /** `fr` as stops that begin further out, since not every renderer knows it. Exact where the circles have one centre and the ends are padded. */
 function withoutInnerRadius(attrs: Record<string, string>, stops: readonly XmlElement[], tell: Tell): XmlElement[] {
-  const share = (text: string | undefined, otherwise: number) => (text === undefined ? otherwise : Number.parseFloat(text) / (text.trim().endsWith('%') ? 100 : 1));
+  const share = (text: string | undefined, otherwise: number) =>
+    text === undefined ? otherwise : Number.parseFloat(text) / (text.trim().endsWith('%') ? 100 : 1);
   const [inner, outer] = [share(attrs.fr, 0), share(attrs.r, 0.5)];
   if (!(inner > 0)) return [...stops];
-  const centred = (attrs.fx === undefined || attrs.fx === attrs.cx) && (attrs.fy === undefined || attrs.fy === attrs.cy);
+  const centred =
+    (attrs.fx === undefined || attrs.fx === attrs.cx) && (attrs.fy === undefined || attrs.fy === attrs.cy);
   if (!centred || (attrs.spreadMethod ?? 'pad') !== 'pad' || !(outer > inner)) {
     tell('a radial gradient with an inner circle, which pictures draw without it');
     return [...stops];
   }
   delete attrs.fr;
-  return stops.map((stop) => ({ ...stop, attrs: { ...stop.attrs, offset: printNumber((inner + placeOf(stop) * (outer - inner)) / outer) } }));
+  return stops.map((stop) => ({
+    ...stop,
+    attrs: { ...stop.attrs, offset: printNumber((inner + placeOf(stop) * (outer - inner)) / outer) },
+  }));
 }

@@ -59,8 +59,10 @@ export function centreOfMass(doc: ProjectDocument, leaves: readonly Leaf[]): { x
     const at = (x: number, y: number): [number, number] => [a * x + c * y + tx, b * x + e * y + ty];
     const { area, length } = momentsOf(d);
     const scale = Math.abs(a * e - b * c);
-    if (fill !== 'none' && area.mass !== 0) add(...at(area.x / area.mass, area.y / area.mass), Math.abs(area.mass) * scale);
-    if (stroke !== 'none' && strokePx > 0 && length.mass > 0) add(...at(length.x / length.mass, length.y / length.mass), length.mass * Math.sqrt(scale) * strokePx);
+    if (fill !== 'none' && area.mass !== 0)
+      add(...at(area.x / area.mass, area.y / area.mass), Math.abs(area.mass) * scale);
+    if (stroke !== 'none' && strokePx > 0 && length.mass > 0)
+      add(...at(length.x / length.mass, length.y / length.mass), length.mass * Math.sqrt(scale) * strokePx);
   }
   return sum.mass > 0 ? { x: sum.x / sum.mass, y: sum.y / sum.mass } : null;
 }

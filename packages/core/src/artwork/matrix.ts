@@ -5,13 +5,20 @@ export const IDENTITY: Matrix = [1, 0, 0, 1, 0, 0];
 export type Bounds = { minX: number; minY: number; maxX: number; maxY: number };
 
 /** The box of a rectangle that is told by a corner and its size. */
-export const boundsOf = ({ x, y, width, height }: { x: number; y: number; width: number; height: number }): Bounds => ({ minX: x, minY: y, maxX: x + width, maxY: y + height });
+export const boundsOf = ({ x, y, width, height }: { x: number; y: number; width: number; height: number }): Bounds => ({
+  minX: x,
+  minY: y,
+  maxX: x + width,
+  maxY: y + height,
+});
 
 /** Whether two boxes share more than an edge. */
-export const overlaps = (a: Bounds, b: Bounds): boolean => a.minX < b.maxX && a.maxX > b.minX && a.minY < b.maxY && a.maxY > b.minY;
+export const overlaps = (a: Bounds, b: Bounds): boolean =>
+  a.minX < b.maxX && a.maxX > b.minX && a.minY < b.maxY && a.maxY > b.minY;
 
 /** Whether two boxes have a point in common, their edges counted in. */
-export const touches = (a: Bounds, b: Bounds): boolean => a.minX <= b.maxX && a.maxX >= b.minX && a.minY <= b.maxY && a.maxY >= b.minY;
+export const touches = (a: Bounds, b: Bounds): boolean =>
+  a.minX <= b.maxX && a.maxX >= b.minX && a.minY <= b.maxY && a.maxY >= b.minY;
 
 /** `outer × inner`: a point goes through inner first (SVG 2 §8.5). */
 export function multiply(outer: Matrix, inner: Matrix): Matrix {
@@ -30,7 +37,8 @@ export function invert([a, b, c, d, e, f]: Matrix): Matrix {
   return [d / det, -b / det, -c / det, a / det, (c * f - d * e) / det, (b * e - a * f) / det];
 }
 
-export const isIdentity = (m: Matrix | undefined): boolean => !m || (m[0] === 1 && m[1] === 0 && m[2] === 0 && m[3] === 1 && m[4] === 0 && m[5] === 0);
+export const isIdentity = (m: Matrix | undefined): boolean =>
+  !m || (m[0] === 1 && m[1] === 0 && m[2] === 0 && m[3] === 1 && m[4] === 0 && m[5] === 0);
 
 /** How much a matrix grows lengths at the most. */
 export function largestScale([a, b, c, d]: Matrix): number {
@@ -59,15 +67,34 @@ export function transformBounds(m: Matrix, { minX, minY, maxX, maxY }: Bounds): 
 }
 
 export const unite = (a: Bounds | null, b: Bounds | null): Bounds | null =>
-  !a ? b : !b ? a : { minX: Math.min(a.minX, b.minX), minY: Math.min(a.minY, b.minY), maxX: Math.max(a.maxX, b.maxX), maxY: Math.max(a.maxY, b.maxY) };
+  !a
+    ? b
+    : !b
+      ? a
+      : {
+          minX: Math.min(a.minX, b.minX),
+          minY: Math.min(a.minY, b.minY),
+          maxX: Math.max(a.maxX, b.maxX),
+          maxY: Math.max(a.maxY, b.maxY),
+        };
 
 export function intersect(a: Bounds | null, b: Bounds | null): Bounds | null {
   if (!a || !b) return null;
-  const box = { minX: Math.max(a.minX, b.minX), minY: Math.max(a.minY, b.minY), maxX: Math.min(a.maxX, b.maxX), maxY: Math.min(a.maxY, b.maxY) };
+  const box = {
+    minX: Math.max(a.minX, b.minX),
+    minY: Math.max(a.minY, b.minY),
+    maxX: Math.min(a.maxX, b.maxX),
+    maxY: Math.min(a.maxY, b.maxY),
+  };
   return box.minX > box.maxX || box.minY > box.maxY ? null : box;
 }
 
-export const grow = (b: Bounds, by: number): Bounds => ({ minX: b.minX - by, minY: b.minY - by, maxX: b.maxX + by, maxY: b.maxY + by });
+export const grow = (b: Bounds, by: number): Bounds => ({
+  minX: b.minX - by,
+  minY: b.minY - by,
+  maxX: b.maxX + by,
+  maxY: b.maxY + by,
+});
 
 const NUMBER = /[-+]?(?:\d+\.?\d*|\.\d+)(?:e[-+]?\d+)?/gi;
 

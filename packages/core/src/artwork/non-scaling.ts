@@ -34,11 +34,18 @@ export function settleStrokes(layers: Layer[], tell: Tell): void {
   for (const layer of layers) if (!ids.has(layer.parentId)) visit(layer, IDENTITY, {}, layer.parentId === DEFS);
 }
 
-function settle(layer: Layer, outer: Matrix, matrix: Matrix, style: Readonly<Record<string, string>>, tell: Tell): void {
+function settle(
+  layer: Layer,
+  outer: Matrix,
+  matrix: Matrix,
+  style: Readonly<Record<string, string>>,
+  tell: Tell,
+): void {
   const [a, b, c, d] = matrix;
   const scale = Math.sqrt(Math.abs(a * d - b * c));
   if (!(scale > 0) || isIdentity(matrix)) return;
-  const even = Math.abs(a * c + b * d) < 1e-6 * scale * scale && Math.abs(Math.hypot(a, b) - Math.hypot(c, d)) < 1e-6 * scale;
+  const even =
+    Math.abs(a * c + b * d) < 1e-6 * scale * scale && Math.abs(Math.hypot(a, b) - Math.hypot(c, d)) < 1e-6 * scale;
   if (even) {
     const thinner = (text: string) =>
       text
@@ -46,15 +53,18 @@ function settle(layer: Layer, outer: Matrix, matrix: Matrix, style: Readonly<Rec
         .map((part) => printNumber(Number(part) / scale, 9))
         .join(' ');
     layer.attrs['stroke-width'] = thinner(style['stroke-width'] ?? '1');
-    if (style['stroke-dasharray'] && style['stroke-dasharray'] !== 'none') layer.attrs['stroke-dasharray'] = thinner(style['stroke-dasharray']);
+    if (style['stroke-dasharray'] && style['stroke-dasharray'] !== 'none')
+      layer.attrs['stroke-dasharray'] = thinner(style['stroke-dasharray']);
     if (style['stroke-dashoffset']) layer.attrs['stroke-dashoffset'] = thinner(style['stroke-dashoffset']);
     return;
   }
-  if (/url\(/.test(`${layer.attrs.fill ?? ''}${layer.attrs.stroke ?? ''}`)) return tell('a stroke that keeps its width on something with a gradient');
+  if (/url\(/.test(`${layer.attrs.fill ?? ''}${layer.attrs.stroke ?? ''}`))
+    return tell('a stroke that keeps its width on something with a gradient');
   const path = svgpath(shapePath(layer.tag, layer.attrs))
     .matrix([...matrix])
     .toString();
-  for (const name of ['x', 'y', 'width', 'height', 'cx', 'cy', 'r', 'rx', 'ry', 'x1', 'y1', 'x2', 'y2', 'points']) delete layer.attrs[name];
+  for (const name of ['x', 'y', 'width', 'height', 'cx', 'cy', 'r', 'rx', 'ry', 'x1', 'y1', 'x2', 'y2', 'points'])
+    delete layer.attrs[name];
   layer.tag = 'path';
   layer.attrs.d = path;
   const back = invert(outer);

@@ -8,7 +8,10 @@ import { backwards, type OnPath, type PathWalk, pathWalk } from './path-walk';
 
 /** Path data of a run, the box around it without any stroke, and the attributes that it still has. */
 export type OutlinedRun = { d: string; box: Bounds | null; attrs: Record<string, string> };
-export type OutlinedText = { runs: OutlinedRun[] /** Families that were asked for and are not here. */; missing: string[] };
+export type OutlinedText = {
+  runs: OutlinedRun[] /** Families that were asked for and are not here. */;
+  missing: string[];
+};
 
 const numbers = (text: string | undefined): number[] =>
   (text ?? '')
@@ -46,7 +49,8 @@ const FONT_ATTRIBUTES = new Set([
 ]);
 
 /** Attributes that still mean something once letters are paths. */
-export const paintOnly = (attrs: Record<string, string>) => Object.fromEntries(Object.entries(attrs).filter(([name]) => !FONT_ATTRIBUTES.has(name)));
+export const paintOnly = (attrs: Record<string, string>) =>
+  Object.fromEntries(Object.entries(attrs).filter(([name]) => !FONT_ATTRIBUTES.has(name)));
 
 const kept = new WeakMap<Layer, { key: string; stamp: unknown; text: OutlinedText }>();
 
@@ -77,7 +81,16 @@ const INHERITED_FONT = [
 ];
 
 /** A letter or a few that were shaped together, at their place. */
-type Placed = { run: number; steps: GlyphSteps; scale: number; x: number; y: number; turn: number /** From its own origin, in px. */; middle: number; walk?: TextWalk };
+type Placed = {
+  run: number;
+  steps: GlyphSteps;
+  scale: number;
+  x: number;
+  y: number;
+  turn: number /** From its own origin, in px. */;
+  middle: number;
+  walk?: TextWalk;
+};
 /** What letters stand on, by their distance from where the text begins. */
 type TextWalk = { at: PathWalk['at']; end: OnPath | null };
 /** A line under, over or through letters. */
@@ -119,7 +132,11 @@ function outline(layer: Layer, inherited: Record<string, string>, fonts: Fonts):
     const style: Record<string, string> = { ...base, ...run.attrs };
     const size = Number.parseFloat(style['font-size'] ?? '16');
     const families = style['font-family'] ?? 'sans-serif';
-    const found = fonts.find(families, weightOf(style['font-weight']), /italic|oblique/.test(style['font-style'] ?? ''));
+    const found = fonts.find(
+      families,
+      weightOf(style['font-weight']),
+      /italic|oblique/.test(style['font-style'] ?? ''),
+    );
     const index = runs.push({ d: '', box: null, attrs: paintOnly(run.attrs) }) - 1;
     if (!found) {
       missing.add(families);
@@ -132,7 +149,13 @@ function outline(layer: Layer, inherited: Record<string, string>, fonts: Fonts):
     const anchor = anchorOf(style);
     const { font } = found.face;
     const scale = size / font.unitsPerEm;
-    const rise = baselineOf(down ? { ...style, 'dominant-baseline': 'central' } : style, run.attrs, font, size, Number.parseFloat(base['font-size'] ?? '16'));
+    const rise = baselineOf(
+      down ? { ...style, 'dominant-baseline': 'central' } : style,
+      run.attrs,
+      font,
+      size,
+      Number.parseFloat(base['font-size'] ?? '16'),
+    );
     const smallCaps = /small-caps/i.test(style['font-variant'] ?? '');
     const line = `${run.attrs.path ?? ''}|${run.attrs.startOffset ?? ''}|${run.attrs.side ?? ''}`;
     if (line !== path) {
@@ -152,12 +175,22 @@ function outline(layer: Layer, inherited: Record<string, string>, fonts: Fonts):
         const unit = scale * share;
         glyphs.forEach((glyph, i) => {
           const { xAdvance, xOffset, yOffset } = positions[i];
-          placed.push({ run: index, steps: stepsOf(font, glyph), scale: unit, x: x + xOffset * unit, y: y + rise - yOffset * unit, turn, middle: (xAdvance / 2 - xOffset) * unit, walk });
+          placed.push({
+            run: index,
+            steps: stepsOf(font, glyph),
+            scale: unit,
+            x: x + xOffset * unit,
+            y: y + rise - yOffset * unit,
+            turn,
+            middle: (xAdvance / 2 - xOffset) * unit,
+            walk,
+          });
           x += xAdvance * unit + spacing + (text[i] === ' ' || text[i] === '\u00a0' ? wordSpacing : 0);
         });
       }
     };
-    const at = (name: PositionList, letter: number): number | undefined => own[name][letter] ?? whole[name][letters + letter];
+    const at = (name: PositionList, letter: number): number | undefined =>
+      own[name][letter] ?? whole[name][letters + letter];
     const turnAt = (letter: number): number => {
       const list = own.rotate.length > 0 ? own.rotate : whole.rotate;
       const from = own.rotate.length > 0 ? letter : letters + letter;
@@ -176,7 +209,8 @@ function outline(layer: Layer, inherited: Record<string, string>, fonts: Fonts):
         y = toY ?? y;
         chunk = { start: x, glyphs: placed.length, lines: lines.length, anchor };
         lineFrom = x;
-      } else if (before?.font === font && before.size === size && !('baseline-shift' in run.attrs)) x += kern(font, before.letter, all[from]) * scale;
+      } else if (before?.font === font && before.size === size && !('baseline-shift' in run.attrs))
+        x += kern(font, before.letter, all[from]) * scale;
       x += at('dx', from) ?? 0;
       y += at('dy', from) ?? 0;
       let to = from + 1;
@@ -190,27 +224,46 @@ function outline(layer: Layer, inherited: Record<string, string>, fonts: Fonts):
 
     function finishLine(from: number): void {
       if (walk) return;
-      for (const line of linesOf(style['text-decoration'] ?? '', font, size)) if (x > from) lines.push({ ...line, run: index, from, to: x, y: y + rise + line.y });
+      for (const line of linesOf(style['text-decoration'] ?? '', font, size))
+        if (x > from) lines.push({ ...line, run: index, from, to: x, y: y + rise + line.y });
     }
   }
   closeChunk();
   fitToLength(layer, placed, lines, x);
   for (const { run, steps, scale, x: left, y: line, turn } of placed.flatMap(onItsPath)) {
-    runs[run].d += turn === 0 ? placeGlyph(steps, scale, left, line) : placeTurned(steps, scale, left, line, (turn * Math.PI) / 180);
+    runs[run].d +=
+      turn === 0 ? placeGlyph(steps, scale, left, line) : placeTurned(steps, scale, left, line, (turn * Math.PI) / 180);
     const { box } = steps;
     if (!box) continue;
-    const reach = turn === 0 ? null : Math.hypot(Math.max(Math.abs(box.minX), Math.abs(box.maxX)), Math.max(Math.abs(box.minY), Math.abs(box.maxY))) * scale;
+    const reach =
+      turn === 0
+        ? null
+        : Math.hypot(
+            Math.max(Math.abs(box.minX), Math.abs(box.maxX)),
+            Math.max(Math.abs(box.minY), Math.abs(box.maxY)),
+          ) * scale;
     runs[run].box = unite(
       runs[run].box,
       reach === null
-        ? { minX: left + box.minX * scale, maxX: left + box.maxX * scale, minY: line - box.maxY * scale, maxY: line - box.minY * scale }
+        ? {
+            minX: left + box.minX * scale,
+            maxX: left + box.maxX * scale,
+            minY: line - box.maxY * scale,
+            maxY: line - box.minY * scale,
+          }
         : { minX: left - reach, maxX: left + reach, minY: line - reach, maxY: line + reach },
     );
   }
   for (const line of lines) {
     for (const [from, to] of line.skips ? gapped(line, placed) : [[line.from, line.to]]) {
-      runs[line.run].d += `M${round(from)} ${round(line.y)}H${round(to)}V${round(line.y + line.thickness)}H${round(from)}Z`;
-      runs[line.run].box = unite(runs[line.run].box, { minX: from, maxX: to, minY: line.y, maxY: line.y + line.thickness });
+      runs[line.run].d +=
+        `M${round(from)} ${round(line.y)}H${round(to)}V${round(line.y + line.thickness)}H${round(from)}Z`;
+      runs[line.run].box = unite(runs[line.run].box, {
+        minX: from,
+        maxX: to,
+        minY: line.y,
+        maxY: line.y + line.thickness,
+      });
     }
   }
   if (down) for (const run of runs) turnDown(run);
@@ -232,7 +285,14 @@ function onItsPath(letter: Placed): Placed[] {
   if (!place) return [];
   const [cos, sin] = [Math.cos(place.angle), Math.sin(place.angle)];
   const [along, across] = [-letter.middle, letter.y];
-  return [{ ...letter, x: place.x + along * cos - across * sin, y: place.y + along * sin + across * cos, turn: letter.turn + (place.angle * 180) / Math.PI }];
+  return [
+    {
+      ...letter,
+      x: place.x + along * cos - across * sin,
+      y: place.y + along * sin + across * cos,
+      turn: letter.turn + (place.angle * 180) / Math.PI,
+    },
+  ];
 }
 
 /** Text set from top to bottom has been laid out as a line along the x axis; it is turned a quarter (CSS Writing Modes 4 §5.1, letters on their side). */
@@ -244,7 +304,9 @@ function turnDown(run: OutlinedRun): void {
 
 /** Stretches of text as browsers draw small capitals that a font does not have: capitals at seven tenths (CSS Fonts 4 §6.6). */
 function inSmallCapitals(text: string): { text: string; scale: number }[] {
-  return (text.match(/\p{Ll}+|\P{Ll}+/gu) ?? []).map((part) => (/^\p{Ll}/u.test(part) ? { text: part.toUpperCase(), scale: 0.7 } : { text: part, scale: 1 }));
+  return (text.match(/\p{Ll}+|\P{Ll}+/gu) ?? []).map((part) =>
+    /^\p{Ll}/u.test(part) ? { text: part.toUpperCase(), scale: 0.7 } : { text: part, scale: 1 },
+  );
 }
 
 /** How much closer two letters stand than each by itself, in font units. */
@@ -277,7 +339,13 @@ function anchorOf(style: Readonly<Record<string, string>>): string {
 }
 
 /** How far below the line of the text its letters stand, in px (SVG 2 §11.10.1, CSS Inline 3 §5). */
-function baselineOf(style: Readonly<Record<string, string>>, own: Readonly<Record<string, string>>, font: Font, size: number, around: number): number {
+function baselineOf(
+  style: Readonly<Record<string, string>>,
+  own: Readonly<Record<string, string>>,
+  font: Font,
+  size: number,
+  around: number,
+): number {
   const scale = size / font.unitsPerEm;
   const [ascent, descent] = [font.ascent * scale, -font.descent * scale];
   const aligned: Record<string, number> = {
@@ -371,7 +439,10 @@ function fitToLength(layer: Layer, placed: Placed[], lines: Line[], end: number)
 }
 
 const stretched = ({ steps, box }: GlyphSteps, by: number): GlyphSteps => ({
-  steps: steps.map(({ command, numbers: n }) => ({ command, numbers: n.map((value, i) => (i % 2 ? value : value * by)) })),
+  steps: steps.map(({ command, numbers: n }) => ({
+    command,
+    numbers: n.map((value, i) => (i % 2 ? value : value * by)),
+  })),
   box: box && { ...box, minX: box.minX * by, maxX: box.maxX * by },
 });
 
@@ -383,13 +454,17 @@ function placeTurned({ steps }: GlyphSteps, scale: number, dx: number, dy: numbe
   let d = '';
   for (const { command, numbers: n } of steps) {
     d += command;
-    for (let i = 0; i < n.length; i += 2) d += `${i === 0 ? '' : ' '}${round(dx + n[i] * cos + n[i + 1] * sin)} ${round(dy + n[i] * sin - n[i + 1] * cos)}`;
+    for (let i = 0; i < n.length; i += 2)
+      d += `${i === 0 ? '' : ' '}${round(dx + n[i] * cos + n[i + 1] * sin)} ${round(dy + n[i] * sin - n[i + 1] * cos)}`;
   }
   return d;
 }
 
 /** A glyph taken apart: commands with their numbers, in font units, y up. */
-type GlyphSteps = { steps: readonly { command: string; numbers: readonly number[] }[] /** In font units. */; box: Bounds | null };
+type GlyphSteps = {
+  steps: readonly { command: string; numbers: readonly number[] }[] /** In font units. */;
+  box: Bounds | null;
+};
 const outlines = new WeakMap<object, Map<number, GlyphSteps>>();
 
 /** The outline of a glyph, taken apart once for each font: text uses few letters many times. */
@@ -399,7 +474,13 @@ function stepsOf(font: Font, glyph: Glyph): GlyphSteps {
   let steps = known.get(glyph.id);
   if (!steps) {
     const d = glyph.path.toSVG();
-    steps = { steps: (d.match(/[MLQCZ][^MLQCZ]*/g) ?? []).map((part) => ({ command: part[0], numbers: numbers(part.slice(1)) })), box: pathBounds(pathSegments(d), null) };
+    steps = {
+      steps: (d.match(/[MLQCZ][^MLQCZ]*/g) ?? []).map((part) => ({
+        command: part[0],
+        numbers: numbers(part.slice(1)),
+      })),
+      box: pathBounds(pathSegments(d), null),
+    };
     if (known.size < MOST_GLYPHS) known.set(glyph.id, steps);
   }
   return steps;

@@ -13,6 +13,8 @@ const LONGEST_CHAIN = 5;
 function stopsOf(doc: ProjectDocument, id: string, depth = 0): readonly string[] | null {
   const server = doc.find('layer', id);
   if (!server || !/Gradient$/.test(server.tag) || depth >= LONGEST_CHAIN) return null;
-  const stops = doc.children(id).flatMap((child) => (child.tag === 'stop' ? [child.attrs['stop-color'] ?? '#000000'] : []));
+  const stops = doc
+    .children(id)
+    .flatMap((child) => (child.tag === 'stop' ? [child.attrs['stop-color'] ?? '#000000'] : []));
   return stops.length > 0 ? stops : stopsOf(doc, server.attrs.href?.slice(1) ?? '', depth + 1);
 }

@@ -58,5 +58,11 @@ export function paintsAt(doc: ProjectDocument, leaf: Leaf, x: number, y: number,
   }
   // A shape without a stroke is met at its very edge, so that thin ones can be.
   const reach = ((stroke === 'none' ? 0 : strokePx / 2) + near) / scale;
-  return lines.some(({ points, closed }) => points.some((from, i) => (i + 1 < points.length || closed || fill !== 'none') && distanceTo(point, from, points[(i + 1) % points.length]) <= reach));
+  return lines.some(({ points, closed }) =>
+    points.some(
+      (from, i) =>
+        (i + 1 < points.length || closed || fill !== 'none') &&
+        distanceTo(point, from, points[(i + 1) % points.length]) <= reach,
+    ),
+  );
 }

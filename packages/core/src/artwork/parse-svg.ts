@@ -9,12 +9,17 @@ import { parseXml, type XmlElement } from './xml';
 function decode(bytes: Uint8Array, file: string): string {
   if (bytes.length === 0) refuse('svg.empty', `${file} is empty`, { where: file, accepted: 'an SVG file' });
   if (bytes.length > LIMITS.fileBytes) {
-    refuse('svg.bytes', `${file} is ${(bytes.length / 1048576).toFixed(0)} MB`, { where: file, accepted: `SVG files up to ${LIMITS.fileBytes / 1048576} MB` });
+    refuse('svg.bytes', `${file} is ${(bytes.length / 1048576).toFixed(0)} MB`, {
+      where: file,
+      accepted: `SVG files up to ${LIMITS.fileBytes / 1048576} MB`,
+    });
   }
   const encoding = encodingOf(bytes);
   const text = new TextDecoder(encoding).decode(bytes);
   // Some platforms take Windows-1252 for ISO-8859-1, which leaves control characters (Encoding Standard §9).
-  return LATIN.test(encoding) ? text.replace(/[\x80-\x9f]/g, (letter) => WINDOWS_1252[letter.charCodeAt(0) - 0x80] ?? letter) : text;
+  return LATIN.test(encoding)
+    ? text.replace(/[\x80-\x9f]/g, (letter) => WINDOWS_1252[letter.charCodeAt(0) - 0x80] ?? letter)
+    : text;
 }
 
 const LATIN = /^(windows-1252|iso-8859-1|us-ascii|latin1)$/;
@@ -22,7 +27,8 @@ const LATIN = /^(windows-1252|iso-8859-1|us-ascii|latin1)$/;
 const WINDOWS_1252 = [...'€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘’“”•–—˜™š›œ\u009džŸ'];
 
 /** Encodings that a declaration may name, as the platform knows them (Encoding Standard §4.2). */
-const DECLARED = /^<\?xml[^>]*?\bencoding\s*=\s*["'](utf-8|us-ascii|iso-8859-\d{1,2}|latin1|windows-125\d|koi8-[ru]|macintosh|shift_jis|euc-jp|euc-kr|gb2312|gbk|gb18030|big5)["']/i;
+const DECLARED =
+  /^<\?xml[^>]*?\bencoding\s*=\s*["'](utf-8|us-ascii|iso-8859-\d{1,2}|latin1|windows-125\d|koi8-[ru]|macintosh|shift_jis|euc-jp|euc-kr|gb2312|gbk|gb18030|big5)["']/i;
 
 function encodingOf(bytes: Uint8Array): string {
   if (bytes[0] === 0xff && bytes[1] === 0xfe) return 'utf-16le';
@@ -39,9 +45,14 @@ function encodingOf(bytes: Uint8Array): string {
 export function parseSvg(input: Uint8Array | string, file: string, tell: Tell): XmlElement {
   const text = (typeof input === 'string' ? input : decode(input, file)).replace(/^\ufeff/, '').trimStart();
   if (!text) refuse('svg.empty', `${file} is empty`, { where: file, accepted: 'an SVG file' });
-  if (!text.startsWith('<')) refuse('svg.not', `${file} is not SVG: it does not start with "<"`, { where: file, accepted: 'an SVG file' });
+  if (!text.startsWith('<'))
+    refuse('svg.not', `${file} is not SVG: it does not start with "<"`, { where: file, accepted: 'an SVG file' });
   const root = parseXml(text, file);
-  if (root.tag !== 'svg' || root.foreign) refuse('svg.not', `${file} is not SVG: its first element is <${root.tag}>`, { where: file, accepted: 'a file whose first element is <svg>' });
+  if (root.tag !== 'svg' || root.foreign)
+    refuse('svg.not', `${file} is not SVG: its first element is <${root.tag}>`, {
+      where: file,
+      accepted: 'a file whose first element is <svg>',
+    });
   resolveStyles(root, tell);
   return root;
 }
@@ -54,7 +65,11 @@ export function ownSize(root: XmlElement, file: string): OwnSize {
   const width = sideOf(root.attrs.width, 'width', file);
   const height = sideOf(root.attrs.height, 'height', file);
   if (!box || (width && height)) return { box, width, height };
-  return { box, width: width ?? (height ? (height * box.width) / box.height : box.width), height: height ?? (width ? (width * box.height) / box.width : box.height) };
+  return {
+    box,
+    width: width ?? (height ? (height * box.width) / box.height : box.width),
+    height: height ?? (width ? (width * box.height) / box.width : box.height),
+  };
 }
 
 /** Width or height of the root in px; undefined when absent or a percentage. */
@@ -62,7 +77,10 @@ function sideOf(text: string | undefined, side: string, file: string): number | 
   if (text === undefined || /%\s*$/.test(text) || text.trim() === 'auto') return undefined;
   const value = parseLength(text);
   if (value === undefined || value <= 0) {
-    return refuse('svg.size', `${file} has a ${side} of "${text.slice(0, 40)}"`, { where: file, accepted: `a ${side} above 0, with a unit or without` });
+    return refuse('svg.size', `${file} has a ${side} of "${text.slice(0, 40)}"`, {
+      where: file,
+      accepted: `a ${side} above 0, with a unit or without`,
+    });
   }
   return value;
 }

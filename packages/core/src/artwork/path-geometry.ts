@@ -44,7 +44,14 @@ export function pathSegments(d: string): Subpath[] {
           add(n[1], n[2], n[3], n[4], n[5], n[6]);
           break;
         case 'Q':
-          add(x + (2 / 3) * (n[1] - x), y + (2 / 3) * (n[2] - y), n[3] + (2 / 3) * (n[1] - n[3]), n[4] + (2 / 3) * (n[2] - n[4]), n[3], n[4]);
+          add(
+            x + (2 / 3) * (n[1] - x),
+            y + (2 / 3) * (n[2] - y),
+            n[3] + (2 / 3) * (n[1] - n[3]),
+            n[4] + (2 / 3) * (n[2] - n[4]),
+            n[3],
+            n[4],
+          );
           break;
         case 'Z':
           if (x !== startX || y !== startY) add(x, y, startX, startY, startX, startY);
@@ -111,8 +118,10 @@ export function pathBounds(subpaths: readonly Subpath[], stroke: StrokeShape | n
       const atEnd = !closed && (i === 0 || i === segments.length - 1);
       point(x0, y0, atEnd ? endReach : half);
       point(x3, y3, atEnd ? endReach : half);
-      for (const t of extremes(x0, x1, x2, x3)) if (t > 0 && t < 1) point(at(x0, x1, x2, x3, t), at(y0, y1, y2, y3, t), half);
-      for (const t of extremes(y0, y1, y2, y3)) if (t > 0 && t < 1) point(at(x0, x1, x2, x3, t), at(y0, y1, y2, y3, t), half);
+      for (const t of extremes(x0, x1, x2, x3))
+        if (t > 0 && t < 1) point(at(x0, x1, x2, x3, t), at(y0, y1, y2, y3, t), half);
+      for (const t of extremes(y0, y1, y2, y3))
+        if (t > 0 && t < 1) point(at(x0, x1, x2, x3, t), at(y0, y1, y2, y3, t), half);
       if (stroke?.miter && (i + 1 < segments.length || closed)) {
         const tip = miterTip(segments[i], segments[(i + 1) % segments.length], half, stroke.miterLimit);
         if (tip) point(tip[0], tip[1], 0);
@@ -129,8 +138,14 @@ function direction(dx: number, dy: number): [number, number] | null {
 
 /** The tip of the mitre where two segments meet (SVG 2 §13.5.6); null when it is bevelled or smooth. */
 function miterTip(one: Segment, next: Segment, half: number, limit: number): [number, number] | null {
-  const into = direction(one[6] - one[4], one[7] - one[5]) ?? direction(one[6] - one[2], one[7] - one[3]) ?? direction(one[6] - one[0], one[7] - one[1]);
-  const out = direction(next[2] - next[0], next[3] - next[1]) ?? direction(next[4] - next[0], next[5] - next[1]) ?? direction(next[6] - next[0], next[7] - next[1]);
+  const into =
+    direction(one[6] - one[4], one[7] - one[5]) ??
+    direction(one[6] - one[2], one[7] - one[3]) ??
+    direction(one[6] - one[0], one[7] - one[1]);
+  const out =
+    direction(next[2] - next[0], next[3] - next[1]) ??
+    direction(next[4] - next[0], next[5] - next[1]) ??
+    direction(next[6] - next[0], next[7] - next[1]);
   if (!into || !out) return null;
   const cos = -(into[0] * out[0] + into[1] * out[1]);
   const sinHalf = Math.sqrt(Math.max(0, (1 - cos) / 2));

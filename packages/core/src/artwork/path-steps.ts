@@ -41,7 +41,17 @@ function stepsOfPath(d: string): PathStep[] {
           [x, y] = [n[4], n[5]];
           return;
         case 'Q':
-          steps.push({ op: 'C', n: [x + (2 / 3) * (n[0] - x), y + (2 / 3) * (n[1] - y), n[2] + (2 / 3) * (n[0] - n[2]), n[3] + (2 / 3) * (n[1] - n[3]), n[2], n[3]] });
+          steps.push({
+            op: 'C',
+            n: [
+              x + (2 / 3) * (n[0] - x),
+              y + (2 / 3) * (n[1] - y),
+              n[2] + (2 / 3) * (n[0] - n[2]),
+              n[3] + (2 / 3) * (n[1] - n[3]),
+              n[2],
+              n[3],
+            ],
+          });
           [x, y] = [n[2], n[3]];
           return;
         case 'Z':
@@ -68,7 +78,8 @@ export function pathBox(steps: readonly PathStep[]): Bounds | null {
   steps.forEach(({ op, n }, i) => {
     if (op === 'Z' || (op === 'M' && (steps[i + 1]?.op ?? 'M') === 'M')) return;
     if (op === 'C') {
-      for (const t of [...turns(x, n[0], n[2], n[4]), ...turns(y, n[1], n[3], n[5])]) point(cubic(x, n[0], n[2], n[4], t), cubic(y, n[1], n[3], n[5], t));
+      for (const t of [...turns(x, n[0], n[2], n[4]), ...turns(y, n[1], n[3], n[5])])
+        point(cubic(x, n[0], n[2], n[4], t), cubic(y, n[1], n[3], n[5], t));
     }
     [x, y] = n.slice(-2);
     point(x, y);
@@ -86,6 +97,13 @@ function turns(p0: number, p1: number, p2: number, p3: number): number[] {
   const a = -p0 + 3 * p1 - 3 * p2 + p3;
   const b = 2 * (p0 - 2 * p1 + p2);
   const c = p1 - p0;
-  const found = Math.abs(a) < 1e-12 ? (Math.abs(b) < 1e-12 ? [] : [-c / b]) : b * b - 4 * a * c < 0 ? [] : [1, -1].map((sign) => (-b + sign * Math.sqrt(b * b - 4 * a * c)) / (2 * a));
+  const found =
+    Math.abs(a) < 1e-12
+      ? Math.abs(b) < 1e-12
+        ? []
+        : [-c / b]
+      : b * b - 4 * a * c < 0
+        ? []
+        : [1, -1].map((sign) => (-b + sign * Math.sqrt(b * b - 4 * a * c)) / (2 * a));
   return found.filter((t) => t > 0 && t < 1);
 }

@@ -44,7 +44,11 @@ export function pathWalk(d: string): PathWalk {
     const [one, other] = [corners[low - 1], corners[low]];
     if (!one || !other) return null;
     const share = (distance - one.far) / (other.far - one.far);
-    return { x: one.x + (other.x - one.x) * share, y: one.y + (other.y - one.y) * share, angle: Math.atan2(other.y - one.y, other.x - one.x) };
+    return {
+      x: one.x + (other.x - one.x) * share,
+      y: one.y + (other.y - one.y) * share,
+      angle: Math.atan2(other.y - one.y, other.x - one.x),
+    };
   };
   return { length: far, at };
 }
@@ -53,7 +57,8 @@ function alongCurve({ x, y }: { x: number; y: number }, n: PathStep['n'], to: (x
   for (let i = 1; i <= PIECES; i++) {
     const t = i / PIECES;
     const u = 1 - t;
-    const at = (p0: number, p1: number, p2: number, p3: number) => u * u * u * p0 + 3 * u * u * t * p1 + 3 * u * t * t * p2 + t * t * t * p3;
+    const at = (p0: number, p1: number, p2: number, p3: number) =>
+      u * u * u * p0 + 3 * u * u * t * p1 + 3 * u * t * t * p2 + t * t * t * p3;
     to(at(x, n[0], n[2], n[4]), at(y, n[1], n[3], n[5]));
   }
 }

@@ -7,7 +7,8 @@ export type PictureType = 'image/png' | 'image/jpeg' | 'image/webp' | 'image/gif
 /** A picture or font kept beside the records, named by the SHA-256 of its bytes in hex. */
 export type Blob = { hash: string; mediaType: PictureType | FontType; bytes: Uint8Array };
 
-export const sha256Hex = (data: Uint8Array | string): string => bytesToHex(sha256(typeof data === 'string' ? new TextEncoder().encode(data) : data));
+export const sha256Hex = (data: Uint8Array | string): string =>
+  bytesToHex(sha256(typeof data === 'string' ? new TextEncoder().encode(data) : data));
 
 const ALPHABET = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/';
 const VALUES = new Uint8Array(128);
@@ -18,7 +19,11 @@ export function fromBase64(text: string): Uint8Array {
   const clean = text.replace(/[^A-Za-z0-9+/]/g, '');
   const bytes = new Uint8Array(Math.floor((clean.length * 3) / 4));
   for (let i = 0, at = 0; at < bytes.length; i += 4) {
-    const n = (VALUES[clean.charCodeAt(i)] << 18) | (VALUES[clean.charCodeAt(i + 1)] << 12) | ((VALUES[clean.charCodeAt(i + 2)] || 0) << 6) | (VALUES[clean.charCodeAt(i + 3)] || 0);
+    const n =
+      (VALUES[clean.charCodeAt(i)] << 18) |
+      (VALUES[clean.charCodeAt(i + 1)] << 12) |
+      ((VALUES[clean.charCodeAt(i + 2)] || 0) << 6) |
+      (VALUES[clean.charCodeAt(i + 3)] || 0);
     bytes[at++] = n >> 16;
     if (at < bytes.length) bytes[at++] = (n >> 8) & 255;
     if (at < bytes.length) bytes[at++] = n & 255;
@@ -50,13 +55,25 @@ export function pictureFacts(b: Uint8Array): PictureFacts | null {
   const u16 = (at: number) => (b[at] << 8) | b[at + 1];
   const u32 = (at: number) => ((b[at] << 24) | (b[at + 1] << 16) | (b[at + 2] << 8) | b[at + 3]) >>> 0;
   const le16 = (at: number) => b[at] | (b[at + 1] << 8);
-  if (b.length > 24 && u32(0) === 0x89504e47 && u32(4) === 0x0d0a1a0a) return { mediaType: 'image/png', width: u32(16), height: u32(20) };
-  if (b.length > 10 && b[0] === 0x47 && b[1] === 0x49 && b[2] === 0x46) return { mediaType: 'image/gif', width: le16(6), height: le16(8) };
+  if (b.length > 24 && u32(0) === 0x89504e47 && u32(4) === 0x0d0a1a0a)
+    return { mediaType: 'image/png', width: u32(16), height: u32(20) };
+  if (b.length > 10 && b[0] === 0x47 && b[1] === 0x49 && b[2] === 0x46)
+    return { mediaType: 'image/gif', width: le16(6), height: le16(8) };
   if (b.length > 30 && u32(0) === 0x52494646 && u32(8) === 0x57454250) {
     const kind = u32(12);
-    if (kind === 0x56503858) return { mediaType: 'image/webp', width: 1 + (b[24] | (b[25] << 8) | (b[26] << 16)), height: 1 + (b[27] | (b[28] << 8) | (b[29] << 16)) };
+    if (kind === 0x56503858)
+      return {
+        mediaType: 'image/webp',
+        width: 1 + (b[24] | (b[25] << 8) | (b[26] << 16)),
+        height: 1 + (b[27] | (b[28] << 8) | (b[29] << 16)),
+      };
     if (kind === 0x56503820) return { mediaType: 'image/webp', width: le16(26) & 0x3fff, height: le16(28) & 0x3fff };
-    if (kind === 0x5650384c) return { mediaType: 'image/webp', width: 1 + (le16(21) & 0x3fff), height: 1 + (((b[22] >> 6) | (b[23] << 2) | ((b[24] & 15) << 10)) & 0x3fff) };
+    if (kind === 0x5650384c)
+      return {
+        mediaType: 'image/webp',
+        width: 1 + (le16(21) & 0x3fff),
+        height: 1 + (((b[22] >> 6) | (b[23] << 2) | ((b[24] & 15) << 10)) & 0x3fff),
+      };
   }
   if (b.length > 4 && b[0] === 0xff && b[1] === 0xd8) {
     let orientation = 1;
@@ -65,7 +82,13 @@ export function pictureFacts(b: Uint8Array): PictureFacts | null {
       if (marker === 0xe1) orientation = exifOrientation(b.subarray(at + 4, at + 2 + u16(at + 2))) ?? orientation;
       if (marker >= 0xc0 && marker <= 0xcf && marker !== 0xc4 && marker !== 0xc8 && marker !== 0xcc) {
         const [width, height] = orientation >= 5 ? [u16(at + 5), u16(at + 7)] : [u16(at + 7), u16(at + 5)];
-        return { mediaType: 'image/jpeg', width, height, ...(orientation > 1 ? { turned: true } : {}), ...(b[at + 9] === 4 ? { inks: true } : {}) };
+        return {
+          mediaType: 'image/jpeg',
+          width,
+          height,
+          ...(orientation > 1 ? { turned: true } : {}),
+          ...(b[at + 9] === 4 ? { inks: true } : {}),
+        };
       }
     }
   }
@@ -95,5 +118,7 @@ function exifOrientation(block: Uint8Array): number | undefined {
 export function blobFromDataUri(uri: string): Blob | null {
   const bytes = fromBase64(uri.slice(uri.indexOf(',') + 1));
   const facts = pictureFacts(bytes);
-  return facts && facts.width > 0 && facts.height > 0 ? { hash: sha256Hex(bytes), mediaType: facts.mediaType, bytes } : null;
+  return facts && facts.width > 0 && facts.height > 0
+    ? { hash: sha256Hex(bytes), mediaType: facts.mediaType, bytes }
+    : null;
 }

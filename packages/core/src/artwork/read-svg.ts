@@ -4,7 +4,16 @@ import { lastOrder, ordersAfter } from '../document/order';
 import { type Layer, layerRecord, MATRIX_LIMIT } from '../document/records';
 import { refuse } from '../problem';
 import { layerBounds } from './bounds';
-import { IDENTITY, invert, isIdentity, multiply, parseTransform, printNumber, transformBounds, translate } from './matrix';
+import {
+  IDENTITY,
+  invert,
+  isIdentity,
+  multiply,
+  parseTransform,
+  printNumber,
+  transformBounds,
+  translate,
+} from './matrix';
 import { settleStrokes } from './non-scaling';
 import { ownSize, parseSvg } from './parse-svg';
 import { EDGE_NAME } from './picture-edge';
@@ -36,7 +45,8 @@ export function readSvg(input: Uint8Array | string, file: string): ReadArtwork {
   const own = ownSize(root, file);
   const { box } = own;
   let { width, height } = own;
-  for (const [side, value] of Object.entries({ width, height })) if (value !== undefined && !(value <= MAX_SIDE)) tooLarge(file, value, side);
+  for (const [side, value] of Object.entries({ width, height }))
+    if (value !== undefined && !(value <= MAX_SIDE)) tooLarge(file, value, side);
   const view = box ?? { x: 0, y: 0, width: width ?? 100, height: height ?? 100 };
   const { artwork, definitions } = resolveTree(root, file, tell, view);
   const { layers, blobs, rootId } = toLayers(artwork, definitions, ROOT, tell);
@@ -45,7 +55,10 @@ export function readSvg(input: Uint8Array | string, file: string): ReadArtwork {
   if (box && width && height) {
     const transform = viewBoxTransform(box, width, height, root.attrs.preserveAspectRatio);
     if (!transform.every((value) => Math.abs(value) <= MATRIX_LIMIT))
-      refuse('svg.size', `${file} has a viewBox that its size cannot show`, { where: file, accepted: 'a viewBox of about the size of the file' });
+      refuse('svg.size', `${file} has a viewBox that its size cannot show`, {
+        where: file,
+        accepted: 'a viewBox of about the size of the file',
+      });
     if (!isIdentity(transform)) rootLayer.transform = transform;
   } else if (!width || !height) {
     const bounds = layerBounds(new ProjectDocument(layers), rootLayer.id);
@@ -53,7 +66,8 @@ export function readSvg(input: Uint8Array | string, file: string): ReadArtwork {
     const y = Math.floor(bounds?.minY ?? 0);
     width = width ?? Math.max(1, Math.ceil(bounds?.maxX ?? 100) - x);
     height = height ?? Math.max(1, Math.ceil(bounds?.maxY ?? 100) - y);
-    for (const [side, value] of Object.entries({ width, height })) if (!(value <= MAX_SIDE)) tooLarge(file, value, side);
+    for (const [side, value] of Object.entries({ width, height }))
+      if (!(value <= MAX_SIDE)) tooLarge(file, value, side);
     if (x || y) rootLayer.transform = [1, 0, 0, 1, -x, -y];
   }
   const turn = parseTransform(root.attrs.transform ?? '');
@@ -73,22 +87,52 @@ const OVER_THE_EDGE = 0.05;
 /** Nothing of a file shows outside its own picture: what pokes out is clipped by the root group, where it can be taken off again (SVG 2 §8.7). */
 function cutToPicture(layers: Layer[], root: Layer, width: number, height: number): void {
   const bounds = layerBounds(new ProjectDocument(layers), root.id);
-  const inside = !bounds || (bounds.minX >= -OVER_THE_EDGE && bounds.minY >= -OVER_THE_EDGE && bounds.maxX <= width + OVER_THE_EDGE && bounds.maxY <= height + OVER_THE_EDGE);
+  const inside =
+    !bounds ||
+    (bounds.minX >= -OVER_THE_EDGE &&
+      bounds.minY >= -OVER_THE_EDGE &&
+      bounds.maxX <= width + OVER_THE_EDGE &&
+      bounds.maxY <= height + OVER_THE_EDGE);
   if (inside || 'clip-path' in root.attrs || 'mask' in root.attrs) return;
   const matrix = root.transform ?? IDENTITY;
   if (!(Math.abs(matrix[0] * matrix[3] - matrix[1] * matrix[2]) > 0)) return;
   // The clip is in the group's own units, its edge where the picture ends.
   const square = matrix[1] === 0 && matrix[2] === 0;
-  const box = square ? transformBounds(invert(matrix), { minX: 0, minY: 0, maxX: width, maxY: height }) : { minX: 0, minY: 0, maxX: width, maxY: height };
-  const clip = layerRecord.parse({ id: newId(), kind: 'layer', parentId: DEFS, order: orderAfterAll(layers), tag: 'clipPath', name: EDGE_NAME });
+  const box = square
+    ? transformBounds(invert(matrix), { minX: 0, minY: 0, maxX: width, maxY: height })
+    : { minX: 0, minY: 0, maxX: width, maxY: height };
+  const clip = layerRecord.parse({
+    id: newId(),
+    kind: 'layer',
+    parentId: DEFS,
+    order: orderAfterAll(layers),
+    tag: 'clipPath',
+    name: EDGE_NAME,
+  });
   const print = (value: number) => printNumber(value, 9);
-  const shape = { x: print(box.minX), y: print(box.minY), width: print(box.maxX - box.minX), height: print(box.maxY - box.minY) };
-  const edge = layerRecord.parse({ id: newId(), kind: 'layer', parentId: clip.id, order: 'a0', tag: 'rect', name: '', attrs: shape, transform: square ? undefined : invert(matrix) });
+  const shape = {
+    x: print(box.minX),
+    y: print(box.minY),
+    width: print(box.maxX - box.minX),
+    height: print(box.maxY - box.minY),
+  };
+  const edge = layerRecord.parse({
+    id: newId(),
+    kind: 'layer',
+    parentId: clip.id,
+    order: 'a0',
+    tag: 'rect',
+    name: '',
+    attrs: shape,
+    transform: square ? undefined : invert(matrix),
+  });
   layers.push(clip, edge);
   root.attrs = { ...root.attrs, 'clip-path': `url(#${clip.id})` };
 }
 
-const orderAfterAll = (layers: readonly Layer[]): string => ordersAfter(lastOrder(layers.filter(({ parentId }) => parentId === DEFS).sort(byOrder)), 1)[0];
+const orderAfterAll = (layers: readonly Layer[]): string =>
+  ordersAfter(lastOrder(layers.filter(({ parentId }) => parentId === DEFS).sort(byOrder)), 1)[0];
 
 const MAX_SIDE = 100_000;
-const tooLarge = (file: string, value: number, side: string): never => refuse('svg.size', `${file} is ${value} px in ${side}`, { where: file, accepted: 'up to 100,000 px' });
+const tooLarge = (file: string, value: number, side: string): never =>
+  refuse('svg.size', `${file} is ${value} px in ${side}`, { where: file, accepted: 'up to 100,000 px' });

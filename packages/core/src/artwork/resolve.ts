@@ -1,12 +1,34 @@
 import svgpath from 'svgpath';
 import { refuse } from '../problem';
-import { ATTRIBUTES, DEFINITIONS, DRAWN, INHERITED, INSIDE_DEFINITIONS, LENGTHS_DIAGONAL, LENGTHS_X, LENGTHS_Y, NOT_NEGATIVE, PRESENTATION, SHAPES, TOLD_WHEN_DROPPED } from './allow-list';
+import {
+  ATTRIBUTES,
+  DEFINITIONS,
+  DRAWN,
+  INHERITED,
+  INSIDE_DEFINITIONS,
+  LENGTHS_DIAGONAL,
+  LENGTHS_X,
+  LENGTHS_Y,
+  NOT_NEGATIVE,
+  PRESENTATION,
+  SHAPES,
+  TOLD_WHEN_DROPPED,
+} from './allow-list';
 import { isForUs } from './conditional';
 import { basicShape } from './css-shapes';
 import { elementBox } from './element-box';
 import { LIMITS } from './limits';
 import { withoutLinks } from './linked-paint';
-import { boundsOf, IDENTITY, isIdentity, multiply, parseTransform, printNumber, printTransform, translate } from './matrix';
+import {
+  boundsOf,
+  IDENTITY,
+  isIdentity,
+  multiply,
+  parseTransform,
+  printNumber,
+  printTransform,
+  translate,
+} from './matrix';
 import { nameOf } from './names';
 import { pathWalk } from './path-walk';
 import { shapePath } from './shape-path';
@@ -28,7 +50,11 @@ export type CleanElement = {
 
 /** What is told of a value that was left out. */
 const whyNot = (name: string, value: string): string =>
-  /script:/i.test(value) ? 'a script' : /[(:]/.test(value) ? 'a reference to something outside the file' : `a ${name} that cannot be read ("${plainText(value, 40)}")`;
+  /script:/i.test(value)
+    ? 'a script'
+    : /[(:]/.test(value)
+      ? 'a reference to something outside the file'
+      : `a ${name} that cannot be read ("${plainText(value, 40)}")`;
 
 type Viewport = { width: number; height: number };
 /** A viewport in its place, in px of what is around it; `fit` is its `preserveAspectRatio`. */
@@ -79,10 +105,14 @@ export function resolveTree(root: XmlElement, file: string, tellOf: Tell, viewpo
   let elements = 0;
   const count = () => {
     if (++elements > LIMITS.expandedElements) {
-      refuse('svg.use', `${file} grows beyond ${LIMITS.expandedElements.toLocaleString('en')} elements when its <use> copies are resolved`, {
-        where: file,
-        accepted: 'repeated parts that add up to fewer elements',
-      });
+      refuse(
+        'svg.use',
+        `${file} grows beyond ${LIMITS.expandedElements.toLocaleString('en')} elements when its <use> copies are resolved`,
+        {
+          where: file,
+          accepted: 'repeated parts that add up to fewer elements',
+        },
+      );
     }
   };
 
@@ -101,7 +131,13 @@ export function resolveTree(root: XmlElement, file: string, tellOf: Tell, viewpo
       const isY = LENGTHS_Y.has(name);
       if (isX || isY || LENGTHS_DIAGONAL.has(name)) {
         const inBox = boundingBoxUnits(node);
-        const full = inBox ? 1 : isX ? view.width : isY ? view.height : Math.hypot(view.width, view.height) / Math.SQRT2;
+        const full = inBox
+          ? 1
+          : isX
+            ? view.width
+            : isY
+              ? view.height
+              : Math.hypot(view.width, view.height) / Math.SQRT2;
         if (/[\s,]/.test(value) && TEXT_CONTENT.has(node.tag)) {
           attrs[name] = value
             .split(/[\s,]+/)
@@ -118,7 +154,11 @@ export function resolveTree(root: XmlElement, file: string, tellOf: Tell, viewpo
         attrs[name] = printNumber(length, 10);
         return;
       }
-      if ((name === 'transform' || name === 'd' || name === 'points' || name === 'opacity') && /NaN|Infinity/i.test(value)) return tell(`a ${name} with NaN or Infinity`);
+      if (
+        (name === 'transform' || name === 'd' || name === 'points' || name === 'opacity') &&
+        /NaN|Infinity/i.test(value)
+      )
+        return tell(`a ${name} with NaN or Infinity`);
       // A point that is closed at once draws its caps; some renderers want a line for that (SVG 2 §9.6.4).
       attrs[name] = name === 'd' ? value.replace(POINT_CLOSED, '$1h0z') : value;
     };
@@ -142,7 +182,8 @@ export function resolveTree(root: XmlElement, file: string, tellOf: Tell, viewpo
   function define(id: string, view: Viewport) {
     const node = byId.get(id);
     if (!node || definedNodes.has(node) || !DEFINITIONS.has(node.tag) || node.foreign) return;
-    if (defining >= LIMITS.references) return tell(`a definition that refers to others more than ${LIMITS.references} deep`);
+    if (defining >= LIMITS.references)
+      return tell(`a definition that refers to others more than ${LIMITS.references} deep`);
     definedNodes.add(node);
     defining++;
     const made = definition(node, view);
@@ -176,7 +217,8 @@ export function resolveTree(root: XmlElement, file: string, tellOf: Tell, viewpo
     if (node.tag === 'clipPath') made.children = clipParts(kept, view);
     // Browsers do not heed a mask on a mask; other renderers would.
     if (node.tag === 'mask') delete made.attrs.mask;
-    if (node.tag === 'mask' && /^linearrgb$/i.test(made.attrs['color-interpolation'] ?? '')) tell('a mask that measures linear light, drawn as one of sRGB');
+    if (node.tag === 'mask' && /^linearrgb$/i.test(made.attrs['color-interpolation'] ?? ''))
+      tell('a mask that measures linear light, drawn as one of sRGB');
     return made;
   }
 
@@ -191,11 +233,21 @@ export function resolveTree(root: XmlElement, file: string, tellOf: Tell, viewpo
       const attrs = attributes(child, view);
       if (!part || attrs.display === 'none') return [];
       follow(attrs, view);
-      const moved = translate(parseLength(child.attrs.x, view.width) ?? 0, parseLength(child.attrs.y, view.height) ?? 0);
-      const matrix = multiply(multiply(parseTransform(attrs.transform ?? '') ?? IDENTITY, moved), parseTransform(part.attrs.transform ?? '') ?? IDENTITY);
+      const moved = translate(
+        parseLength(child.attrs.x, view.width) ?? 0,
+        parseLength(child.attrs.y, view.height) ?? 0,
+      );
+      const matrix = multiply(
+        multiply(parseTransform(attrs.transform ?? '') ?? IDENTITY, moved),
+        parseTransform(part.attrs.transform ?? '') ?? IDENTITY,
+      );
       for (const name of INHERITED) if (name in attrs && !(name in part.attrs)) part.attrs[name] = attrs[name];
       if (attrs['clip-path'] && attrs['clip-path'] !== 'none') {
-        if (part.attrs['clip-path'] || !isIdentity(multiply(moved, parseTransform(part.attrs.transform ?? '') ?? IDENTITY))) tell('a clip on a copy inside a clip path');
+        if (
+          part.attrs['clip-path'] ||
+          !isIdentity(multiply(moved, parseTransform(part.attrs.transform ?? '') ?? IDENTITY))
+        )
+          tell('a clip on a copy inside a clip path');
         else part.attrs['clip-path'] = attrs['clip-path'];
       }
       if (isIdentity(matrix)) delete part.attrs.transform;
@@ -213,7 +265,12 @@ export function resolveTree(root: XmlElement, file: string, tellOf: Tell, viewpo
     if (!shape) return tell(`a clip that cannot be read ("${said.slice(0, 40)}")`);
     const id = `tolvik-shape-${definitions.length}-${elements}`;
     const at = printTransform(translate(shape.at[0], shape.at[1]));
-    const path: CleanElement = { tag: 'path', name: '', attrs: { d: shape.d, 'clip-rule': shape.rule, ...(at ? { transform: at } : {}) }, children: [] };
+    const path: CleanElement = {
+      tag: 'path',
+      name: '',
+      attrs: { d: shape.d, 'clip-rule': shape.rule, ...(at ? { transform: at } : {}) },
+      children: [],
+    };
     definitions.push({ tag: 'clipPath', name: '', id, attrs: {}, children: [path] });
     attrs['clip-path'] = `url(#${id})`;
   }
@@ -227,7 +284,12 @@ export function resolveTree(root: XmlElement, file: string, tellOf: Tell, viewpo
         continue;
       }
       // A link among letters is letters.
-      const result = clean(inText && child.tag === 'a' && !child.foreign ? { ...child, tag: 'tspan' } : child, view, using, false);
+      const result = clean(
+        inText && child.tag === 'a' && !child.foreign ? { ...child, tag: 'tspan' } : child,
+        view,
+        using,
+        false,
+      );
       if (result && !(result.tag === 'tspan' && result.attrs.display === 'none')) made.push(result);
     }
     return made;
@@ -236,37 +298,62 @@ export function resolveTree(root: XmlElement, file: string, tellOf: Tell, viewpo
   /** Letters on a path say what it is themselves; false when there is none, and nothing is drawn (SVG 2 §11.8). */
   function standsOnPath(node: XmlElement, attrs: Record<string, string>): boolean {
     const target = byId.get(hrefOf(node).slice(1));
-    const said = attrs.path ? attrs.path : target && !target.foreign && SHAPES.has(target.tag) ? shapePath(target.tag, attributes(target, viewport)) : '';
+    const said = attrs.path
+      ? attrs.path
+      : target && !target.foreign && SHAPES.has(target.tag)
+        ? shapePath(target.tag, attributes(target, viewport))
+        : '';
     const turn = attrs.path ? undefined : parseTransform(target?.attrs.transform ?? '');
     delete attrs.path;
     const path = said && turn && !isIdentity(turn) ? svgpath(said).matrix(turn).round(6).toString() : said;
     const walk = pathWalk(path);
     if (!(walk.length > 0)) return false;
     const offset = node.attrs.startOffset;
-    const stretched = Number(target?.attrs.pathLength) > 0 && !/%/.test(offset ?? '') ? walk.length / Number(target?.attrs.pathLength) : 1;
+    const stretched =
+      Number(target?.attrs.pathLength) > 0 && !/%/.test(offset ?? '')
+        ? walk.length / Number(target?.attrs.pathLength)
+        : 1;
     attrs.path = path;
     attrs.startOffset = printNumber((parseLength(offset, walk.length) ?? 0) * stretched, 6);
     return true;
   }
 
-  function group(name: string, attrs: Record<string, string>, children: (CleanElement | string)[], id?: string): CleanElement {
+  function group(
+    name: string,
+    attrs: Record<string, string>,
+    children: (CleanElement | string)[],
+    id?: string,
+  ): CleanElement {
     count();
     return { tag: 'g', name, id, attrs, children };
   }
 
   /** A nested viewport (`svg`, or a `symbol` through `use`): a group moved, scaled and clipped to it. */
-  function viewportGroup(node: XmlElement, view: Viewport, using: readonly XmlElement[], at: { x: number; y: number; width?: string; height?: string }): CleanElement {
+  function viewportGroup(
+    node: XmlElement,
+    view: Viewport,
+    using: readonly XmlElement[],
+    at: { x: number; y: number; width?: string; height?: string },
+  ): CleanElement {
     const box = parseViewBox(node.attrs.viewBox);
     const width = parseLength(at.width ?? node.attrs.width, view.width) ?? view.width;
     const height = parseLength(at.height ?? node.attrs.height, view.height) ?? view.height;
     const inner = box ? { width: box.width, height: box.height } : { width, height };
-    return framed(node, view, { x: at.x, y: at.y, width, height, box, fit: node.attrs.preserveAspectRatio }, () => childrenOf(node, inner, using));
+    return framed(node, view, { x: at.x, y: at.y, width, height, box, fit: node.attrs.preserveAspectRatio }, () =>
+      childrenOf(node, inner, using),
+    );
   }
 
   /** What a viewport shows, as a group that is moved and scaled into its place and cut at its edge. */
-  function framed(node: XmlElement, view: Viewport, { x, y, width, height, box, fit }: Frame, content: () => (CleanElement | string)[]): CleanElement {
+  function framed(
+    node: XmlElement,
+    view: Viewport,
+    { x, y, width, height, box, fit }: Frame,
+    content: () => (CleanElement | string)[],
+  ): CleanElement {
     const attrs = attributes(node, view);
-    for (const name of ['x', 'y', 'width', 'height', 'viewBox', 'preserveAspectRatio', 'transform', 'refX', 'refY']) delete attrs[name];
+    for (const name of ['x', 'y', 'width', 'height', 'viewBox', 'preserveAspectRatio', 'transform', 'refX', 'refY'])
+      delete attrs[name];
     const clipped = attrs.overflow !== 'visible' && attrs.overflow !== 'auto';
     delete attrs.overflow;
     follow(attrs, view);
@@ -285,7 +372,14 @@ export function resolveTree(root: XmlElement, file: string, tellOf: Tell, viewpo
       name: '',
       id: clipId,
       attrs: {},
-      children: [{ tag: 'rect', name: '', attrs: { x: String(x), y: String(y), width: String(width), height: String(height) }, children: [] }],
+      children: [
+        {
+          tag: 'rect',
+          name: '',
+          attrs: { x: String(x), y: String(y), width: String(width), height: String(height) },
+          children: [],
+        },
+      ],
     });
     return group(shown.name, { 'clip-path': `url(#${clipId})`, ...(turned ? { transform: turned } : {}) }, [shown]);
   }
@@ -298,7 +392,8 @@ export function resolveTree(root: XmlElement, file: string, tellOf: Tell, viewpo
     }
     const target = byId.get(href.slice(1));
     if (!target) return null;
-    if (using.includes(target) || using.length > 30) refuse('svg.use', `${file} has a <use> that contains itself (${href})`, { where: file });
+    if (using.includes(target) || using.length > 30)
+      refuse('svg.use', `${file} has a <use> that contains itself (${href})`, { where: file });
     const path = [...using, target];
     const x = parseLength(node.attrs.x, view.width) ?? 0;
     const y = parseLength(node.attrs.y, view.height) ?? 0;
@@ -325,7 +420,9 @@ export function resolveTree(root: XmlElement, file: string, tellOf: Tell, viewpo
     const href = hrefOf(node);
     if (isSvgPicture(href) && inside < LIMITS.picturesInside) return drawnPicture(node, href, view);
     if (!PICTURE_DATA.test(href)) {
-      tell(/^data:/i.test(href) ? 'a picture that is not PNG, JPEG, WebP, GIF or SVG' : 'a picture from outside the file');
+      tell(
+        /^data:/i.test(href) ? 'a picture that is not PNG, JPEG, WebP, GIF or SVG' : 'a picture from outside the file',
+      );
       return null;
     }
     const attrs = attributes(node, view);
@@ -340,7 +437,8 @@ export function resolveTree(root: XmlElement, file: string, tellOf: Tell, viewpo
   const drawn = new Map<XmlElement, { picture: SvgPicture; artwork: CleanElement; elements: number } | null>();
 
   /** Properties that come down from anywhere in the file. */
-  const saidAnywhere = () => new Set([...parents.keys(), root].flatMap((node) => Object.keys(node.attrs).filter((name) => INHERITED.has(name))));
+  const saidAnywhere = () =>
+    new Set([...parents.keys(), root].flatMap((node) => Object.keys(node.attrs).filter((name) => INHERITED.has(name))));
 
   function readDrawn(href: string) {
     const picture = readSvgPicture(href, file, tell);
@@ -349,7 +447,11 @@ export function resolveTree(root: XmlElement, file: string, tellOf: Tell, viewpo
     const prefix = `picture-${inside}-${drawn.size}-`;
     definitions.push(...read.definitions.map((definition) => withOwnIds(definition, prefix)));
     const said = saidAnywhere();
-    return { picture, artwork: standingAlone(withOwnIds(read.artwork, prefix), (name) => said.has(name)), elements: read.elements };
+    return {
+      picture,
+      artwork: standingAlone(withOwnIds(read.artwork, prefix), (name) => said.has(name)),
+      elements: read.elements,
+    };
   }
 
   /** A picture that is SVG becomes artwork in a group of its own. */
@@ -359,7 +461,8 @@ export function resolveTree(root: XmlElement, file: string, tellOf: Tell, viewpo
     if (!known) return null;
     const { root: inner, box, width: ownWidth, height: ownHeight, sized } = known.picture;
     for (let i = 0; i < known.elements; i++) count();
-    const side = (said: string | undefined, full: number) => (said === undefined || said === 'auto' ? undefined : parseLength(said, full));
+    const side = (said: string | undefined, full: number) =>
+      said === undefined || said === 'auto' ? undefined : parseLength(said, full);
     const [w, h] = [side(node.attrs.width, view.width), side(node.attrs.height, view.height)];
     const width = w ?? (h === undefined ? ownWidth : (h * ownWidth) / ownHeight);
     const height = h ?? (w === undefined ? ownHeight : (w * ownHeight) / ownWidth);
@@ -368,14 +471,25 @@ export function resolveTree(root: XmlElement, file: string, tellOf: Tell, viewpo
     const own = inner.attrs.preserveAspectRatio;
     const hasBox = 'viewBox' in inner.attrs;
     // Browsers give it the size of its place, into which it fits its viewBox itself; only stretched is it drawn at its own, and one without a viewBox always is.
-    if (!sized || (hasBox && fit?.trim() !== 'none')) return framed(node, view, { x, y, width, height, box, fit: fit?.trim() === 'none' ? fit : own }, () => [known.artwork]);
+    if (!sized || (hasBox && fit?.trim() !== 'none'))
+      return framed(node, view, { x, y, width, height, box, fit: fit?.trim() === 'none' ? fit : own }, () => [
+        known.artwork,
+      ]);
     const transform = printTransform(viewBoxTransform(box, ownWidth, ownHeight, own));
-    return framed(node, view, { x, y, width, height, box: { x: 0, y: 0, width: ownWidth, height: ownHeight }, fit: 'none' }, () => [
-      transform ? group('', { transform }, [known.artwork]) : known.artwork,
-    ]);
+    return framed(
+      node,
+      view,
+      { x, y, width, height, box: { x: 0, y: 0, width: ownWidth, height: ownHeight }, fit: 'none' },
+      () => [transform ? group('', { transform }, [known.artwork]) : known.artwork],
+    );
   }
 
-  function clean(node: XmlElement, view: Viewport, using: readonly XmlElement[], asDefinition: boolean): CleanElement | null {
+  function clean(
+    node: XmlElement,
+    view: Viewport,
+    using: readonly XmlElement[],
+    asDefinition: boolean,
+  ): CleanElement | null {
     const outer = reading;
     reading = node;
     const made = cleaned(node, view, using, asDefinition);
@@ -383,20 +497,37 @@ export function resolveTree(root: XmlElement, file: string, tellOf: Tell, viewpo
     return made;
   }
 
-  function cleaned(node: XmlElement, view: Viewport, using: readonly XmlElement[], asDefinition: boolean): CleanElement | null {
+  function cleaned(
+    node: XmlElement,
+    view: Viewport,
+    using: readonly XmlElement[],
+    asDefinition: boolean,
+  ): CleanElement | null {
     if (node.foreign || !isForUs(node)) return null;
     const { tag } = node;
     if (tag === 'use') return useCopy(node, view, using);
-    if (tag === 'svg') return viewportGroup(node, view, using, { x: parseLength(node.attrs.x, view.width) ?? 0, y: parseLength(node.attrs.y, view.height) ?? 0 });
+    if (tag === 'svg')
+      return viewportGroup(node, view, using, {
+        x: parseLength(node.attrs.x, view.width) ?? 0,
+        y: parseLength(node.attrs.y, view.height) ?? 0,
+      });
     if (tag === 'switch' || tag === 'a') {
       const kids = node.children.filter(isElement);
-      const chosen = tag === 'a' ? undefined : kids.find((kid) => !kid.foreign && kid.tag !== 'foreignObject' && isForUs(kid));
-      if (tag === 'switch' && kids.some((kid) => kid.tag === 'foreignObject') && !chosen) tell(TOLD_WHEN_DROPPED.foreignObject);
-      if (tag === 'a' && hrefOf(node)) tell(/^\s*javascript:/i.test(hrefOf(node)) ? 'a script' : 'a link (its artwork is kept)');
+      const chosen =
+        tag === 'a' ? undefined : kids.find((kid) => !kid.foreign && kid.tag !== 'foreignObject' && isForUs(kid));
+      if (tag === 'switch' && kids.some((kid) => kid.tag === 'foreignObject') && !chosen)
+        tell(TOLD_WHEN_DROPPED.foreignObject);
+      if (tag === 'a' && hrefOf(node))
+        tell(/^\s*javascript:/i.test(hrefOf(node)) ? 'a script' : 'a link (its artwork is kept)');
       const attrs = attributes(node, view);
       follow(attrs, view);
       clippedByShape(node, attrs);
-      const children = tag === 'a' ? childrenOf(node, view, using) : chosen ? [clean(chosen, view, using, false)].filter((child) => child !== null) : [];
+      const children =
+        tag === 'a'
+          ? childrenOf(node, view, using)
+          : chosen
+            ? [clean(chosen, view, using, false)].filter((child) => child !== null)
+            : [];
       return children.length > 0 ? group(nameOf(node), attrs, children, node.attrs.id) : null;
     }
     if (tag === 'image') return picture(node, view);
@@ -412,14 +543,21 @@ export function resolveTree(root: XmlElement, file: string, tellOf: Tell, viewpo
     else if (!standsOnPath(node, attrs)) return null;
     count();
     const id = using.length > 0 && !asDefinition ? undefined : node.attrs.id;
-    return { tag: tag === 'textPath' ? 'tspan' : tag, name: nameOf(node), id, attrs, children: childrenOf(node, view, using) };
+    return {
+      tag: tag === 'textPath' ? 'tspan' : tag,
+      name: nameOf(node),
+      id,
+      attrs,
+      children: childrenOf(node, view, using),
+    };
   }
 
   return { artwork: viewportRoot(), definitions, elements };
 
   function viewportRoot(): CleanElement {
     const attrs = attributes(root, viewport);
-    for (const name of ['x', 'y', 'width', 'height', 'viewBox', 'preserveAspectRatio', 'overflow', 'transform']) delete attrs[name];
+    for (const name of ['x', 'y', 'width', 'height', 'viewBox', 'preserveAspectRatio', 'overflow', 'transform'])
+      delete attrs[name];
     follow(attrs, viewport);
     return { tag: 'g', name: nameOf(root), attrs, children: childrenOf(root, viewport, []) };
   }
@@ -431,4 +569,14 @@ const ON_PATH = ['path', 'startOffset', 'side'];
 const POINT_CLOSED = /([Mm]\s*[-+]?[\d.]+(?:e[-+]?\d+)?(?:\s*,\s*|\s+|(?=[-+]))[-+]?[\d.]+(?:e[-+]?\d+)?)\s*[Zz]/g;
 
 /** Of what surrounds a clip path, what decides what it lets through. */
-const CLIP_INHERITS = ['clip-rule', 'visibility', 'font-family', 'font-size', 'font-weight', 'font-style', 'letter-spacing', 'word-spacing', 'text-anchor'];
+const CLIP_INHERITS = [
+  'clip-rule',
+  'visibility',
+  'font-family',
+  'font-size',
+  'font-weight',
+  'font-style',
+  'letter-spacing',
+  'word-spacing',
+  'text-anchor',
+];

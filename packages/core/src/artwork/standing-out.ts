@@ -38,6 +38,7 @@ export function standsOut(pixels: Uint8Array, width: number, ground: Rgba): Seen
       bottom = y;
     }
   }
-  const box: Seen['box'] = right < 0 ? null : [share(left, width), share(top, height), share(right + 1, width), share(bottom + 1, height)];
+  const box: Seen['box'] =
+    right < 0 ? null : [share(left, width), share(top, height), share(right + 1, width), share(bottom + 1, height)];
   return { contrast: Math.min(Math.round(most * 100) / 100, PLAIN_CONTRAST), box };
 }

@@ -19,7 +19,11 @@ export function readSvgPicture(href: string, file: string, tell: Tell): SvgPictu
   const [head, , base64] = SVG_DATA.exec(href) as RegExpExecArray;
   try {
     const data = href.slice(head.length);
-    const root = parseSvg(base64 ? fromBase64(decodeURIComponent(data)) : decodeURIComponent(data), `a picture in ${file}`, tell);
+    const root = parseSvg(
+      base64 ? fromBase64(decodeURIComponent(data)) : decodeURIComponent(data),
+      `a picture in ${file}`,
+      tell,
+    );
     const size = ownSize(root, file);
     const [width, height] = [size.width ?? 300, size.height ?? 150];
     const sized = 'width' in root.attrs || 'height' in root.attrs || !size.box;
@@ -34,7 +38,12 @@ export function readSvgPicture(href: string, file: string, tell: Tell): SvgPictu
 /** Elements of a picture under ids of their own, so that they are not taken for those of the file around it. */
 export function withOwnIds(element: CleanElement, prefix: string): CleanElement {
   const attrs = Object.fromEntries(
-    Object.entries(element.attrs).map(([name, value]) => [name, name === 'href' && value.startsWith('#') ? `#${prefix}${value.slice(1)}` : value.replace(/url\(#([^)]+)\)/g, `url(#${prefix}$1)`)]),
+    Object.entries(element.attrs).map(([name, value]) => [
+      name,
+      name === 'href' && value.startsWith('#')
+        ? `#${prefix}${value.slice(1)}`
+        : value.replace(/url\(#([^)]+)\)/g, `url(#${prefix}$1)`),
+    ]),
   );
   return {
     ...element,

@@ -16,13 +16,20 @@ const MAX_PICTURE_PIXELS = 200_000_000;
  * Clean elements as layer records. Every element gets a new id; `url(#…)` and `href` follow, so
  * that any number of files share one project without a clash.
  */
-export function toLayers(artwork: CleanElement, definitions: readonly CleanElement[], parentId: string, tellOf: Tell, fixedIds?: (element: CleanElement) => string | undefined) {
+export function toLayers(
+  artwork: CleanElement,
+  definitions: readonly CleanElement[],
+  parentId: string,
+  tellOf: Tell,
+  fixedIds?: (element: CleanElement) => string | undefined,
+) {
   const layers: Layer[] = [];
   const blobs = new Map<string, Blob>();
   const ids = new Map<string, string>();
 
   for (const element of definitions) if (element.id) ids.set(element.id, fixedIds?.(element) ?? newId());
-  const rename = (value: string) => value.replace(/url\(#([^)]+)\)/g, (_, id) => (ids.has(id) ? `url(#${ids.get(id)})` : 'none'));
+  const rename = (value: string) =>
+    value.replace(/url\(#([^)]+)\)/g, (_, id) => (ids.has(id) ? `url(#${ids.get(id)})` : 'none'));
 
   function attributesOf(element: CleanElement): Record<string, string> {
     const attrs: Record<string, string> = {};
@@ -37,14 +44,18 @@ export function toLayers(artwork: CleanElement, definitions: readonly CleanEleme
   }
 
   function add(element: CleanElement, parent: string, order: string, id: string, depth = 1): void {
-    if (depth > LIMITS.depth + 20) refuse('svg.depth', `its groups are more than ${LIMITS.depth} deep once parts used again are in their places`, { accepted: `groups up to ${LIMITS.depth} deep` });
+    if (depth > LIMITS.depth + 20)
+      refuse('svg.depth', `its groups are more than ${LIMITS.depth} deep once parts used again are in their places`, {
+        accepted: `groups up to ${LIMITS.depth} deep`,
+      });
     const tell: Tell = (what) => tellOf(what, element.name);
     const attrs = attributesOf(element);
     if (element.tag === 'image') {
       const blob = blobFromDataUri(attrs.href ?? '');
       if (!blob) return tell('a picture whose bytes are not a picture');
       const facts = pictureFacts(blob.bytes);
-      if (facts && facts.width * facts.height > MAX_PICTURE_PIXELS) return tell(`a picture of ${facts.width} × ${facts.height} px`);
+      if (facts && facts.width * facts.height > MAX_PICTURE_PIXELS)
+        return tell(`a picture of ${facts.width} × ${facts.height} px`);
       if (facts) sized(attrs, facts);
       if (facts?.inks) tell('a picture in the colours of print (CMYK), which programs show differently');
       blobs.set(blob.hash, blob);
@@ -52,7 +63,8 @@ export function toLayers(artwork: CleanElement, definitions: readonly CleanEleme
     }
     const read = element.attrs.transform === undefined ? undefined : parseTransform(element.attrs.transform);
     const transform = read?.every((value) => Math.abs(value) <= MATRIX_LIMIT) ? read : undefined;
-    if (element.attrs.transform !== undefined && !transform) tell(`a transform that cannot be read ("${element.attrs.transform.slice(0, 40)}")`);
+    if (element.attrs.transform !== undefined && !transform)
+      tell(`a transform that cannot be read ("${element.attrs.transform.slice(0, 40)}")`);
     const opacity = parseOpacity(element.attrs.opacity);
     const text = element.tag === 'text' ? runsOf(element, tell) : undefined;
     if (text) tellOfLetters(attrs, text, tell);
@@ -85,7 +97,8 @@ export function toLayers(artwork: CleanElement, definitions: readonly CleanEleme
     if (text) return;
     const children = element.children.filter((child): child is CleanElement => typeof child !== 'string');
     const orders = ordersAfter(null, children.length);
-    for (let i = 0; i < children.length; i++) add(children[i], id, orders[i], fixedIds?.(children[i]) ?? newId(), depth + 1);
+    for (let i = 0; i < children.length; i++)
+      add(children[i], id, orders[i], fixedIds?.(children[i]) ?? newId(), depth + 1);
   }
 
   const orders = ordersAfter(null, definitions.length);
@@ -109,13 +122,23 @@ function sized(attrs: Record<string, string>, { width, height }: PictureFacts): 
 function tellOfLetters(attrs: Readonly<Record<string, string>>, runs: readonly TextRun[], tell: Tell): void {
   const all = [attrs, ...runs.map((run) => run.attrs)];
   if (all.some((each) => /^(tb|vertical)/i.test(each['writing-mode'] ?? '')))
-    tell(`text set from top to bottom, ${runs.some((run) => UPRIGHT.test(run.text)) ? 'all of its letters laid on their side' : 'its letters centred as the font measures them'}`);
-  if (all.some((each) => /small-caps/i.test(each['font-variant'] ?? ''))) tell('small capitals, made of capitals at seven tenths of their size');
-  if (all.some((each) => /^(?!auto$|alphabetic$|baseline$)./i.test(each['dominant-baseline'] ?? each['alignment-baseline'] ?? '')))
+    tell(
+      `text set from top to bottom, ${runs.some((run) => UPRIGHT.test(run.text)) ? 'all of its letters laid on their side' : 'its letters centred as the font measures them'}`,
+    );
+  if (all.some((each) => /small-caps/i.test(each['font-variant'] ?? '')))
+    tell('small capitals, made of capitals at seven tenths of their size');
+  if (
+    all.some((each) =>
+      /^(?!auto$|alphabetic$|baseline$)./i.test(each['dominant-baseline'] ?? each['alignment-baseline'] ?? ''),
+    )
+  )
     tell('letters aligned by another baseline than their own, placed as the font measures it');
-  if (all.some((each) => /underline|overline|line-through/i.test(each['text-decoration'] ?? ''))) tell('lines under, over or through letters, placed by the size of the letters');
-  if (all.some((each) => /^(super|sub)$|[1-9]/i.test(each['baseline-shift'] ?? ''))) tell('raised or lowered letters, placed by their size');
-  if (runs.some((run) => 'textLength' in run.attrs && run.attrs.textLength !== attrs.textLength)) tell('part of a text stretched to a length, drawn at its own');
+  if (all.some((each) => /underline|overline|line-through/i.test(each['text-decoration'] ?? '')))
+    tell('lines under, over or through letters, placed by the size of the letters');
+  if (all.some((each) => /^(super|sub)$|[1-9]/i.test(each['baseline-shift'] ?? '')))
+    tell('raised or lowered letters, placed by their size');
+  if (runs.some((run) => 'textLength' in run.attrs && run.attrs.textLength !== attrs.textLength))
+    tell('part of a text stretched to a length, drawn at its own');
 }
 
 /** Letters that stand upright in text that goes from top to bottom (Unicode Standard Annex 50). */

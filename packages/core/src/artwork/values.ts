@@ -32,15 +32,43 @@ const NAME_OF_RESULT = /^[^<>&"'\\(){};@!\p{Cc}\p{Cs}]*$/u;
 const REFERENCE = /^[A-Za-z_][\w-]{0,63}$/;
 const BLOB = /^blob:[0-9a-f]{64}$/;
 
-const { Url, Function: Call, String: Quoted, Ident, Hash, Number: Num, Percentage, Dimension, Delim, Comma, WhiteSpace, LeftParenthesis, RightParenthesis, Comment } = tokenTypes;
-const HARMLESS = new Set([Ident, Hash, Num, Percentage, Dimension, Comma, WhiteSpace, LeftParenthesis, RightParenthesis]);
+const {
+  Url,
+  Function: Call,
+  String: Quoted,
+  Ident,
+  Hash,
+  Number: Num,
+  Percentage,
+  Dimension,
+  Delim,
+  Comma,
+  WhiteSpace,
+  LeftParenthesis,
+  RightParenthesis,
+  Comment,
+} = tokenTypes;
+const HARMLESS = new Set([
+  Ident,
+  Hash,
+  Num,
+  Percentage,
+  Dimension,
+  Comma,
+  WhiteSpace,
+  LeftParenthesis,
+  RightParenthesis,
+]);
 const DELIMITERS = new Set(['+', '-', '*', '/', '.', '%']);
 
 type Token = { type: number; text: string };
 
 function tokensOf(value: string): Token[] {
   const tokens: Token[] = [];
-  tokenize(value, (type: number, start: number, end: number) => void tokens.push({ type, text: value.slice(start, end) }));
+  tokenize(
+    value,
+    (type: number, start: number, end: number) => void tokens.push({ type, text: value.slice(start, end) }),
+  );
   return tokens;
 }
 
@@ -105,11 +133,18 @@ export function allowedValue(name: string, value: string): string | null {
  * `allowedValue` gives, refer to definitions by the ids records have, and to pictures by their hash.
  */
 export function attributeTrouble(name: string, value: string): string | null {
-  if (name === 'href') return BLOB.test(value) || (value.startsWith('#') && REFERENCE.test(value.slice(1))) ? null : 'a reference to anything but a definition or a picture of the project';
+  if (name === 'href')
+    return BLOB.test(value) || (value.startsWith('#') && REFERENCE.test(value.slice(1)))
+      ? null
+      : 'a reference to anything but a definition or a picture of the project';
   if (!ATTRIBUTES.has(name)) return `an attribute that artwork does not have ("${name.slice(0, 40)}")`;
-  if (PLAIN.test(value)) return PATHS.has(name) && allowedValue(name, value) !== value ? 'path data with other letters than those of commands' : null;
+  if (PLAIN.test(value))
+    return PATHS.has(name) && allowedValue(name, value) !== value
+      ? 'path data with other letters than those of commands'
+      : null;
   if (allowedValue(name, value) !== value) return `a value of ${name} that is not allowed`;
-  for (const [, id] of value.matchAll(/url\(#([^)]*)\)/g)) if (!REFERENCE.test(id)) return `a reference in ${name} that no definition can have`;
+  for (const [, id] of value.matchAll(/url\(#([^)]*)\)/g))
+    if (!REFERENCE.test(id)) return `a reference in ${name} that no definition can have`;
   return null;
 }
 

@@ -28,7 +28,19 @@ export function viewBoxTransform(box: ViewBox, width: number, height: number, pr
   return [sx, 0, 0, sy, (width - box.width * sx) * ax - box.x * sx, (height - box.height * sy) * ay - box.y * sy];
 }
 
-const UNIT_PX: Record<string, number> = { '': 1, px: 1, pt: 4 / 3, pc: 16, in: 96, cm: 96 / 2.54, mm: 96 / 25.4, q: 96 / 101.6, em: 16, rem: 16, ex: 8 };
+const UNIT_PX: Record<string, number> = {
+  '': 1,
+  px: 1,
+  pt: 4 / 3,
+  pc: 16,
+  in: 96,
+  cm: 96 / 2.54,
+  mm: 96 / 25.4,
+  q: 96 / 101.6,
+  em: 16,
+  rem: 16,
+  ex: 8,
+};
 
 /**
  * An SVG length in px (CSS Values 4 §6). `percentOf` is what 100 % stands for; without it a

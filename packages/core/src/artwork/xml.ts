@@ -26,8 +26,11 @@ export const isElement = (node: XmlElement | string): node is XmlElement => type
 function declaredEntities(doctype: string, file: string): Record<string, string> {
   const found: Record<string, string> = Object.create(null);
   let count = 0;
-  for (const [, name, , double, single] of doctype.matchAll(/<!ENTITY\s+([A-Za-z_][\w.-]*)\s+("([^"]*)"|'([^']*)')\s*>/g)) {
-    if (++count > LIMITS.entities) refuse('svg.entities', `${file} declares more than ${LIMITS.entities} entities`, { where: file });
+  for (const [, name, , double, single] of doctype.matchAll(
+    /<!ENTITY\s+([A-Za-z_][\w.-]*)\s+("([^"]*)"|'([^']*)')\s*>/g,
+  )) {
+    if (++count > LIMITS.entities)
+      refuse('svg.entities', `${file} declares more than ${LIMITS.entities} entities`, { where: file });
     if (!(name in found)) found[name] = double ?? single ?? '';
   }
   let grown = 0;
@@ -35,8 +38,11 @@ function declaredEntities(doctype: string, file: string): Record<string, string>
   const expand = (name: string, path: readonly string[]): string => {
     const known = done.get(name);
     if (known !== undefined) return known;
-    if (path.includes(name)) refuse('svg.entities', `${file} declares an entity that contains itself: ${name}`, { where: file });
-    const value = found[name].replace(/&([A-Za-z_][\w.-]*);/g, (whole, inner) => (inner in found ? expand(inner, [...path, name]) : whole));
+    if (path.includes(name))
+      refuse('svg.entities', `${file} declares an entity that contains itself: ${name}`, { where: file });
+    const value = found[name].replace(/&([A-Za-z_][\w.-]*);/g, (whole, inner) =>
+      inner in found ? expand(inner, [...path, name]) : whole,
+    );
     grown += value.length;
     if (grown > LIMITS.entityCharacters) {
       refuse('svg.entities', `${file} declares entities that grow beyond ${LIMITS.entityCharacters} characters`, {
@@ -57,7 +63,9 @@ function declaredEntities(doctype: string, file: string): Record<string, string>
  */
 export function parseXml(text: string, file: string): XmlElement {
   const parser = new SaxesParser({ xmlns: false, position: true, fileName: file });
-  const scopes: Record<string, string>[] = [{ '': SVG_NS, svg: SVG_NS, xlink: XLINK_NS, xml: 'http://www.w3.org/XML/1998/namespace' }];
+  const scopes: Record<string, string>[] = [
+    { '': SVG_NS, svg: SVG_NS, xlink: XLINK_NS, xml: 'http://www.w3.org/XML/1998/namespace' },
+  ];
   const stack: XmlElement[] = [];
   let root: XmlElement | undefined;
   let elements = 0;
@@ -66,7 +74,11 @@ export function parseXml(text: string, file: string): XmlElement {
 
   parser.on('error', (error) => {
     const message = error.message.replace(/^.*?:?\d+:\d+:\s*/, '').replace(/\.$/, '');
-    refuse('svg.xml', `${file} is not well-formed at line ${parser.line}, column ${parser.column}: ${message}`, position());
+    refuse(
+      'svg.xml',
+      `${file} is not well-formed at line ${parser.line}, column ${parser.column}: ${message}`,
+      position(),
+    );
   });
   parser.on('doctype', (doctype) => {
     const entities = declaredEntities(doctype, file);
@@ -75,7 +87,8 @@ export function parseXml(text: string, file: string): XmlElement {
         enumerable: true,
         get: () => {
           entityUse += value.length;
-          if (entityUse > LIMITS.entityCharacters) refuse('svg.entities', `${file} uses entities beyond ${LIMITS.entityCharacters} characters`, position());
+          if (entityUse > LIMITS.entityCharacters)
+            refuse('svg.entities', `${file} uses entities beyond ${LIMITS.entityCharacters} characters`, position());
           return value;
         },
       });
@@ -95,7 +108,12 @@ export function parseXml(text: string, file: string): XmlElement {
       });
     }
     const attributes = Object.entries(tag.attributes as Record<string, string>);
-    if (attributes.length > LIMITS.attributesPerElement) refuse('svg.attributes', `${file} has an element with ${attributes.length} attributes (line ${parser.line})`, position());
+    if (attributes.length > LIMITS.attributesPerElement)
+      refuse(
+        'svg.attributes',
+        `${file} has an element with ${attributes.length} attributes (line ${parser.line})`,
+        position(),
+      );
     let scope = scopes.at(-1) as Record<string, string>;
     if (attributes.some(([name]) => name === 'xmlns' || name.startsWith('xmlns:'))) {
       scope = { ...scope };
@@ -111,14 +129,24 @@ export function parseXml(text: string, file: string): XmlElement {
     for (const [name, value] of attributes) {
       if (name === 'xmlns' || name.startsWith('xmlns:')) continue;
       const limit = /^\s*data:image\//i.test(value.slice(0, 40)) ? LIMITS.pictureLength : LIMITS.attributeLength;
-      if (value.length > limit) refuse('svg.attributes', `${file} has an attribute of ${value.length} characters (line ${parser.line})`, position());
+      if (value.length > limit)
+        refuse(
+          'svg.attributes',
+          `${file} has an attribute of ${value.length} characters (line ${parser.line})`,
+          position(),
+        );
       const at = name.indexOf(':');
       const ns = at < 0 ? null : scope[name.slice(0, at)];
       if (ns === XLINK_NS) attrs[`xlink:${name.slice(at + 1)}`] = value;
       else if (ns === TOLVIK_NS) attrs[`tolvik:${name.slice(at + 1)}`] = value;
       else attrs[name] = value;
     }
-    const element: XmlElement = { tag: tag.name.slice(colon + 1), attrs, children: [], foreign: scope[prefix] !== SVG_NS };
+    const element: XmlElement = {
+      tag: tag.name.slice(colon + 1),
+      attrs,
+      children: [],
+      foreign: scope[prefix] !== SVG_NS,
+    };
     if (stack.length > 0) (stack.at(-1) as XmlElement).children.push(element);
     else root = element;
     stack.push(element);
@@ -136,7 +164,8 @@ export function parseXml(text: string, file: string): XmlElement {
   parser.on('text', addText);
   parser.on('cdata', addText);
   parser.write(text).close();
-  if (!root) return refuse('svg.empty', `${file} holds no SVG`, { where: file, accepted: 'an SVG file with an <svg> element' });
+  if (!root)
+    return refuse('svg.empty', `${file} holds no SVG`, { where: file, accepted: 'an SVG file with an <svg> element' });
   return root;
 }
 
@@ -154,7 +183,10 @@ export function printXml(node: XmlElement | string, isRoot = true): string {
   if (!isElement(node)) return escapeText(node);
   if (node.foreign) return '';
   const attrs = Object.entries(node.attrs)
-    .filter(([name]) => !name.includes(':') || name.startsWith('xlink:') || name.startsWith('xml:') || name.startsWith('tolvik:'))
+    .filter(
+      ([name]) =>
+        !name.includes(':') || name.startsWith('xlink:') || name.startsWith('xml:') || name.startsWith('tolvik:'),
+    )
     .map(([name, value]) => ` ${name}="${escapeAttribute(value)}"`)
     .join('');
   const ns = isRoot ? ` xmlns="${SVG_NS}" xmlns:xlink="${XLINK_NS}" xmlns:tolvik="${TOLVIK_NS}"` : '';

@@ -4,7 +4,13 @@ import type { Acceptance } from '../document/records';
 import type { Finding } from './check';
 
 /** What a finding says of what, as one string: while it stays the same, so does its acceptance. */
-const subjectOf = ({ check, pieceId, outputId = '', message }: Pick<Finding, 'check' | 'pieceId' | 'outputId' | 'message'>): string => [check, pieceId, outputId, message].join('\n');
+const subjectOf = ({
+  check,
+  pieceId,
+  outputId = '',
+  message,
+}: Pick<Finding, 'check' | 'pieceId' | 'outputId' | 'message'>): string =>
+  [check, pieceId, outputId, message].join('\n');
 
 /** The record that says why a finding is all right. */
 export const acceptanceOf = ({ check, pieceId, outputId, message }: Finding, reason: string): Acceptance => ({

@@ -5,14 +5,26 @@ export const cannotBeMade: Check = {
   about: 'A file is larger than one may be, or its piece has nothing to show.',
   example: 'A slice whose layer was deleted; a PNG 100,000 px wide.',
   look({ piece, files }) {
-    if (piece.problem) return [{ severity: 'error', message: piece.problem, mend: piece.on ? 'Switch it off' : undefined }];
-    return files.filter((file) => file.problem).map((file) => ({ severity: 'error' as const, outputId: file.outputId, message: file.problem as string, mend: 'Leave that file out' }));
+    if (piece.problem)
+      return [{ severity: 'error', message: piece.problem, mend: piece.on ? 'Switch it off' : undefined }];
+    return files
+      .filter((file) => file.problem)
+      .map((file) => ({
+        severity: 'error' as const,
+        outputId: file.outputId,
+        message: file.problem as string,
+        mend: 'Leave that file out',
+      }));
   },
   mend({ pieceId, outputId }, { doc }) {
     const record = pieceRecord(doc, pieceId);
     if (!record) return null;
     return outputId
-      ? { label: `leave a file of ${record.name} out`, puts: [{ ...record, offOutputIds: [...record.offOutputIds, outputId] }], removes: [] }
+      ? {
+          label: `leave a file of ${record.name} out`,
+          puts: [{ ...record, offOutputIds: [...record.offOutputIds, outputId] }],
+          removes: [],
+        }
       : { label: `switch off ${record.name}`, puts: [{ ...record, on: false }], removes: [] };
   },
 };

@@ -18,9 +18,16 @@ export const coloursAlike: Check = {
     const found: ReturnType<NonNullable<Check['survey']>> = [];
     colours.forEach(({ colour, uses }, i) => {
       const here = parseColour(colour);
-      const near = here && colours.slice(0, i).find((other) => colourDistance(here, parseColour(other.colour) ?? here) < SAME);
+      const near =
+        here && colours.slice(0, i).find((other) => colourDistance(here, parseColour(other.colour) ?? here) < SAME);
       if (near)
-        found.push({ severity: 'warning', pieceId: '', message: `${colour} (${uses}) is nearly ${near.colour} (${near.uses})`, mend: `Make it ${near.colour}`, about: `${colour} ${near.colour}` });
+        found.push({
+          severity: 'warning',
+          pieceId: '',
+          message: `${colour} (${uses}) is nearly ${near.colour} (${near.uses})`,
+          mend: `Make it ${near.colour}`,
+          about: `${colour} ${near.colour}`,
+        });
     });
     return found.slice(0, MOST_TOLD);
   },

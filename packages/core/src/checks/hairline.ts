@@ -9,8 +9,17 @@ export const hairline: Check = {
     const thinnest = Math.min(...leaves.filter((leaf) => leaf.strokePx > 0).map((leaf) => leaf.strokePx));
     const smallest = files
       .filter((file) => file.format === 'png' || file.format === 'jpeg')
-      .reduce<(typeof files)[number] | null>((least, file) => (!least || file.scale < least.scale ? file : least), null);
+      .reduce<(typeof files)[number] | null>(
+        (least, file) => (!least || file.scale < least.scale ? file : least),
+        null,
+      );
     if (!Number.isFinite(thinnest) || !smallest || thinnest * smallest.scale >= 0.999) return [];
-    return [{ severity: 'warning', outputId: smallest.outputId, message: `lines of ${printNumber(thinnest * smallest.scale, 2)} px at ${smallest.widthPx} × ${smallest.heightPx}` }];
+    return [
+      {
+        severity: 'warning',
+        outputId: smallest.outputId,
+        message: `lines of ${printNumber(thinnest * smallest.scale, 2)} px at ${smallest.widthPx} × ${smallest.heightPx}`,
+      },
+    ];
   },
 };

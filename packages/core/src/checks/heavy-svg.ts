@@ -12,8 +12,19 @@ export const heavySvg: Check = {
   look({ piece: { region }, leaves, files }) {
     const vector = files.find((file) => file.format === 'svg');
     if (!vector) return [];
-    const length = leaves.reduce((sum, { layer }) => sum + (layer.attrs.d?.length ?? 0) + (layer.attrs.points?.length ?? 0), 0);
+    const length = leaves.reduce(
+      (sum, { layer }) => sum + (layer.attrs.d?.length ?? 0) + (layer.attrs.points?.length ?? 0),
+      0,
+    );
     const most = Math.max(region.width, region.height) <= ICON_SIDE_PX ? MOST_OF_ICON : MOST_OF_DRAWING;
-    return length > most ? [{ severity: 'warning', outputId: vector.outputId, message: `its paths alone take ${Math.round(length / 1024)} KB` }] : [];
+    return length > most
+      ? [
+          {
+            severity: 'warning',
+            outputId: vector.outputId,
+            message: `its paths alone take ${Math.round(length / 1024)} KB`,
+          },
+        ]
+      : [];
   },
 };

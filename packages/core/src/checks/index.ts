@@ -64,29 +64,57 @@ export const CHECKS: readonly Check[] = [
 const RANK: Record<Severity, number> = { error: 0, warning: 1, hint: 2 };
 
 /** The parts of the plane that a piece shows: a variant shows its sources'. */
-const regionsOf = ({ doc }: Surroundings, { record, region }: Piece): readonly Region[] => (record.kind === 'artboard' && record.follows ? sourcesOf(doc, record).map(regionOf) : [region]);
+const regionsOf = ({ doc }: Surroundings, { record, region }: Piece): readonly Region[] =>
+  record.kind === 'artboard' && record.follows ? sourcesOf(doc, record).map(regionOf) : [region];
 
 /**
  * What a piece was looked at with. `near` are the drawn elements, hidden ones too, that lie in its regions or touch them.
  */
-type Remembered = { looked: Looked; regions: readonly Region[]; near: readonly Leaf[]; common: readonly unknown[]; found: readonly Finding[] };
+type Remembered = {
+  looked: Looked;
+  regions: readonly Region[];
+  near: readonly Leaf[];
+  common: readonly unknown[];
+  found: readonly Finding[];
+};
 
 type Around = Pick<Remembered, 'regions' | 'near'> & Pick<Looked, 'allLeaves'>;
 
 /** The drawn elements in or at a piece; those of before, as long as nothing changed there. */
-function lookAround(surroundings: Surroundings, piece: Piece, before: Remembered | undefined, changed: readonly Bounds[] | null): Around {
+function lookAround(
+  surroundings: Surroundings,
+  piece: Piece,
+  before: Remembered | undefined,
+  changed: readonly Bounds[] | null,
+): Around {
   const regions = piece.problem ? [] : regionsOf(surroundings, piece);
   const boxes = regions.map(boundsOf);
-  if (before && changed && sameList(before.regions, regions, sameRegion) && !changed.some((box) => boxes.some((each) => touches(box, each)))) {
+  if (
+    before &&
+    changed &&
+    sameList(before.regions, regions, sameRegion) &&
+    !changed.some((box) => boxes.some((each) => touches(box, each)))
+  ) {
     return { regions: before.regions, near: before.near, allLeaves: before.looked.allLeaves };
   }
   const { search } = artworkIndex(surroundings.doc);
   const found = boxes.map(search);
-  return { regions, near: found.flat(), allLeaves: found.flatMap((leaves, i) => leaves.filter((leaf) => overlaps(leaf, boxes[i]))) };
+  return {
+    regions,
+    near: found.flat(),
+    allLeaves: found.flatMap((leaves, i) => leaves.filter((leaf) => overlaps(leaf, boxes[i]))),
+  };
 }
 
 /** What every piece's findings depend on beside itself. */
-const commonOf = ({ doc, fonts, pictureSize }: Surroundings): readonly unknown[] => [doc.settings, doc.list('output'), doc.list('spec'), doc.list('edition'), fonts, pictureSize];
+const commonOf = ({ doc, fonts, pictureSize }: Surroundings): readonly unknown[] => [
+  doc.settings,
+  doc.list('output'),
+  doc.list('spec'),
+  doc.list('edition'),
+  fonts,
+  pictureSize,
+];
 
 const sameFile = (a: PlannedFile, b: PlannedFile) =>
   a === b ||
@@ -98,11 +126,18 @@ const sameFile = (a: PlannedFile, b: PlannedFile) =>
     a.clashCount === b.clashCount &&
     a.clashes.length === b.clashes.length &&
     a.clashes.every((clash, i) => clash.pieceId === b.clashes[i].pieceId));
-const sameSeen = (a: Seen | undefined, b: Seen | undefined) => a === b || (!!a && !!b && a.contrast === b.contrast && String(a.box) === String(b.box));
+const sameSeen = (a: Seen | undefined, b: Seen | undefined) =>
+  a === b || (!!a && !!b && a.contrast === b.contrast && String(a.box) === String(b.box));
 const sameRegion = (a: Region, b: Region) => a.x === b.x && a.y === b.y && a.width === b.width && a.height === b.height;
-const sameList = <T>(a: readonly T[], b: readonly T[], same: (one: T, other: T) => boolean) => a.length === b.length && a.every((each, i) => same(each, b[i]));
+const sameList = <T>(a: readonly T[], b: readonly T[], same: (one: T, other: T) => boolean) =>
+  a.length === b.length && a.every((each, i) => same(each, b[i]));
 
-const unchanged = ({ looked: before, regions, near, common }: Remembered, now: Looked, around: Around, commonNow: readonly unknown[]) =>
+const unchanged = (
+  { looked: before, regions, near, common }: Remembered,
+  now: Looked,
+  around: Around,
+  commonNow: readonly unknown[],
+) =>
   before.piece.record === now.piece.record &&
   before.piece.number === now.piece.number &&
   before.piece.problem === now.piece.problem &&
@@ -141,13 +176,22 @@ export function troubleFinder(): (surroundings: Surroundings) => Finding[] {
       const known = before && unchanged(before, looked, around, common);
       // What was looked at before is handed on, so that surveys can remember by it, too.
       all.push(known ? before.looked : looked);
-      const found = known ? before.found : CHECKS.flatMap((check) => (check.look?.(looked, surroundings) ?? []).map((finding): Finding => ({ check: check.name, pieceId: piece.id, ...finding })));
+      const found = known
+        ? before.found
+        : CHECKS.flatMap((check) =>
+            (check.look?.(looked, surroundings) ?? []).map(
+              (finding): Finding => ({ check: check.name, pieceId: piece.id, ...finding }),
+            ),
+          );
       next.set(piece.id, { looked: known ? before.looked : looked, regions, near, common, found });
     }
     memory = next;
     const found: Finding[] = [...next.values()].flatMap((each) => each.found);
-    for (const check of CHECKS) for (const finding of check.survey?.(all, surroundings) ?? []) found.push({ check: check.name, ...finding });
-    return withAcceptances(doc, found).sort((a, b) => Number(!!a.accepted) - Number(!!b.accepted) || RANK[a.severity] - RANK[b.severity]);
+    for (const check of CHECKS)
+      for (const finding of check.survey?.(all, surroundings) ?? []) found.push({ check: check.name, ...finding });
+    return withAcceptances(doc, found).sort(
+      (a, b) => Number(!!a.accepted) - Number(!!b.accepted) || RANK[a.severity] - RANK[b.severity],
+    );
   };
 }
 
@@ -170,7 +214,11 @@ export function mendFindings(findings: readonly Finding[], { doc, ...rest }: Sur
   }
   if (count === 0) return null;
   const puts = [...touched].flatMap((id) => scratch.get(id) ?? []);
-  return { label: count === 1 ? label : `mend ${count} findings`, puts, removes: [...touched].filter((id) => !scratch.get(id)) };
+  return {
+    label: count === 1 ? label : `mend ${count} findings`,
+    puts,
+    removes: [...touched].filter((id) => !scratch.get(id)),
+  };
 }
 
 export type { Check, Finding, Severity, Surroundings } from './check';

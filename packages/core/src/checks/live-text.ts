@@ -8,7 +8,13 @@ export const liveText: Check = {
     const families = new Set(leaves.filter((leaf) => leaf.fontFamily).map((leaf) => leaf.fontFamily));
     for (const asked of families) {
       const found = fonts.find(asked, 400, false);
-      if (found && !found.exact) return [{ severity: 'warning', message: `${asked.split(',')[0].replace(/["']/g, '').trim()} is not here; ${found.face.family} stands in` }];
+      if (found && !found.exact)
+        return [
+          {
+            severity: 'warning',
+            message: `${asked.split(',')[0].replace(/["']/g, '').trim()} is not here; ${found.face.family} stands in`,
+          },
+        ];
     }
     return families.size > 0 ? [{ severity: 'hint', message: 'has text, which becomes outlines' }] : [];
   },

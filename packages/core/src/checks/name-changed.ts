@@ -13,15 +13,24 @@ export const nameChanged: Check = {
   look({ piece, files }, { doc }) {
     if (files.length === 0) return [];
     const safe = safeSegment(piece.name);
-    if (safe !== piece.name.normalize('NFC')) return [{ severity: 'warning', message: `its name becomes “${safe}” on disk` }];
+    if (safe !== piece.name.normalize('NFC'))
+      return [{ severity: 'warning', message: `its name becomes “${safe}” on disk` }];
     const refused = files.find((file) => {
       const output = doc.find('output', file.outputId);
       const spec = output && doc.find('spec', output.specId);
       return spec?.letterCase === 'snake' && !PLAIN.test((file.path.split('/').at(-1) ?? '').replace(/\.[^.]+$/, ''));
     });
     if (refused)
-      return [{ severity: 'warning', outputId: refused.outputId, message: `${refused.path.split('/').at(-1)} would be refused: such names start with a letter and hold letters, digits and _ only` }];
+      return [
+        {
+          severity: 'warning',
+          outputId: refused.outputId,
+          message: `${refused.path.split('/').at(-1)} would be refused: such names start with a letter and hold letters, digits and _ only`,
+        },
+      ];
     const long = files.find((file) => file.path.length > LONGEST_PATH);
-    return long ? [{ severity: 'warning', outputId: long.outputId, message: `a path of ${long.path.length} characters` }] : [];
+    return long
+      ? [{ severity: 'warning', outputId: long.outputId, message: `a path of ${long.path.length} characters` }]
+      : [];
   },
 };

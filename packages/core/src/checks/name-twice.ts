@@ -15,7 +15,9 @@ export const nameTwice: Check = {
     return [
       {
         severity: 'error',
-        message: other ? `its name is taken by ${other.number === piece.number ? 'another edition' : `piece ${other.number}`} too` : `two of its files take the path ${clash.path}`,
+        message: other
+          ? `its name is taken by ${other.number === piece.number ? 'another edition' : `piece ${other.number}`} too`
+          : `two of its files take the path ${clash.path}`,
         ...(later && { mend: 'Number it' }),
       },
     ];
@@ -23,9 +25,15 @@ export const nameTwice: Check = {
   mend({ pieceId }, { doc }) {
     const record = pieceRecord(doc, pieceId);
     if (!record) return null;
-    const taken = new Set([...doc.list('artboard'), ...doc.list('slice'), ...doc.list('edition')].map((each) => foldPath(each.name)));
+    const taken = new Set(
+      [...doc.list('artboard'), ...doc.list('slice'), ...doc.list('edition')].map((each) => foldPath(each.name)),
+    );
     let n = 2;
     while (taken.has(foldPath(`${record.name}-${n}`))) n++;
-    return { label: `rename ${record.name}`, puts: [{ ...record, name: `${record.name}-${n}` } as ProjectRecord], removes: [] };
+    return {
+      label: `rename ${record.name}`,
+      puts: [{ ...record, name: `${record.name}-${n}` } as ProjectRecord],
+      removes: [],
+    };
   },
 };

@@ -13,6 +13,12 @@ export const noLongerMade: Check = {
     const gone = lastDelivery.paths.filter((path) => !made.has(foldPath(path)));
     if (gone.length === 0) return [];
     const names = `${gone.slice(0, MOST_NAMED).join(', ')}${gone.length > MOST_NAMED ? ` and ${gone.length - MOST_NAMED} more` : ''}`;
-    return [{ severity: 'hint', pieceId: '', message: `delivery ${lastDelivery.number} had ${gone.length === 1 ? 'a file' : `${gone.length} files`} that would not be made again: ${names}` }];
+    return [
+      {
+        severity: 'hint',
+        pieceId: '',
+        message: `delivery ${lastDelivery.number} had ${gone.length === 1 ? 'a file' : `${gone.length} files`} that would not be made again: ${names}`,
+      },
+    ];
   },
 };

@@ -10,10 +10,12 @@ const LARGEST_ICON_PX = 128;
 
 export const offCentre: Check = {
   name: 'off-centre',
-  about: 'The middle of what is painted, by area, is well off the middle of a small artboard. Often meant, sometimes not.',
+  about:
+    'The middle of what is painted, by area, is well off the middle of a small artboard. Often meant, sometimes not.',
   example: 'A dot near the corner of an icon.',
   look({ piece: { record, region }, leaves }, { doc }) {
-    if (record.kind !== 'artboard' || record.follows || Math.max(region.width, region.height) > LARGEST_ICON_PX) return [];
+    if (record.kind !== 'artboard' || record.follows || Math.max(region.width, region.height) > LARGEST_ICON_PX)
+      return [];
     const middle = centreOfMass(doc, leaves);
     if (!middle) return [];
     const dx = middle.x - region.x - region.width / 2;
@@ -21,7 +23,10 @@ export const offCentre: Check = {
     const across = Math.abs(dx) / region.width;
     const down = Math.abs(dy) / region.height;
     if (Math.max(across, down) < NOTICEABLE) return [];
-    const words = across > down ? `${printNumber(Math.abs(dx), 1)} px ${dx < 0 ? 'left' : 'right'} of` : `${printNumber(Math.abs(dy), 1)} px ${dy < 0 ? 'above' : 'below'}`;
+    const words =
+      across > down
+        ? `${printNumber(Math.abs(dx), 1)} px ${dx < 0 ? 'left' : 'right'} of`
+        : `${printNumber(Math.abs(dy), 1)} px ${dy < 0 ? 'above' : 'below'}`;
     return [{ severity: 'hint', message: `its weight lies ${words} the middle`, mend: 'Centre artwork' }];
   },
   mend({ pieceId }, { doc }) {

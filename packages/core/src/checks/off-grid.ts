@@ -15,7 +15,15 @@ export const offGrid: Check = {
       ['ends at y', region.y + region.height],
     ] as const;
     const off = sides.find(([, value]) => Math.abs(value - Math.round(value)) > 1e-6);
-    return off ? [{ severity: 'warning', message: `${off[0]} ${printNumber(off[1], 3)}, between pixels`, ...(record.kind === 'artboard' && { mend: 'Whole pixels' }) }] : [];
+    return off
+      ? [
+          {
+            severity: 'warning',
+            message: `${off[0]} ${printNumber(off[1], 3)}, between pixels`,
+            ...(record.kind === 'artboard' && { mend: 'Whole pixels' }),
+          },
+        ]
+      : [];
   },
   mend({ pieceId }, { doc }) {
     const artboard = doc.find('artboard', pieceId);

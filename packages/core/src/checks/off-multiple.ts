@@ -12,13 +12,23 @@ export const offMultiple: Check = {
     if (record.kind !== 'artboard' || record.follows || gridPx <= 1) return [];
     const { width, height } = record;
     if (isMultiple(width, gridPx) && isMultiple(height, gridPx)) return [];
-    return [{ severity: 'warning', message: `${printNumber(width, 3)} × ${printNumber(height, 3)} is no multiple of ${printNumber(gridPx)}`, mend: 'Widen to the grid' }];
+    return [
+      {
+        severity: 'warning',
+        message: `${printNumber(width, 3)} × ${printNumber(height, 3)} is no multiple of ${printNumber(gridPx)}`,
+        mend: 'Widen to the grid',
+      },
+    ];
   },
   mend({ pieceId }, { doc }) {
     const artboard = doc.find('artboard', pieceId);
     if (!artboard) return null;
     const { gridPx } = doc.settings;
     const up = (value: number) => Math.ceil(value / gridPx - 1e-6) * gridPx;
-    return { label: `widen ${artboard.name} to the grid`, puts: [{ ...artboard, width: up(artboard.width), height: up(artboard.height) }], removes: [] };
+    return {
+      label: `widen ${artboard.name} to the grid`,
+      puts: [{ ...artboard, width: up(artboard.width), height: up(artboard.height) }],
+      removes: [],
+    };
   },
 };

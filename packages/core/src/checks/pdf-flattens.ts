@@ -6,20 +6,25 @@ import type { Check } from './check';
 const EFFECTS: Record<string, string> = { filter: 'a filter' };
 
 function effectOf(doc: ProjectDocument, layer: Layer): string | undefined {
-  for (let at: Layer | undefined = layer; at; at = doc.find('layer', at.parentId)) for (const name of Object.keys(EFFECTS)) if (name in at.attrs && at.attrs[name] !== 'none') return EFFECTS[name];
+  for (let at: Layer | undefined = layer; at; at = doc.find('layer', at.parentId))
+    for (const name of Object.keys(EFFECTS)) if (name in at.attrs && at.attrs[name] !== 'none') return EFFECTS[name];
   return undefined;
 }
 
 export const pdfFlattens: Check = {
   name: 'pdf-flattens',
-  about: 'A PDF cannot hold a filter as vectors, so what has one becomes a picture of 600 dpi in it; all else stays vectors.',
+  about:
+    'A PDF cannot hold a filter as vectors, so what has one becomes a picture of 600 dpi in it; all else stays vectors.',
   example: 'A soft shadow under an emblem that is exported as PDF.',
   look({ leaves, files }, { doc }) {
     const pdf = files.find((file) => file.format === 'pdf');
     if (!pdf) return [];
     for (const { layer } of leaves) {
       const effect = effectOf(doc, layer);
-      if (effect) return [{ severity: 'warning', outputId: pdf.outputId, message: `part of its PDF becomes a picture, for ${effect}` }];
+      if (effect)
+        return [
+          { severity: 'warning', outputId: pdf.outputId, message: `part of its PDF becomes a picture, for ${effect}` },
+        ];
     }
     return [];
   },

@@ -10,7 +10,8 @@ import type { Check } from './check';
 /** Less than this is anti-aliasing, not artwork. */
 const ENOUGH_PX = 0.2;
 
-const liesWithin = ({ minX, minY, maxX, maxY }: Bounds, { x, y, width, height }: Region) => minX >= x && minY >= y && maxX <= x + width && maxY <= y + height;
+const liesWithin = ({ minX, minY, maxX, maxY }: Bounds, { x, y, width, height }: Region) =>
+  minX >= x && minY >= y && maxX <= x + width && maxY <= y + height;
 
 function topOf(doc: ProjectDocument, layer: Layer): Layer {
   let top = layer;
@@ -24,7 +25,8 @@ const topBox = (doc: ProjectDocument, layer: Layer): Bounds => layerBoxes(doc).g
 /** How far the artwork on an artboard reaches, what a file cuts off at its own edge counted in. */
 function reachOf(doc: ProjectDocument, artboard: Artboard, leaves: readonly { layer: Layer }[]): Bounds | null {
   let box = artworkOn(doc, artboard);
-  for (const top of new Set(leaves.map(({ layer }) => topOf(doc, layer)))) if (edgeClip(doc, top)) box = unite(box, beyondEdge(doc, top));
+  for (const top of new Set(leaves.map(({ layer }) => topOf(doc, layer))))
+    if (edgeClip(doc, top)) box = unite(box, beyondEdge(doc, top));
   return box;
 }
 
@@ -43,9 +45,22 @@ export const pokesOut: Check = {
     if (!cut && allLeaves.every((leaf) => liesWithin(topBox(doc, leaf.layer), region))) return [];
     const box = reachOf(doc, record, allLeaves);
     if (!box) return [];
-    const over = { left: region.x - box.minX, top: region.y - box.minY, right: box.maxX - region.x - region.width, bottom: box.maxY - region.y - region.height };
+    const over = {
+      left: region.x - box.minX,
+      top: region.y - box.minY,
+      right: box.maxX - region.x - region.width,
+      bottom: box.maxY - region.y - region.height,
+    };
     const [side, by] = Object.entries(over).reduce((most, each) => (each[1] > most[1] ? each : most));
-    return by > ENOUGH_PX ? [{ severity: 'warning', message: `artwork pokes out at the ${side} by ${printNumber(by, 2)} px`, mend: 'Widen the artboard' }] : [];
+    return by > ENOUGH_PX
+      ? [
+          {
+            severity: 'warning',
+            message: `artwork pokes out at the ${side} by ${printNumber(by, 2)} px`,
+            mend: 'Widen the artboard',
+          },
+        ]
+      : [];
   },
   mend({ pieceId }, { doc }) {
     const artboard = doc.find('artboard', pieceId);
@@ -65,6 +80,10 @@ export const pokesOut: Check = {
     const y = Math.min(artboard.y, Math.floor(box.minY));
     const width = Math.max(artboard.x + artboard.width, Math.ceil(box.maxX)) - x;
     const height = Math.max(artboard.y + artboard.height, Math.ceil(box.maxY)) - y;
-    return { label: `widen ${artboard.name}`, puts: [{ ...artboard, x, y, width, height }, ...cut.map(uncut)], removes: [] };
+    return {
+      label: `widen ${artboard.name}`,
+      puts: [{ ...artboard, x, y, width, height }, ...cut.map(uncut)],
+      removes: [],
+    };
   },
 };

@@ -16,10 +16,13 @@ function rule(values: readonly (string | null)[]): { value: string; count: numbe
   const given = values.filter((value): value is string => value !== null);
   for (const value of given) counts.set(value, (counts.get(value) ?? 0) + 1);
   const [best] = [...counts].sort((a, b) => b[1] - a[1]);
-  return best && given.length >= LEAST_PIECES && best[1] / given.length >= LEAST_SHARE ? { value: best[0], count: best[1] } : null;
+  return best && given.length >= LEAST_PIECES && best[1] / given.length >= LEAST_SHARE
+    ? { value: best[0], count: best[1] }
+    : null;
 }
 
-const ownArtboard = ({ piece: { record } }: Looked): Artboard | null => (record.kind === 'artboard' && !record.follows ? record : null);
+const ownArtboard = ({ piece: { record } }: Looked): Artboard | null =>
+  record.kind === 'artboard' && !record.follows ? record : null;
 
 /** Answers kept as long as a piece looks the same, so that one edit in a large set costs one answer. */
 function remembered(answer: (looked: Looked) => string | null): (looked: Looked) => string | null {
@@ -39,7 +42,11 @@ const strokeOf = remembered(({ leaves }) => {
 
 /** The corner radius that all rectangles of a piece have; null when it has none or several. */
 const radiusOf = remembered(({ leaves }) => {
-  const radii = new Set(leaves.filter((leaf) => leaf.layer.tag === 'rect').map((leaf) => printNumber(Number.parseFloat(leaf.layer.attrs.rx ?? leaf.layer.attrs.ry ?? '0') || 0, 2)));
+  const radii = new Set(
+    leaves
+      .filter((leaf) => leaf.layer.tag === 'rect')
+      .map((leaf) => printNumber(Number.parseFloat(leaf.layer.attrs.rx ?? leaf.layer.attrs.ry ?? '0') || 0, 2)),
+  );
   return radii.size === 1 ? [...radii][0] : null;
 });
 
@@ -56,14 +63,16 @@ function withStroke(doc: ProjectDocument, artboard: Artboard, widthPx: number): 
     const own = Number.parseFloat(layer.attrs['stroke-width'] ?? '') || null;
     // A stroke as wide as said here times how much the groups grow it.
     const grown = own ? strokePx / own : 1;
-    if (strokePx > 0) puts.push({ ...layer, attrs: { ...layer.attrs, 'stroke-width': printNumber(widthPx / grown, 4) } });
+    if (strokePx > 0)
+      puts.push({ ...layer, attrs: { ...layer.attrs, 'stroke-width': printNumber(widthPx / grown, 4) } });
   });
   return puts;
 }
 
 export const setDiffers: Check = {
   name: 'set-differs',
-  about: 'In a set of artboards with the same specs, a few differ from the rest in size, stroke width or corner radius.',
+  about:
+    'In a set of artboards with the same specs, a few differ from the rest in size, stroke width or corner radius.',
   example: 'One icon of 1.5 px lines among forty of 1.75.',
   survey(all) {
     const found: ReturnType<NonNullable<Check['survey']>> = [];
@@ -79,10 +88,23 @@ export const setDiffers: Check = {
         const pieceId = looked.piece.id;
         const [size, stroke, radius] = [sizeOf(looked), strokeOf(looked), radiusOf(looked)];
         if (sizes && size && size !== sizes.value)
-          found.push({ severity: 'warning', pieceId, message: `${size} where ${sizes.count} of ${set.length} are ${sizes.value}`, mend: `Make it ${sizes.value}`, about: `size ${sizes.value}` });
+          found.push({
+            severity: 'warning',
+            pieceId,
+            message: `${size} where ${sizes.count} of ${set.length} are ${sizes.value}`,
+            mend: `Make it ${sizes.value}`,
+            about: `size ${sizes.value}`,
+          });
         if (strokes && stroke && stroke !== strokes.value)
-          found.push({ severity: 'warning', pieceId, message: `lines of ${stroke} px where most have ${strokes.value}`, mend: `Make them ${strokes.value} px`, about: `stroke ${strokes.value}` });
-        if (radii && radius && radius !== radii.value) found.push({ severity: 'hint', pieceId, message: `corners of ${radius} px where most have ${radii.value}` });
+          found.push({
+            severity: 'warning',
+            pieceId,
+            message: `lines of ${stroke} px where most have ${strokes.value}`,
+            mend: `Make them ${strokes.value} px`,
+            about: `stroke ${strokes.value}`,
+          });
+        if (radii && radius && radius !== radii.value)
+          found.push({ severity: 'hint', pieceId, message: `corners of ${radius} px where most have ${radii.value}` });
       }
     }
     return found;
@@ -96,7 +118,11 @@ export const setDiffers: Check = {
       // Room is given or taken on all sides alike, by whole px.
       const x = artboard.x - Math.floor((width - artboard.width) / 2);
       const y = artboard.y - Math.floor((height - artboard.height) / 2);
-      return { label: `make ${artboard.name} ${size[1]} × ${size[2]}`, puts: [{ ...artboard, x, y, width, height }], removes: [] };
+      return {
+        label: `make ${artboard.name} ${size[1]} × ${size[2]}`,
+        puts: [{ ...artboard, x, y, width, height }],
+        removes: [],
+      };
     }
     const stroke = /^stroke ([\d.]+)$/.exec(about);
     const puts = stroke ? withStroke(doc, artboard, Number(stroke[1])) : [];

@@ -14,7 +14,15 @@ export const smallInside: Check = {
     const box = leaves.reduce<Bounds | null>((all, leaf) => unite(all, leaf), null);
     if (!box) return [];
     const share = Math.max((box.maxX - box.minX) / region.width, (box.maxY - box.minY) / region.height);
-    return share > 0 && share < LEAST_SHARE ? [{ severity: 'warning', message: `artwork fills only ${Math.round(share * 100)} % of it`, mend: 'Trim to artwork' }] : [];
+    return share > 0 && share < LEAST_SHARE
+      ? [
+          {
+            severity: 'warning',
+            message: `artwork fills only ${Math.round(share * 100)} % of it`,
+            mend: 'Trim to artwork',
+          },
+        ]
+      : [];
   },
   mend({ pieceId }, { doc }) {
     const artboard = doc.find('artboard', pieceId);

@@ -17,18 +17,21 @@ const MISSED = 0.2;
 /** What fills a piece this far is its own ground. */
 const FILLS = 0.98;
 
-const word = ({ r, g, b }: Rgba) => (Math.min(r, g, b) > 235 ? 'White' : Math.max(r, g, b) < 40 ? 'Black' : 'Its colour');
+const word = ({ r, g, b }: Rgba) =>
+  Math.min(r, g, b) > 235 ? 'White' : Math.max(r, g, b) < 40 ? 'Black' : 'Its colour';
 
 /** Whether an edition shows a layer, with all groups around it. */
 function showsIn(doc: ProjectDocument, { overrides }: Edition, layer: Layer): boolean {
-  for (let at: Layer | undefined = layer; at; at = doc.find('layer', at.parentId)) if (at.benchOnly || !(overrides[at.id]?.shown ?? at.shown)) return false;
+  for (let at: Layer | undefined = layer; at; at = doc.find('layer', at.parentId))
+    if (at.benchOnly || !(overrides[at.id]?.shown ?? at.shown)) return false;
   return true;
 }
 
 /** The one colour an edition gives a layer: that of the outermost group it tints. */
 function tintIn(doc: ProjectDocument, { overrides }: Edition, layer: Layer): string | undefined {
   let tint: string | undefined;
-  for (let at: Layer | undefined = layer; at; at = doc.find('layer', at.parentId)) tint = overrides[at.id]?.tint ?? tint;
+  for (let at: Layer | undefined = layer; at; at = doc.find('layer', at.parentId))
+    tint = overrides[at.id]?.tint ?? tint;
   return tint;
 }
 
@@ -60,9 +63,15 @@ function reachOf(doc: ProjectDocument, { record, region }: Piece, leaves: readon
     const area = boundsOf(source);
     for (const leaf of leaves) {
       const box = overlaps(leaf, area) ? intersect(leaf, area) : null;
-      if (!box || (box.maxX - box.minX >= source.width * FILLS && box.maxY - box.minY >= source.height * FILLS)) continue;
+      if (!box || (box.maxX - box.minX >= source.width * FILLS && box.maxY - box.minY >= source.height * FILLS))
+        continue;
       const [left, top] = [region.x + x + (box.minX - source.x) * scale, region.y + y + (box.minY - source.y) * scale];
-      reach = unite(reach, { minX: left, minY: top, maxX: left + (box.maxX - box.minX) * scale, maxY: top + (box.maxY - box.minY) * scale });
+      reach = unite(reach, {
+        minX: left,
+        minY: top,
+        maxX: left + (box.maxX - box.minX) * scale,
+        maxY: top + (box.maxY - box.minY) * scale,
+      });
     }
   }
   return reach;
@@ -71,14 +80,23 @@ function reachOf(doc: ProjectDocument, { record, region }: Piece, leaves: readon
 /** Whether what is seen of a file stops well inside of what is there. */
 function isMissing(reach: Bounds, [left, top, right, bottom]: NonNullable<Seen['box']>, view: Region): boolean {
   const [width, height] = [reach.maxX - reach.minX, reach.maxY - reach.minY];
-  const [minX, minY, maxX, maxY] = [view.x + left * view.width, view.y + top * view.height, view.x + right * view.width, view.y + bottom * view.height];
-  return Math.max(minX - reach.minX, reach.maxX - maxX) > width * MISSED || Math.max(minY - reach.minY, reach.maxY - maxY) > height * MISSED;
+  const [minX, minY, maxX, maxY] = [
+    view.x + left * view.width,
+    view.y + top * view.height,
+    view.x + right * view.width,
+    view.y + bottom * view.height,
+  ];
+  return (
+    Math.max(minX - reach.minX, reach.maxX - maxX) > width * MISSED ||
+    Math.max(minY - reach.minY, reach.maxY - maxY) > height * MISSED
+  );
 }
 
 export const tooLittleContrast: Check = {
   name: 'too-little-contrast',
   about: 'Nothing of the artwork, or not all of it, can be told from the ground it will be on.',
-  example: 'A white icon in a JPEG, which is white where nothing else is said; a reversed logo on white, of which only the emblem is left.',
+  example:
+    'A white icon in a JPEG, which is white where nothing else is said; a reversed logo on white, of which only the emblem is left.',
   look({ piece, leaves, allLeaves, files, seen }, { doc }) {
     const edition = piece.record.kind === 'edition' ? piece.record : undefined;
     const shown = edition ? allLeaves.filter(({ layer }) => showsIn(doc, edition, layer)) : leaves;
@@ -100,17 +118,28 @@ export const tooLittleContrast: Check = {
       const rendered = seen[i];
       const under = word(behind);
       if (rendered?.box && reach && isMissing(reach, rendered.box, view)) {
-        return { severity: 'warning' as const, outputId, message: `part of it cannot be seen on ${under === 'Its colour' ? 'its ground' : under.toLowerCase()}`, mend: 'Leave that file out' };
+        return {
+          severity: 'warning' as const,
+          outputId,
+          message: `part of it cannot be seen on ${under === 'Its colour' ? 'its ground' : under.toLowerCase()}`,
+          mend: 'Leave that file out',
+        };
       }
       if (rendered ? rendered.contrast >= INVISIBLE : !paintedAlike) return [];
-      const message = paintedAlike ? `${word(first)} on ${under === 'Its colour' ? 'nearly the same' : under.toLowerCase()}` : 'nothing in it stands out from its ground';
+      const message = paintedAlike
+        ? `${word(first)} on ${under === 'Its colour' ? 'nearly the same' : under.toLowerCase()}`
+        : 'nothing in it stands out from its ground';
       return { severity: 'warning' as const, outputId, message, mend: 'Leave that file out' };
     });
   },
   mend({ pieceId, outputId }, { doc }) {
     const record = pieceRecord(doc, pieceId);
     return record && outputId && !record.offOutputIds.includes(outputId)
-      ? { label: `leave a file of ${record.name} out`, puts: [{ ...record, offOutputIds: [...record.offOutputIds, outputId] }], removes: [] }
+      ? {
+          label: `leave a file of ${record.name} out`,
+          puts: [{ ...record, offOutputIds: [...record.offOutputIds, outputId] }],
+          removes: [],
+        }
       : null;
   },
 };

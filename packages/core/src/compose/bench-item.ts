@@ -9,7 +9,11 @@ import { type ComposeSources, composeContent, composeFile, groundOf } from './co
 import { withPictures } from './write-layers';
 
 /** What the Bench draws as one: a layer with all that is in it, and the box it paints in. */
-export type BenchItem = { layerId: string; bounds: Bounds /** The layer and the groups around it: moving any of them moves it. */; path: readonly string[] };
+export type BenchItem = {
+  layerId: string;
+  bounds: Bounds /** The layer and the groups around it: moving any of them moves it. */;
+  path: readonly string[];
+};
 
 /** Groups with more drawn elements than this are taken apart, when nothing holds them together. */
 const SPLIT_ABOVE = 150;
@@ -33,24 +37,75 @@ export function benchItems(doc: ProjectDocument): BenchItem[] {
 }
 
 /** One bench item as SVG: `crop` (plane px) drawn at `widthPx × heightPx`. */
-export function composeBenchItem(doc: ProjectDocument, layerId: string, crop: Region, widthPx: number, heightPx: number, sources: ComposeSources): string {
+export function composeBenchItem(
+  doc: ProjectDocument,
+  layerId: string,
+  crop: Region,
+  widthPx: number,
+  heightPx: number,
+  sources: ComposeSources,
+): string {
   const record = { ...BENCH_SLICE, source: { kind: 'layer' as const, layerId } };
-  const piece = { id: 'bench', kind: 'slice' as const, number: 1, name: 'bench', on: true, specIds: [], offOutputIds: [], region: crop, record };
-  const content = composeContent(doc, piece, { purpose: 'flat', keepNames: false, recolour: { kind: 'asDrawn' }, grounds: false, withBenchOnly: true }, sources);
+  const piece = {
+    id: 'bench',
+    kind: 'slice' as const,
+    number: 1,
+    name: 'bench',
+    on: true,
+    specIds: [],
+    offOutputIds: [],
+    region: crop,
+    record,
+  };
+  const content = composeContent(
+    doc,
+    piece,
+    { purpose: 'flat', keepNames: false, recolour: { kind: 'asDrawn' }, grounds: false, withBenchOnly: true },
+    sources,
+  );
   return withPictures(composeFile(content, fileOf(crop, widthPx, heightPx), null, crop), sources.pictures);
 }
 
 /** A piece as it comes out in its own colours and on its own ground, as an SVG of the largest size within a box. */
-export function composeBenchPiece(doc: ProjectDocument, piece: Piece, within: { widthPx: number; heightPx: number }, sources: ComposeSources): string {
+export function composeBenchPiece(
+  doc: ProjectDocument,
+  piece: Piece,
+  within: { widthPx: number; heightPx: number },
+  sources: ComposeSources,
+): string {
   const { region } = piece;
-  const content = composeContent(doc, piece, { purpose: 'flat', keepNames: false, recolour: { kind: 'asDrawn' }, grounds: true }, sources);
+  const content = composeContent(
+    doc,
+    piece,
+    { purpose: 'flat', keepNames: false, recolour: { kind: 'asDrawn' }, grounds: true },
+    sources,
+  );
   const scale = Math.min(within.widthPx / region.width, within.heightPx / region.height);
-  const [widthPx, heightPx] = [Math.max(1, Math.round(region.width * scale)), Math.max(1, Math.round(region.height * scale))];
-  return withPictures(composeFile(content, fileOf(region, widthPx, heightPx), groundOf(doc, piece, AS_IS), region), sources.pictures);
+  const [widthPx, heightPx] = [
+    Math.max(1, Math.round(region.width * scale)),
+    Math.max(1, Math.round(region.height * scale)),
+  ];
+  return withPictures(
+    composeFile(content, fileOf(region, widthPx, heightPx), groundOf(doc, piece, AS_IS), region),
+    sources.pictures,
+  );
 }
 
-const BENCH_SLICE = sliceRecord.parse({ id: 'bench', kind: 'slice', order: 'a0', name: 'bench', source: { kind: 'everything' } });
-const AS_IS = outputRecord.parse({ id: 'view', kind: 'output', specId: 'view', order: 'a0', size: { kind: 'factor', factor: 1 }, settings: { format: 'png' } });
+const BENCH_SLICE = sliceRecord.parse({
+  id: 'bench',
+  kind: 'slice',
+  order: 'a0',
+  name: 'bench',
+  source: { kind: 'everything' },
+});
+const AS_IS = outputRecord.parse({
+  id: 'view',
+  kind: 'output',
+  specId: 'view',
+  order: 'a0',
+  size: { kind: 'factor', factor: 1 },
+  settings: { format: 'png' },
+});
 
 const fileOf = (view: Region, widthPx: number, heightPx: number) => ({
   view,

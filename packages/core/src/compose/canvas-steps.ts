@@ -25,7 +25,16 @@ export type CanvasShape = CanvasClip & {
   kind: 'shape';
   clips: readonly CanvasClip[];
   fill: CanvasPaint | null;
-  stroke: (CanvasPaint & { width: number; cap: CanvasLineCap; join: CanvasLineJoin; miterLimit: number; dash: readonly number[]; dashOffset: number }) | null;
+  stroke:
+    | (CanvasPaint & {
+        width: number;
+        cap: CanvasLineCap;
+        join: CanvasLineJoin;
+        miterLimit: number;
+        dash: readonly number[];
+        dashOffset: number;
+      })
+    | null;
   strokeFirst: boolean;
 };
 /** Steps that are drawn apart and put down as one, with an opacity below 1. */
@@ -41,7 +50,17 @@ const giveUp = (): never => {
 };
 
 /** Attributes that a canvas has no answer to; with any of them the whole drawing is left to the rasteriser. */
-const BEYOND = ['mask', 'filter', 'mix-blend-mode', 'vector-effect', 'shape-rendering', 'marker-start', 'marker-mid', 'marker-end', 'pathLength'];
+const BEYOND = [
+  'mask',
+  'filter',
+  'mix-blend-mode',
+  'vector-effect',
+  'shape-rendering',
+  'marker-start',
+  'marker-mid',
+  'marker-end',
+  'pathLength',
+];
 
 type Style = Readonly<Record<string, string>>;
 type Around = { style: Style; matrix: Matrix; clips: readonly CanvasClip[] };
@@ -82,7 +101,11 @@ export function recolouredSteps(steps: readonly CanvasStep[], rule: RecolourRule
     return { ...painted, paint: { ...painted.paint, stops } };
   };
   const all = (within: readonly CanvasStep[]): CanvasStep[] =>
-    within.map((step) => (step.kind === 'group' ? { ...step, steps: all(step.steps) } : { ...step, fill: recolour(step.fill), stroke: recolour(step.stroke) }));
+    within.map((step) =>
+      step.kind === 'group'
+        ? { ...step, steps: all(step.steps) }
+        : { ...step, fill: recolour(step.fill), stroke: recolour(step.stroke) },
+    );
   return unlessRasterised(() => all(steps));
 }
 
@@ -106,10 +129,15 @@ class Steps {
   private draw(element: XmlElement, around: Around): void {
     const { tag, attrs } = element;
     if (BEYOND.some((name) => name in attrs && attrs[name] !== 'none')) giveUp();
-    const matrix = attrs.transform ? multiply(around.matrix, parseTransform(attrs.transform) ?? giveUp()) : around.matrix;
+    const matrix = attrs.transform
+      ? multiply(around.matrix, parseTransform(attrs.transform) ?? giveUp())
+      : around.matrix;
     const style = { ...around.style };
     for (const [name, value] of Object.entries(attrs)) if (INHERITED.has(name)) style[name] = value;
-    const clips = attrs['clip-path'] && attrs['clip-path'] !== 'none' ? [...around.clips, this.clip(attrs['clip-path'], matrix)] : around.clips;
+    const clips =
+      attrs['clip-path'] && attrs['clip-path'] !== 'none'
+        ? [...around.clips, this.clip(attrs['clip-path'], matrix)]
+        : around.clips;
     const from = this.all.length;
     if (tag === 'g') this.drawIn(element, { style, matrix, clips });
     else if (SHAPES.has(tag)) this.shape(tag, attrs, style, matrix, clips);
@@ -122,7 +150,8 @@ class Steps {
   private fade(from: number, opacity: number): void {
     const [one, ...others] = this.all.slice(from);
     if (!one) return;
-    const lone = others.length > 0 || one.kind === 'group' || (one.fill && one.stroke) ? null : (one.fill ?? one.stroke);
+    const lone =
+      others.length > 0 || one.kind === 'group' || (one.fill && one.stroke) ? null : (one.fill ?? one.stroke);
     if (lone) lone.alpha *= opacity;
     else this.all.splice(from, Infinity, { kind: 'group', steps: [one, ...others], alpha: opacity });
   }
@@ -168,7 +197,11 @@ class Steps {
   /** The attributes of a gradient with those it takes from the one it refers to (SVG 2 §14.2.2), nearest first. */
   private chain(id: string): XmlElement[] {
     const chain: XmlElement[] = [];
-    for (let at = this.definitions.get(id); at; at = this.definitions.get((at.attrs['xlink:href'] ?? at.attrs.href)?.slice(1) ?? '')) {
+    for (
+      let at = this.definitions.get(id);
+      at;
+      at = this.definitions.get((at.attrs['xlink:href'] ?? at.attrs.href)?.slice(1) ?? '')
+    ) {
       if (!/Gradient$/.test(at.tag) || chain.includes(at)) giveUp();
       chain.push(at);
     }
@@ -197,7 +230,11 @@ class Steps {
       return inBox ? numberOf(text, 0) / 100 : giveUp();
     };
     if (chain[0].tag === 'linearGradient') {
-      return { kind: 'linear', stops, ...lineUnder(matrix, length('x1', '0%'), length('y1', '0%'), length('x2', '100%'), length('y2', '0%')) };
+      return {
+        kind: 'linear',
+        stops,
+        ...lineUnder(matrix, length('x1', '0%'), length('y1', '0%'), length('x2', '100%'), length('y2', '0%')),
+      };
     }
     const [cx, cy, r, fr] = [length('cx', '50%'), length('cy', '50%'), length('r', '50%'), length('fr', '0%')];
     const [fx, fy] = [get('fx') === undefined ? cx : length('fx', ''), get('fy') === undefined ? cy : length('fy', '')];
@@ -205,24 +242,52 @@ class Steps {
     if (!(r > 0) || Math.hypot(fx - cx, fy - cy) + fr >= r) giveUp();
     const scale = evenScale(matrix) ?? giveUp();
     const [focus, centre] = [pointUnder(matrix, fx, fy), pointUnder(matrix, cx, cy)];
-    return { kind: 'radial', stops, fx: focus[0], fy: focus[1], fr: fr * scale, cx: centre[0], cy: centre[1], r: r * scale };
+    return {
+      kind: 'radial',
+      stops,
+      fx: focus[0],
+      fy: focus[1],
+      fr: fr * scale,
+      cx: centre[0],
+      cy: centre[1],
+      r: r * scale,
+    };
   }
 
   private clip(reference: string, matrix: Matrix): CanvasClip {
     const clip = this.definitions.get(/^url\(#([^)]+)\)/.exec(reference)?.[1] ?? '');
     const [shape, ...others] = clip?.children.filter(isElement) ?? [];
-    if (!clip || !shape || others.length > 0 || !SHAPES.has(shape.tag) || clip.attrs.clipPathUnits === 'objectBoundingBox') return giveUp();
+    if (
+      !clip ||
+      !shape ||
+      others.length > 0 ||
+      !SHAPES.has(shape.tag) ||
+      clip.attrs.clipPathUnits === 'objectBoundingBox'
+    )
+      return giveUp();
     if ([clip, shape].some(({ attrs }) => EFFECTS.some((name) => name in attrs) || 'visibility' in attrs)) giveUp();
-    const within = [clip, shape].reduce((at, { attrs }) => multiply(at, parseTransform(attrs.transform ?? '') ?? giveUp()), matrix);
+    const within = [clip, shape].reduce(
+      (at, { attrs }) => multiply(at, parseTransform(attrs.transform ?? '') ?? giveUp()),
+      matrix,
+    );
     const rule = shape.attrs['clip-rule'] ?? clip.attrs['clip-rule'];
     return { d: shapePath(shape.tag, shape.attrs), matrix: within, rule: rule === 'evenodd' ? 'evenodd' : 'nonzero' };
   }
 }
 
-const pointUnder = ([a, b, c, d, e, f]: Matrix, x: number, y: number): [number, number] => [a * x + c * y + e, b * x + d * y + f];
+const pointUnder = ([a, b, c, d, e, f]: Matrix, x: number, y: number): [number, number] => [
+  a * x + c * y + e,
+  b * x + d * y + f,
+];
 
 /** The gradient line that has the same colours everywhere: lines of one colour stay what they are, and no longer need be at a right angle. */
-function lineUnder(matrix: Matrix, x1: number, y1: number, x2: number, y2: number): { x1: number; y1: number; x2: number; y2: number } {
+function lineUnder(
+  matrix: Matrix,
+  x1: number,
+  y1: number,
+  x2: number,
+  y2: number,
+): { x1: number; y1: number; x2: number; y2: number } {
   const [fromX, fromY] = pointUnder(matrix, x1, y1);
   const [toX, toY] = pointUnder(matrix, x2, y2);
   const [sideX, sideY] = pointUnder(matrix, x1 - (y2 - y1), y1 + (x2 - x1));

@@ -33,7 +33,11 @@ export type ContentLook = {
 export type PieceContent = { defs: string; body: string; ids: FileIds; noticed: Noticed; readonly hash: string };
 
 /** How far overrides move a layer, with the groups around it, in px of the plane. */
-export function offsetIn(doc: ProjectDocument, overrides: Readonly<Record<string, LayerOverride>>, layer: Layer): { x: number; y: number } {
+export function offsetIn(
+  doc: ProjectDocument,
+  overrides: Readonly<Record<string, LayerOverride>>,
+  layer: Layer,
+): { x: number; y: number } {
   const offset = { x: 0, y: 0 };
   for (let at: Layer | undefined = layer; at; at = doc.find('layer', at.parentId)) {
     offset.x += overrides[at.id]?.offset?.x ?? 0;
@@ -43,14 +47,24 @@ export function offsetIn(doc: ProjectDocument, overrides: Readonly<Record<string
 }
 
 /** Layers to write so that a box of the plane comes out right: what lies in it, where an edition has it, and its parents. */
-export function layersIn(doc: ProjectDocument, box: Bounds, overrides: Readonly<Record<string, LayerOverride>>): Set<string> {
+export function layersIn(
+  doc: ProjectDocument,
+  box: Bounds,
+  overrides: Readonly<Record<string, LayerOverride>>,
+): Set<string> {
   const wanted = new Set<string>();
   const withParents = (layer: Layer) => {
-    for (let at: Layer | undefined = layer; at && !wanted.has(at.id); at = doc.find('layer', at.parentId)) wanted.add(at.id);
+    for (let at: Layer | undefined = layer; at && !wanted.has(at.id); at = doc.find('layer', at.parentId))
+      wanted.add(at.id);
   };
   const index = artworkIndex(doc);
   const moved = Object.keys(overrides).filter((id) => overrides[id].offset);
-  const shifted = ({ minX, minY, maxX, maxY }: Bounds, x: number, y: number): Bounds => ({ minX: minX + x, minY: minY + y, maxX: maxX + x, maxY: maxY + y });
+  const shifted = ({ minX, minY, maxX, maxY }: Bounds, x: number, y: number): Bounds => ({
+    minX: minX + x,
+    minY: minY + y,
+    maxX: maxX + x,
+    maxY: maxY + y,
+  });
   const look = (area: Bounds) => {
     for (const leaf of index.search(area)) {
       const { x, y } = moved.length > 0 ? offsetIn(doc, overrides, leaf.layer) : { x: 0, y: 0 };
@@ -75,7 +89,8 @@ export function layersIn(doc: ProjectDocument, box: Bounds, overrides: Readonly<
 }
 
 function isInsideEffect(doc: ProjectDocument, layer: Layer): boolean {
-  for (let at = doc.find('layer', layer.parentId); at; at = doc.find('layer', at.parentId)) if (EFFECTS.some((name) => name in at.attrs)) return true;
+  for (let at = doc.find('layer', layer.parentId); at; at = doc.find('layer', at.parentId))
+    if (EFFECTS.some((name) => name in at.attrs)) return true;
   return false;
 }
 
@@ -109,26 +124,56 @@ const NO_OVERRIDES = {};
  * text as outlines, only the definitions in use. Deterministic: record ids never reach the result.
  * `ids` is given when several contents go into one file.
  */
-export function composeContent(doc: ProjectDocument, piece: Piece, look: ContentLook, { fonts, pictures }: ComposeSources, ids: FileIds = fileIds(look.keepNames)): PieceContent {
+export function composeContent(
+  doc: ProjectDocument,
+  piece: Piece,
+  look: ContentLook,
+  { fonts, pictures }: ComposeSources,
+  ids: FileIds = fileIds(look.keepNames),
+): PieceContent {
   const parts: string[] = [];
   const { region } = piece;
   const box = boundsOf(region);
   const record = piece.record;
-  const artboard = record.kind === 'artboard' ? record : record.kind === 'edition' ? doc.find('artboard', record.artboardId) : undefined;
+  const artboard =
+    record.kind === 'artboard'
+      ? record
+      : record.kind === 'edition'
+        ? doc.find('artboard', record.artboardId)
+        : undefined;
   const overrides = record.kind === 'edition' ? record.overrides : NO_OVERRIDES;
   const output = withRule(AS_DRAWN, look.recolour);
   let defs = '';
   let noticed: Noticed = { missingFonts: new Set(), liveText: false, missingPictures: false, blobHashes: new Set() };
 
   /** Draws part of the plane, moved so that (x, y) becomes the origin. */
-  const draw = (x: number, y: number, only: Set<string>, recolouring: Recolouring, writerOverrides: Readonly<Record<string, LayerOverride>>) => {
-    const writer = layerWriter({ doc, fonts, pictures, ids, keepNames: look.keepNames, keepCurrentColor: look.purpose === 'svg', overrides: writerOverrides, only, withBenchOnly: look.withBenchOnly });
+  const draw = (
+    x: number,
+    y: number,
+    only: Set<string>,
+    recolouring: Recolouring,
+    writerOverrides: Readonly<Record<string, LayerOverride>>,
+  ) => {
+    const writer = layerWriter({
+      doc,
+      fonts,
+      pictures,
+      ids,
+      keepNames: look.keepNames,
+      keepCurrentColor: look.purpose === 'svg',
+      overrides: writerOverrides,
+      only,
+      withBenchOnly: look.withBenchOnly,
+    });
     let drawn = '';
     for (const layer of topLayers(doc, only)) {
       const moved = multiply(translate(-x, -y), layer.transform ?? [1, 0, 0, 1, 0, 0]);
       // Artwork that says no fill is black (SVG 2 §13.2), and recoloured as such.
       const attrs = recolouring.rules.length > 0 ? withInitialFill(layer.attrs) : layer.attrs;
-      drawn += writer.write({ ...layer, attrs, transform: moved.map((value) => +value.toFixed(9)) as typeof moved }, recolouring);
+      drawn += writer.write(
+        { ...layer, attrs, transform: moved.map((value) => +value.toFixed(9)) as typeof moved },
+        recolouring,
+      );
     }
     defs += writer.definitions();
     noticed = merge(noticed, writer.noticed);
@@ -136,10 +181,20 @@ export function composeContent(doc: ProjectDocument, piece: Piece, look: Content
   };
 
   /** What a following artboard shows of its sources, recoloured, from its own upper left corner. */
-  const drawFollowed = (follower: Artboard, layout: FollowedLayout, writerOverrides: Readonly<Record<string, LayerOverride>>): string => {
+  const drawFollowed = (
+    follower: Artboard,
+    layout: FollowedLayout,
+    writerOverrides: Readonly<Record<string, LayerOverride>>,
+  ): string => {
     const recolouring = withRule(output, follower.follows?.rule, true);
     const drawn = layout.placements.map(({ source, x, y, scale }) => {
-      const inner = draw(source.x, source.y, layersIn(doc, boundsOf(source), writerOverrides), recolouring, writerOverrides);
+      const inner = draw(
+        source.x,
+        source.y,
+        layersIn(doc, boundsOf(source), writerOverrides),
+        recolouring,
+        writerOverrides,
+      );
       const place = x === 0 && y === 0 && scale === 1 ? '' : printTransform([scale, 0, 0, scale, x, y]);
       return inner && place ? `<g transform="${place}">${inner}</g>` : inner;
     });
@@ -155,7 +210,9 @@ export function composeContent(doc: ProjectDocument, piece: Piece, look: Content
   } else {
     if (!artboard && look.grounds) parts.push(artboardGrounds(doc, box));
     parts.push(draw(region.x, region.y, layersIn(doc, box, overrides), output, overrides));
-    if (!artboard) for (const follower of doc.list('artboard')) if (follower.follows && overlaps(boundsOf(follower), box)) parts.push(drawFollower(follower));
+    if (!artboard)
+      for (const follower of doc.list('artboard'))
+        if (follower.follows && overlaps(boundsOf(follower), box)) parts.push(drawFollower(follower));
   }
 
   function drawFollower(follower: Artboard): string {
@@ -239,7 +296,12 @@ function sliceShapeMarkup(doc: ProjectDocument, { shape }: Slice, { x, y, width,
 export function groundOf(doc: ProjectDocument, piece: Piece, output: Output): string | null {
   const { background, settings } = output;
   const record = piece.record;
-  const artboard = record.kind === 'artboard' ? record : record.kind === 'edition' ? doc.find('artboard', record.artboardId) : undefined;
+  const artboard =
+    record.kind === 'artboard'
+      ? record
+      : record.kind === 'edition'
+        ? doc.find('artboard', record.artboardId)
+        : undefined;
   const own = background === 'piece' ? (artboard?.background ?? null) : background === 'none' ? null : background;
   return own ?? (settings.format === 'jpeg' ? '#ffffff' : null);
 }
@@ -252,7 +314,8 @@ export const lookFor = (output: Output): ContentLook => ({
 });
 
 /** Files with one of these in common share their content. */
-export const lookKey = (look: ContentLook): string => `${look.purpose} ${look.keepNames} ${look.grounds} ${JSON.stringify(look.recolour)}`;
+export const lookKey = (look: ContentLook): string =>
+  `${look.purpose} ${look.keepNames} ${look.grounds} ${JSON.stringify(look.recolour)}`;
 
 /** Raise when bytes change for the same composed file, so that old renders are not taken for new ones. */
 export const RENDERER_VERSION = 4;
@@ -269,11 +332,30 @@ export type ComposedFile = {
 };
 
 /** The key of a file whose content is known, without building its SVG. */
-export function renderKey(content: PieceContent, file: FileToMake, output: Output, ground: string | null, region: Region): string {
+export function renderKey(
+  content: PieceContent,
+  file: FileToMake,
+  output: Output,
+  ground: string | null,
+  region: Region,
+): string {
   const { view, widthPx, heightPx, dpi } = file;
   const offset = [view.x - region.x, view.y - region.y, view.width, view.height].map((value) => printNumber(value));
   const vector = file.format === 'svg' || file.format === 'pdf';
-  return sha256Hex(JSON.stringify([RENDERER_VERSION, content.hash, output.settings, widthPx, heightPx, vector ? 0 : dpi, ground, offset, region.width, region.height]));
+  return sha256Hex(
+    JSON.stringify([
+      RENDERER_VERSION,
+      content.hash,
+      output.settings,
+      widthPx,
+      heightPx,
+      vector ? 0 : dpi,
+      ground,
+      offset,
+      region.width,
+      region.height,
+    ]),
+  );
 }
 
 /** One file as a stand-alone, fully resolved SVG of exactly its planned size; pictures stand in it by their names, see `withPictures`. */
@@ -282,7 +364,11 @@ export function composeFile(content: PieceContent, file: FileToMake, ground: str
   const x = view.x - region.x;
   const y = view.y - region.y;
   let { defs, body } = content;
-  const showsMore = x < -1e-6 || y < -1e-6 || view.width > region.width + 1 / file.scale || view.height > region.height + 1 / file.scale;
+  const showsMore =
+    x < -1e-6 ||
+    y < -1e-6 ||
+    view.width > region.width + 1 / file.scale ||
+    view.height > region.height + 1 / file.scale;
   if (showsMore && body) {
     const clip = content.ids.idFor('view');
     defs += `<defs><clipPath id="${clip}"><rect width="${printNumber(region.width)}" height="${printNumber(region.height)}"/></clipPath></defs>`;

@@ -9,7 +9,17 @@ import { sourcesOf } from '../pieces/placements';
 import type { FileToMake } from '../plan/plan';
 import type { Region } from '../plan/sizes';
 import { refuse } from '../problem';
-import { type ComposedFile, type ComposeSources, composeContent, composeFile, groundOf, lookFor, lookKey, type PieceContent, renderKey } from './compose';
+import {
+  type ComposedFile,
+  type ComposeSources,
+  composeContent,
+  composeFile,
+  groundOf,
+  lookFor,
+  lookKey,
+  type PieceContent,
+  renderKey,
+} from './compose';
 
 /** The content of a piece with what it was composed from. */
 type Kept = {
@@ -64,7 +74,16 @@ export class Composer {
     let looks = this.contents.get(piece.id);
     if (!looks) this.contents.set(piece.id, (looks = new Map()));
     let kept = looks.get(key);
-    if (!kept) looks.set(key, (kept = { content: composeContent(this.doc, piece, look, this.sources), records: recordsOf(this.doc, piece), region: piece.region, reach: reachOf(this.doc, piece) }));
+    if (!kept)
+      looks.set(
+        key,
+        (kept = {
+          content: composeContent(this.doc, piece, look, this.sources),
+          records: recordsOf(this.doc, piece),
+          region: piece.region,
+          reach: reachOf(this.doc, piece),
+        }),
+      );
     return kept.content;
   }
 
@@ -79,9 +98,19 @@ export class Composer {
   compose(file: FileToMake): ComposedFile {
     if (!file.pages) return this.composeAs(file);
     const composed = file.pages.map((page) => this.composeAs(page));
-    const pages = file.pages.map(({ widthPx, heightPx, title }, i) => ({ svg: composed[i].svg, widthPx, heightPx, title }));
+    const pages = file.pages.map(({ widthPx, heightPx, title }, i) => ({
+      svg: composed[i].svg,
+      widthPx,
+      heightPx,
+      title,
+    }));
     const pictures = [...new Set(composed.flatMap((page) => page.pictures))];
-    return { svg: pages[0].svg, key: pagesKey(file.pages.map((page, i) => [composed[i].key, page.title])), pages, pictures };
+    return {
+      svg: pages[0].svg,
+      key: pagesKey(file.pages.map((page, i) => [composed[i].key, page.title])),
+      pages,
+      pictures,
+    };
   }
 
   /** A planned file of one page, as it would be with other settings of the same output when some are given. */
@@ -91,14 +120,25 @@ export class Composer {
     const content = whole(this.content(parts.piece, output));
     const ground = groundOf(this.doc, parts.piece, output);
     const { region } = parts.piece;
-    return { svg: composeFile(content, file, ground, region), key: renderKey(content, file, output, ground, region), pictures: [...content.noticed.blobHashes] };
+    return {
+      svg: composeFile(content, file, ground, region),
+      key: renderKey(content, file, output, ground, region),
+      pictures: [...content.noticed.blobHashes],
+    };
   }
 
   /** All a renderer needs to make a planned file, but the bytes of its pictures. */
   job(file: FileToMake, settings?: Output['settings']): FileJob {
     const { piece, output } = this.parts(file);
     const { widthPx, heightPx, dpi } = file;
-    return { ...(settings ? this.composeAs(file, settings) : this.compose(file)), settings: settings ?? output.settings, widthPx, heightPx, dpi, ground: groundOf(this.doc, piece, output) };
+    return {
+      ...(settings ? this.composeAs(file, settings) : this.compose(file)),
+      settings: settings ?? output.settings,
+      widthPx,
+      heightPx,
+      dpi,
+      ground: groundOf(this.doc, piece, output),
+    };
   }
 
   private parts(file: { pieceId: string; outputId: string }): { piece: Piece; output: Output } {
@@ -110,13 +150,23 @@ export class Composer {
 }
 
 /** A planned file, composed: what goes to a renderer, with the key that the result is kept under. */
-export type FileJob = ComposedFile & { settings: Output['settings']; widthPx: number; heightPx: number; dpi: number; ground: string | null };
+export type FileJob = ComposedFile & {
+  settings: Output['settings'];
+  widthPx: number;
+  heightPx: number;
+  dpi: number;
+  ground: string | null;
+};
 
-const pagesKey = (pages: readonly (readonly [key: string, title: string])[]): string => sha256Hex(JSON.stringify(['pages', ...pages]));
+const pagesKey = (pages: readonly (readonly [key: string, title: string])[]): string =>
+  sha256Hex(JSON.stringify(['pages', ...pages]));
 
 /** Content is never made into a file without what it shows. */
 function whole(content: PieceContent): PieceContent {
-  if (content.noticed.missingPictures) refuse('file.picture', 'a picture that it shows is not here', { accepted: 'artwork whose pictures were brought in with it' });
+  if (content.noticed.missingPictures)
+    refuse('file.picture', 'a picture that it shows is not here', {
+      accepted: 'artwork whose pictures were brought in with it',
+    });
   return content;
 }
 
@@ -131,7 +181,9 @@ function reachOf(doc: ProjectDocument, { record, region }: Piece): readonly Boun
   if (record.kind === 'slice') {
     // It may be cut by an outline that lies anywhere.
     if (record.shape.kind === 'outline') return null;
-    const following = doc.list('artboard').filter((artboard) => artboard.follows && overlaps(boundsOf(artboard), boundsOf(region)));
+    const following = doc
+      .list('artboard')
+      .filter((artboard) => artboard.follows && overlaps(boundsOf(artboard), boundsOf(region)));
     return [boundsOf(region), ...following.flatMap((artboard) => sourcesOf(doc, artboard).map(boundsOf))];
   }
   const base = record.kind === 'edition' ? doc.find('artboard', record.artboardId) : record;
@@ -151,7 +203,11 @@ function reachOf(doc: ProjectDocument, { record, region }: Piece): readonly Boun
  * Tells of pieces whether a change may have changed their picture. `artwork` are the boxes of the plane in which it
  * changed artwork, as `artworkChangedSince` tells them; null for anywhere.
  */
-export function pictureChanges(doc: ProjectDocument, { puts, removes }: { puts: readonly ProjectRecord[]; removes: readonly string[] }, artwork: readonly Bounds[] | null): (piece: Piece) => boolean {
+export function pictureChanges(
+  doc: ProjectDocument,
+  { puts, removes }: { puts: readonly ProjectRecord[]; removes: readonly string[] },
+  artwork: readonly Bounds[] | null,
+): (piece: Piece) => boolean {
   if (!artwork || puts.some((record) => record.kind === 'font')) return () => true;
   const ids = new Set([...puts.flatMap((record) => (record.kind === 'layer' ? [] : [record.id])), ...removes]);
   const boards = removes.length > 0 || puts.some((record) => record.kind === 'artboard');
@@ -169,11 +225,25 @@ export function pictureChanges(doc: ProjectDocument, { puts, removes }: { puts: 
   };
 }
 
-const showsAny = (reach: readonly Bounds[] | null, boxes: readonly Bounds[]): boolean => !reach || boxes.some((box) => reach.some((part) => touches(part, box)));
+const showsAny = (reach: readonly Bounds[] | null, boxes: readonly Bounds[]): boolean =>
+  !reach || boxes.some((box) => reach.some((part) => touches(part, box)));
 
-const sameRecords = (a: readonly unknown[], b: readonly unknown[]) => a.length === b.length && a.every((record, i) => record === b[i]);
+const sameRecords = (a: readonly unknown[], b: readonly unknown[]) =>
+  a.length === b.length && a.every((record, i) => record === b[i]);
 
-function isFresh(doc: ProjectDocument, piece: Piece, { records, region, reach }: Kept, changed: readonly Bounds[]): boolean {
+function isFresh(
+  doc: ProjectDocument,
+  piece: Piece,
+  { records, region, reach }: Kept,
+  changed: readonly Bounds[],
+): boolean {
   const { x, y, width, height } = piece.region;
-  return x === region.x && y === region.y && width === region.width && height === region.height && sameRecords(recordsOf(doc, piece), records) && (changed.length === 0 || !showsAny(reach, changed));
+  return (
+    x === region.x &&
+    y === region.y &&
+    width === region.width &&
+    height === region.height &&
+    sameRecords(recordsOf(doc, piece), records) &&
+    (changed.length === 0 || !showsAny(reach, changed))
+  );
 }

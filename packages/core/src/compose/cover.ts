@@ -8,7 +8,14 @@ import { fileIds } from './ids';
 export const COVER = { width: 376, height: 196, ground: '#ffffff' };
 const MAX_SHOWN = 32;
 
-const asIs = outputRecord.parse({ id: 'cover', kind: 'output', specId: 'cover', order: 'a0', size: { kind: 'factor', factor: 1 }, settings: { format: 'png' } });
+const asIs = outputRecord.parse({
+  id: 'cover',
+  kind: 'output',
+  specId: 'cover',
+  order: 'a0',
+  size: { kind: 'factor', factor: 1 },
+  settings: { format: 'png' },
+});
 
 /** A contact sheet of a project's first pieces, as SVG of `COVER` size, with the hashes of the pictures in it; pieces with a ground fill their cell with it. */
 export function composeCover(composer: Composer): { svg: string; pictures: readonly string[] } {
@@ -18,7 +25,8 @@ export function composeCover(composer: Composer): { svg: string; pictures: reado
   const drawn = pieces(doc).filter((piece) => !piece.problem);
   const choices = [of('edition').length > 1 ? of('edition') : [], of('artboard'), of('artboard', drawn), of('slice')];
   const shown = (choices.find((list) => list.length > 0) ?? []).slice(0, MAX_SHOWN);
-  const aspect = shown.length > 0 ? shown.reduce((sum, { region }) => sum + region.width / region.height, 0) / shown.length : 1;
+  const aspect =
+    shown.length > 0 ? shown.reduce((sum, { region }) => sum + region.width / region.height, 0) / shown.length : 1;
   let columns = 1;
   let best = 0;
   for (let n = 1; n <= shown.length; n++) {

@@ -8,7 +8,11 @@ const LINE = '#d2452a';
 const n = (value: number) => printNumber(value, 3);
 
 /** The clear space of a lockup and what it is measured by, drawn over it: lines, and how many times the measured height each length is. */
-export function guideMarkup({ clearSpace, gap, measured, placements }: FollowedLayout, { width, height, follows }: Artboard, fonts: Fonts): string {
+export function guideMarkup(
+  { clearSpace, gap, measured, placements }: FollowedLayout,
+  { width, height, follows }: Artboard,
+  fonts: Fonts,
+): string {
   if (!follows?.lockup) return '';
   const thin = Math.max(measured / 80, 0.25);
   const size = Math.min(measured / 5, clearSpace > 0 ? clearSpace * 0.6 : Infinity);
@@ -45,7 +49,11 @@ export function guideMarkup({ clearSpace, gap, measured, placements }: FollowedL
   const [first, second] = placements;
   if (gap > 0 && first && second) {
     const wide = follows.lockup.arrangement === 'wide';
-    label(times(gap), wide ? second.x - gap / 2 : (left + right) / 2, wide ? bottom - size / 3 : second.y - gap / 2 + size / 3);
+    label(
+      times(gap),
+      wide ? second.x - gap / 2 : (left + right) / 2,
+      wide ? bottom - size / 3 : second.y - gap / 2 + size / 3,
+    );
   }
   const shade = `<path d="M0 0H${n(width)}V${n(height)}H0ZM${n(left)} ${n(top)}V${n(bottom)}H${n(right)}V${n(top)}Z" fill="${LINE}" fill-opacity="0.08" fill-rule="evenodd"/>`;
   return `${shade}<g fill="none" stroke="${LINE}" stroke-width="${n(thin)}">${lines.join('')}</g><g fill="${LINE}">${words.join('')}</g>`;

@@ -2,7 +2,20 @@
 
 export * from './bench-item';
 export * from './canvas-steps';
-export { type ComposedFile, type ComposeSources, type ContentLook, composeContent, composeFile, groundOf, lookFor, lookKey, offsetIn, type PieceContent, RENDERER_VERSION, renderKey } from './compose';
+export {
+  type ComposedFile,
+  type ComposeSources,
+  type ContentLook,
+  composeContent,
+  composeFile,
+  groundOf,
+  lookFor,
+  lookKey,
+  offsetIn,
+  type PieceContent,
+  RENDERER_VERSION,
+  renderKey,
+} from './compose';
 export * from './composer';
 export * from './cover';
 export { INITIAL_PAINT } from './paint';

@@ -76,7 +76,11 @@ const PLACES: Record<string, number> = { left: 0, top: 0, center: 0.5, right: 1,
 const turn = (angle: number): Matrix => [Math.cos(angle), Math.sin(angle), -Math.sin(angle), Math.cos(angle), 0, 0];
 
 /** Where the markers of a path go (SVG 2 §13.7). */
-export function placedMarkers(steps: readonly PathStep[], which: { start?: Layer; mid?: Layer; end?: Layer }, strokeWidth: number): Placed[] {
+export function placedMarkers(
+  steps: readonly PathStep[],
+  which: { start?: Layer; mid?: Layer; end?: Layer },
+  strokeWidth: number,
+): Placed[] {
   const vertices = verticesOf(steps);
   const placed: Placed[] = [];
   const put = (marker: Layer | undefined, vertex: Vertex, starts: boolean) => {
@@ -85,7 +89,9 @@ export function placedMarkers(steps: readonly PathStep[], which: { start?: Layer
     const [width, height] = [number(attrs.markerWidth, 3), number(attrs.markerHeight, 3)];
     if (!(width > 0) || !(height > 0)) return;
     const orient = attrs.orient ?? '0';
-    const angle = orient.startsWith('auto') ? angleAt(vertex) + (starts && orient === 'auto-start-reverse' ? Math.PI : 0) : ((degrees(orient) ?? 0) * Math.PI) / 180;
+    const angle = orient.startsWith('auto')
+      ? angleAt(vertex) + (starts && orient === 'auto-start-reverse' ? Math.PI : 0)
+      : ((degrees(orient) ?? 0) * Math.PI) / 180;
     const scale = attrs.markerUnits === 'userSpaceOnUse' ? 1 : strokeWidth;
     if (!(scale > 0)) return;
     const box = parseViewBox(attrs.viewBox);
@@ -96,7 +102,10 @@ export function placedMarkers(steps: readonly PathStep[], which: { start?: Layer
       if (word in PLACES) return from + PLACES[word] * length;
       return word.endsWith('%') ? from + (number(word, 0) / 100) * length : number(word, 0);
     };
-    const [refX, refY] = [place(attrs.refX, box?.x ?? 0, box?.width ?? width), place(attrs.refY, box?.y ?? 0, box?.height ?? height)];
+    const [refX, refY] = [
+      place(attrs.refX, box?.x ?? 0, box?.width ?? width),
+      place(attrs.refY, box?.y ?? 0, box?.height ?? height),
+    ];
     const turned = multiply(multiply(translate(...(vertex.at as [number, number])), turn(angle)), scaling(scale));
     // The reference point, in the units of the content, comes to lie on the vertex.
     const inner = multiply([fit[0], fit[1], fit[2], fit[3], 0, 0], translate(-refX, -refY));

@@ -31,7 +31,8 @@ export function recolourValue(value: string, { rules }: Recolouring): string {
 }
 
 /** Attributes that say a fill, the initial one where they say none. */
-export const withInitialFill = (attrs: Record<string, string>): Record<string, string> => ('fill' in attrs ? attrs : { fill: '#000', ...attrs });
+export const withInitialFill = (attrs: Record<string, string>): Record<string, string> =>
+  'fill' in attrs ? attrs : { fill: '#000', ...attrs };
 
 /** Weights of the channels in perceived lightness (CSS Filter Effects 1 §8.3, as in `grayscale`). */
 const [R, G, B] = [0.2126, 0.7152, 0.0722];
@@ -44,7 +45,14 @@ export function pictureMatrix({ rules }: Recolouring): string {
   let matrix = '';
   for (const rule of rules) {
     if (rule.kind === 'grey') matrix ||= `${R} ${G} ${B} 0 0 ${R} ${G} ${B} 0 0 ${R} ${G} ${B} 0 0 0 0 0 1 0`;
-    const ink = rule.kind === 'white' ? '#ffffff' : rule.kind === 'black' ? '#000000' : rule.kind === 'tint' ? rule.colour : undefined;
+    const ink =
+      rule.kind === 'white'
+        ? '#ffffff'
+        : rule.kind === 'black'
+          ? '#000000'
+          : rule.kind === 'tint'
+            ? rule.colour
+            : undefined;
     const colour = ink && parseColour(ink);
     if (!colour) continue;
     const [r, g, b] = [colour.r, colour.g, colour.b].map((value) => +(value / 255).toFixed(5));
@@ -54,15 +62,29 @@ export function pictureMatrix({ rules }: Recolouring): string {
 }
 
 /** Attributes as a rule leaves them; `currentColor` becomes the colour it stands for, since a rule fixes colours. */
-export function recolourAttributes(attrs: Record<string, string>, rule: RecolourRule, currentColour = '#000', initialFill = false): Record<string, string> {
+export function recolourAttributes(
+  attrs: Record<string, string>,
+  rule: RecolourRule,
+  currentColour = '#000',
+  initialFill = false,
+): Record<string, string> {
   if (rule.kind === 'asDrawn') return attrs;
   const recolouring = withRule(AS_DRAWN, rule);
   const all = Object.entries(initialFill ? withInitialFill(attrs) : attrs);
-  return Object.fromEntries(all.map(([name, value]) => [name, PAINTS.has(name) ? recolourValue(/^currentcolor$/i.test(value) ? currentColour : value, recolouring) : value]));
+  return Object.fromEntries(
+    all.map(([name, value]) => [
+      name,
+      PAINTS.has(name) ? recolourValue(/^currentcolor$/i.test(value) ? currentColour : value, recolouring) : value,
+    ]),
+  );
 }
 
 const PAINT =
-  'fill stroke fill-opacity stroke-opacity fill-rule clip-rule stroke-width stroke-linecap stroke-linejoin stroke-miterlimit stroke-dasharray stroke-dashoffset paint-order visibility'.split(' ');
+  'fill stroke fill-opacity stroke-opacity fill-rule clip-rule stroke-width stroke-linecap stroke-linejoin stroke-miterlimit stroke-dasharray stroke-dashoffset paint-order visibility'.split(
+    ' ',
+  );
 
 /** What paint is where nothing says it (SVG 2 appendix F). */
-export const INITIAL_PAINT: Readonly<Record<string, string>> = Object.fromEntries(PAINT.map((name) => [name, INITIAL[name]]));
+export const INITIAL_PAINT: Readonly<Record<string, string>> = Object.fromEntries(
+  PAINT.map((name) => [name, INITIAL[name]]),
+);

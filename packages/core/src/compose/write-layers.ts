@@ -30,7 +30,12 @@ export type WriteOptions = {
 };
 
 /** What composing noticed and a person should know. */
-export type Noticed = { missingFonts: Set<string>; liveText: boolean; missingPictures: boolean; blobHashes: Set<string> };
+export type Noticed = {
+  missingFonts: Set<string>;
+  liveText: boolean;
+  missingPictures: boolean;
+  blobHashes: Set<string>;
+};
 
 /** What a layer takes from its parents. */
 type Context = {
@@ -85,7 +90,8 @@ export function layerWriter(options: WriteOptions) {
     if (PAINTS.has(name)) {
       const around = /^context-(fill|stroke)$/i.exec(text)?.[1].toLowerCase() as 'fill' | 'stroke' | undefined;
       if (around) text = context.paints?.[around] ?? 'none';
-      if (/^currentcolor$/i.test(text) && (!options.keepCurrentColor || context.recolouring.rules.length > 0)) text = currentColour(context);
+      if (/^currentcolor$/i.test(text) && (!options.keepCurrentColor || context.recolouring.rules.length > 0))
+        text = currentColour(context);
       text = recolourValue(text, context.recolouring);
     }
     return text.includes('url(')
@@ -96,7 +102,8 @@ export function layerWriter(options: WriteOptions) {
       : text;
   }
 
-  const currentColour = ({ style }: Context) => (style.color && !/^currentcolor$/i.test(style.color) ? style.color : '#000');
+  const currentColour = ({ style }: Context) =>
+    style.color && !/^currentcolor$/i.test(style.color) ? style.color : '#000';
 
   function attributes(attrs: Record<string, string>, context: Context): string {
     let text = '';
@@ -106,20 +113,24 @@ export function layerWriter(options: WriteOptions) {
         if (id) text += ` xlink:href="#${id}"`;
         continue;
       }
-      if ((name === 'color' && !options.keepCurrentColor) || name.startsWith('marker-') || ONLY_IN_STYLE.has(name)) continue;
+      if ((name === 'color' && !options.keepCurrentColor) || name.startsWith('marker-') || ONLY_IN_STYLE.has(name))
+        continue;
       text += ` ${name}="${escapeAttribute(value(name, raw, context))}"`;
     }
     const style = blendStyle(attrs);
     return style ? `${text} style="${escapeAttribute(style)}"` : text;
   }
 
-  const inheritedOf = (attrs: Readonly<Record<string, string>>): Record<string, string> => Object.fromEntries(Object.entries(attrs).filter(([name]) => INHERITED.has(name)));
+  const inheritedOf = (attrs: Readonly<Record<string, string>>): Record<string, string> =>
+    Object.fromEntries(Object.entries(attrs).filter(([name]) => INHERITED.has(name)));
 
   function writeDefinition(layer: Layer, recolouring: Recolouring, id: string): string {
     const context: Context = { style: inheritedOf(layer.attrs), matrix: [1, 0, 0, 1, 0, 0], recolouring, all: true };
     const inner = doc
       .children(layer.id)
-      .map((child) => (layer.tag === 'clipPath' && child.tag === 'text' ? writeClipText(child, context) : writeLayer(child, context)))
+      .map((child) =>
+        layer.tag === 'clipPath' && child.tag === 'text' ? writeClipText(child, context) : writeLayer(child, context),
+      )
       .join('');
     const transform = layer.transform ? ` transform="${printTransform(layer.transform)}"` : '';
     const open = `<${layer.tag} id="${escapeAttribute(id)}"${attributes(layer.attrs, context)}${transform}`;
@@ -132,10 +143,15 @@ export function layerWriter(options: WriteOptions) {
     if (!(override?.shown ?? layer.shown) || (layer.benchOnly && !options.withBenchOnly)) return '';
     let matrix = layer.transform;
     if (override?.offset) {
-      const moved = multiply(multiply(invert(outer.matrix), translate(override.offset.x, override.offset.y)), outer.matrix);
+      const moved = multiply(
+        multiply(invert(outer.matrix), translate(override.offset.x, override.offset.y)),
+        outer.matrix,
+      );
       matrix = multiply(moved, layer.transform ?? [1, 0, 0, 1, 0, 0]);
     }
-    const recolouring = override?.tint ? withRule(outer.recolouring, { kind: 'tint', colour: override.tint }, true) : outer.recolouring;
+    const recolouring = override?.tint
+      ? withRule(outer.recolouring, { kind: 'tint', colour: override.tint }, true)
+      : outer.recolouring;
     const style = { ...outer.style };
     for (const name of Object.keys(layer.attrs)) if (INHERITED.has(name)) style[name] = layer.attrs[name];
     const context: Context = {
@@ -154,7 +170,8 @@ export function layerWriter(options: WriteOptions) {
     const opacity = layer.opacity * (override?.opacity ?? 1);
     const transform = printTransform(matrix);
     const id = keepNames && layer.name ? ` id="${escapeAttribute(ids.idFor(`layer ${layer.id}`, layer.name))}"` : '';
-    const tail = (transform ? ` transform="${transform}"` : '') + (opacity < 1 ? ` opacity="${printNumber(opacity, 4)}"` : '');
+    const tail =
+      (transform ? ` transform="${transform}"` : '') + (opacity < 1 ? ` opacity="${printNumber(opacity, 4)}"` : '');
 
     if (layer.tag === 'g') {
       const inner = doc
@@ -166,8 +183,16 @@ export function layerWriter(options: WriteOptions) {
       return open ? `<g${open}>${inner}</g>` : inner;
     }
     if (layer.tag === 'image') return writePicture(attrs, context, `${id}${tail}`);
-    if (layer.tag === 'text') return writeText(override?.words === undefined ? layer : withWords(layer, override.words), attrs, context, `${id}${tail}`, outer.style);
-    if (WITH_MARKERS.has(layer.tag) && MARKERS.some((name) => (style[name] ?? 'none') !== 'none')) return writeMarked(layer, attrs, context, `${id}${tail}`);
+    if (layer.tag === 'text')
+      return writeText(
+        override?.words === undefined ? layer : withWords(layer, override.words),
+        attrs,
+        context,
+        `${id}${tail}`,
+        outer.style,
+      );
+    if (WITH_MARKERS.has(layer.tag) && MARKERS.some((name) => (style[name] ?? 'none') !== 'none'))
+      return writeMarked(layer, attrs, context, `${id}${tail}`);
     const children = doc.children(layer.id);
     const inner = children.length > 0 ? children.map((child) => writeLayer(child, context)).join('') : '';
     const open = `<${layer.tag}${id}${attributes(attrs, context)}${tail}`;
@@ -182,18 +207,35 @@ export function layerWriter(options: WriteOptions) {
       return found?.tag === 'marker' ? found : undefined;
     };
     const strokeWidth = Number.parseFloat(style['stroke-width'] ?? '1');
-    const placed = markersUnderWay > DEEPEST_MARKERS ? [] : placedMarkers(stepsOf(layer), { start: markerOf('marker-start'), mid: markerOf('marker-mid'), end: markerOf('marker-end') }, strokeWidth);
-    const effects = Object.fromEntries(Object.entries(attrs).filter(([name]) => HOLDS_TOGETHER.includes(name) || ONLY_IN_STYLE.has(name)));
+    const placed =
+      markersUnderWay > DEEPEST_MARKERS
+        ? []
+        : placedMarkers(
+            stepsOf(layer),
+            { start: markerOf('marker-start'), mid: markerOf('marker-mid'), end: markerOf('marker-end') },
+            strokeWidth,
+          );
+    const effects = Object.fromEntries(
+      Object.entries(attrs).filter(([name]) => HOLDS_TOGETHER.includes(name) || ONLY_IN_STYLE.has(name)),
+    );
     const paint = Object.fromEntries(Object.entries(attrs).filter(([name]) => !(name in effects)));
     const path = `<${layer.tag}${attributes(paint, context)}/>`;
     if (placed.length === 0) return `<${layer.tag}${attributes(attrs, context)}${tail}/>`;
     const paints = { fill: style.fill ?? '#000', stroke: style.stroke ?? 'none' };
     // Markers take nothing from the path, so what is around it is said to be as at first.
-    const reset = Object.fromEntries(Object.keys(INITIAL_PAINT).flatMap((name) => (name in style ? [[name, INITIAL_PAINT[name]]] : [])));
+    const reset = Object.fromEntries(
+      Object.keys(INITIAL_PAINT).flatMap((name) => (name in style ? [[name, INITIAL_PAINT[name]]] : [])),
+    );
     markersUnderWay++;
     const markers = placed.map(({ marker, matrix, clip }) => {
       const own = { ...reset, ...inheritedOf(marker.attrs) };
-      const inside: Context = { style: inheritedOf(marker.attrs), matrix, recolouring: context.recolouring, all: true, paints };
+      const inside: Context = {
+        style: inheritedOf(marker.attrs),
+        matrix,
+        recolouring: context.recolouring,
+        all: true,
+        paints,
+      };
       const inner = doc
         .children(marker.id)
         .map((child) => writeLayer(child, inside))
@@ -222,7 +264,9 @@ export function layerWriter(options: WriteOptions) {
     for (const family of missing) noticed.missingFonts.add(family);
     const d = runs.map((run) => run.d).join('');
     const transform = printTransform(layer.transform);
-    return d ? `<path d="${d}"${attributes(paintOnly(layer.attrs), context)}${transform ? ` transform="${transform}"` : ''}/>` : '';
+    return d
+      ? `<path d="${d}"${attributes(paintOnly(layer.attrs), context)}${transform ? ` transform="${transform}"` : ''}/>`
+      : '';
   }
 
   function writePicture(attrs: Record<string, string>, context: Context, tail: string): string {
@@ -238,11 +282,20 @@ export function layerWriter(options: WriteOptions) {
     if (!matrix) return image;
     const key = `picture ${matrix}`;
     const id = ids.idFor(key);
-    defs.set(key, `<filter id="${id}" x="0" y="0" width="1" height="1" color-interpolation-filters="sRGB"><feColorMatrix values="${matrix}"/></filter>`);
+    defs.set(
+      key,
+      `<filter id="${id}" x="0" y="0" width="1" height="1" color-interpolation-filters="sRGB"><feColorMatrix values="${matrix}"/></filter>`,
+    );
     return `<g filter="url(#${id})">${image}</g>`;
   }
 
-  function writeText(layer: Layer, attrs: Record<string, string>, context: Context, tail: string, inherited: Record<string, string>): string {
+  function writeText(
+    layer: Layer,
+    attrs: Record<string, string>,
+    context: Context,
+    tail: string,
+    inherited: Record<string, string>,
+  ): string {
     noticed.liveText = true;
     const { runs, missing } = outlineText(layer, inherited, fonts);
     for (const family of missing) noticed.missingFonts.add(family);

@@ -1,10 +1,19 @@
 import type { Edit } from './edits';
-import { DEFAULT_SETTINGS, type Layer, type ProjectRecord, type RecordKind, type RecordOf, SETTINGS_ID, type Settings } from './records';
+import {
+  DEFAULT_SETTINGS,
+  type Layer,
+  type ProjectRecord,
+  type RecordKind,
+  type RecordOf,
+  SETTINGS_ID,
+  type Settings,
+} from './records';
 
 export { DEFS, ROOT } from './records';
 
 /** Back to front; ids settle equal keys, so that everyone sorts alike. */
-export const byOrder = (a: { order: string; id: string }, b: { order: string; id: string }) => (a.order < b.order ? -1 : a.order > b.order ? 1 : a.id < b.id ? -1 : 1);
+export const byOrder = (a: { order: string; id: string }, b: { order: string; id: string }) =>
+  a.order < b.order ? -1 : a.order > b.order ? 1 : a.id < b.id ? -1 : 1;
 
 /** Changed layers that are told one by one; after more, all count as changed. */
 const CHANGES_KEPT = 20_000;

@@ -34,7 +34,12 @@ export const edit = z
   .superRefine(({ puts }, context) => {
     const ids = new Set<string>();
     for (const [i, { id }] of puts.entries()) {
-      if (ids.has(id)) return context.addIssue({ code: 'custom', message: `each record once, and "${id}" is there twice`, path: ['puts', i, 'id'] });
+      if (ids.has(id))
+        return context.addIssue({
+          code: 'custom',
+          message: `each record once, and "${id}" is there twice`,
+          path: ['puts', i, 'id'],
+        });
       ids.add(id);
     }
   });

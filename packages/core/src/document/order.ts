@@ -4,7 +4,8 @@ import { generateKeyBetween, generateNKeysBetween } from 'fractional-indexing';
 export const ordersAfter = (last: string | null, count: number): string[] => generateNKeysBetween(last, null, count);
 
 /** `count` keys between two neighbours; null is the open end. */
-export const ordersBetween = (before: string | null, after: string | null, count: number): string[] => generateNKeysBetween(before, after, count);
+export const ordersBetween = (before: string | null, after: string | null, count: number): string[] =>
+  generateNKeysBetween(before, after, count);
 
 /** One key between two neighbours. */
 export const orderBetween = (before: string | null, after: string | null): string => generateKeyBetween(before, after);
@@ -19,5 +20,11 @@ const SMALLEST_INTEGER = `A${'0'.repeat(26)}`;
 export function isOrderKey(key: string): boolean {
   const head = key.charCodeAt(0);
   const length = head >= 97 && head <= 122 ? head - 97 + 2 : head >= 65 && head <= 90 ? 90 - head + 2 : 0;
-  return length > 0 && key.length >= length && DIGITS.test(key) && key !== SMALLEST_INTEGER && (key.length === length || !key.endsWith('0'));
+  return (
+    length > 0 &&
+    key.length >= length &&
+    DIGITS.test(key) &&
+    key !== SMALLEST_INTEGER &&
+    (key.length === length || !key.endsWith('0'))
+  );
 }

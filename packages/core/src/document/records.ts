@@ -33,10 +33,17 @@ export const COORDINATE_LIMIT = 1_000_000;
 const coordinate = z.number().min(-COORDINATE_LIMIT).max(COORDINATE_LIMIT);
 const extent = z.number().positive().max(COORDINATE_LIMIT);
 
-export const recordName = z.string().trim().min(1, 'a name of at least one character').max(300).refine(isPlainText, 'text without control characters');
+export const recordName = z
+  .string()
+  .trim()
+  .min(1, 'a name of at least one character')
+  .max(300)
+  .refine(isPlainText, 'text without control characters');
 
 /** `#rgb`, `#rrggbb` or with alpha (CSS Color 4 §5.2). */
-export const hexColour = z.string().regex(/^#([0-9a-f]{3}|[0-9a-f]{4}|[0-9a-f]{6}|[0-9a-f]{8})$/i, 'a colour like #0c6a53');
+export const hexColour = z
+  .string()
+  .regex(/^#([0-9a-f]{3}|[0-9a-f]{4}|[0-9a-f]{6}|[0-9a-f]{8})$/i, 'a colour like #0c6a53');
 
 /** What an entry of a matrix may be at the most; far beyond what draws anything. */
 export const MATRIX_LIMIT = 1e9;
@@ -62,7 +69,10 @@ export const textRun = z.object({ text: text(MAX_TEXT), attrs: attributes });
 export type TextRun = z.infer<typeof textRun>;
 
 /** What a layer keeps its distance to when its artboard is resized; `both` stretches it. */
-export const layerHold = z.object({ x: z.enum(['left', 'centre', 'right', 'both']).optional(), y: z.enum(['top', 'centre', 'bottom', 'both']).optional() });
+export const layerHold = z.object({
+  x: z.enum(['left', 'centre', 'right', 'both']).optional(),
+  y: z.enum(['top', 'centre', 'bottom', 'both']).optional(),
+});
 export type LayerHold = z.infer<typeof layerHold>;
 
 export const layerRecord = z.object({
@@ -83,7 +93,10 @@ export const layerRecord = z.object({
     .array(textRun)
     .max(MAX_TEXT + 1)
     // An empty line is a run of one space.
-    .refine((runs) => runs.reduce((sum, run) => sum + run.text.length, 0) <= MAX_TEXT + runs.length, `text of up to ${MAX_TEXT.toLocaleString('en')} letters`)
+    .refine(
+      (runs) => runs.reduce((sum, run) => sum + run.text.length, 0) <= MAX_TEXT + runs.length,
+      `text of up to ${MAX_TEXT.toLocaleString('en')} letters`,
+    )
     .optional(),
   hold: layerHold.optional(),
 });
@@ -258,7 +271,17 @@ export const settingsRecord = z.object({
 });
 export type Settings = z.infer<typeof settingsRecord>;
 
-export const anyRecord = z.discriminatedUnion('kind', [layerRecord, artboardRecord, sliceRecord, editionRecord, specRecord, outputRecord, fontRecord, acceptanceRecord, settingsRecord]);
+export const anyRecord = z.discriminatedUnion('kind', [
+  layerRecord,
+  artboardRecord,
+  sliceRecord,
+  editionRecord,
+  specRecord,
+  outputRecord,
+  fontRecord,
+  acceptanceRecord,
+  settingsRecord,
+]);
 /** Anything a project is made of. */
 export type ProjectRecord = z.infer<typeof anyRecord>;
 export type RecordKind = ProjectRecord['kind'];

@@ -3,7 +3,14 @@ import type { ProjectDocument } from '../document/document';
 import { withDescendants } from '../document/edits';
 import { newId } from '../document/ids';
 import { lastOrder, ordersAfter } from '../document/order';
-import { type Artboard, type Edition, editionRecord, type Layer, type LayerOverride, type ProjectRecord } from '../document/records';
+import {
+  type Artboard,
+  type Edition,
+  editionRecord,
+  type Layer,
+  type LayerOverride,
+  type ProjectRecord,
+} from '../document/records';
 import { nameAt } from './names';
 
 /** Editions of one artboard, at the most. */
@@ -21,17 +28,31 @@ export const layersWithin = (doc: ProjectDocument, artboard: Artboard): Layer[] 
 /** In a group, one layer shows and the others do not. */
 export function showOnly(doc: ProjectDocument, groupId: string, childId: string): Record<string, LayerOverride> {
   const overrides: Record<string, LayerOverride> = {};
-  for (const child of doc.children(groupId)) if (child.shown !== (child.id === childId)) overrides[child.id] = { shown: child.id === childId };
+  for (const child of doc.children(groupId))
+    if (child.shown !== (child.id === childId)) overrides[child.id] = { shown: child.id === childId };
   return overrides;
 }
 
 /** Editions as records, after those there are. An artboard that had none becomes no file of its own any more. */
-export function makeEditions(doc: ProjectDocument, artboard: Artboard, drafts: readonly EditionDraft[]): ProjectRecord[] {
+export function makeEditions(
+  doc: ProjectDocument,
+  artboard: Artboard,
+  drafts: readonly EditionDraft[],
+): ProjectRecord[] {
   const before = doc.list('edition').filter((edition) => edition.artboardId === artboard.id);
   const orders = ordersAfter(lastOrder(before), drafts.length);
   const { specIds, offOutputIds } = artboard;
   const made: Edition[] = drafts.map(({ name, overrides }, i) =>
-    editionRecord.parse({ id: newId(), kind: 'edition', artboardId: artboard.id, order: orders[i], name, overrides, specIds, offOutputIds }),
+    editionRecord.parse({
+      id: newId(),
+      kind: 'edition',
+      artboardId: artboard.id,
+      order: orders[i],
+      name,
+      overrides,
+      specIds,
+      offOutputIds,
+    }),
   );
   return before.length === 0 && made.length > 0 && artboard.on ? [{ ...artboard, on: false }, ...made] : made;
 }
@@ -52,11 +73,21 @@ export function choicesOn(doc: ProjectDocument, artboard: Artboard): Choice[] {
  * An edition for every combination of one layer of each group, the last group changing fastest. In the template, the
  * name of a group in braces stands for the layer that shows in it; `{base}` for the artboard, `{n}` for the count from 1.
  */
-export function combinations(doc: ProjectDocument, artboard: Artboard, choices: readonly Choice[], naming: string): EditionDraft[] {
+export function combinations(
+  doc: ProjectDocument,
+  artboard: Artboard,
+  choices: readonly Choice[],
+  naming: string,
+): EditionDraft[] {
   let all: { picked: Layer[]; overrides: Record<string, LayerOverride> }[] = [{ picked: [], overrides: {} }];
   for (const { group, options } of choices) {
     if (all.length * options.length > MAX_EDITIONS) return [];
-    all = all.flatMap(({ picked, overrides }) => options.map((option) => ({ picked: [...picked, option], overrides: { ...overrides, ...showOnly(doc, group.id, option.id) } })));
+    all = all.flatMap(({ picked, overrides }) =>
+      options.map((option) => ({
+        picked: [...picked, option],
+        overrides: { ...overrides, ...showOnly(doc, group.id, option.id) },
+      })),
+    );
   }
   if (choices.length === 0) return [];
   return all.map(({ picked, overrides }, i) => {
@@ -65,13 +96,17 @@ export function combinations(doc: ProjectDocument, artboard: Artboard, choices: 
       ['n', String(i + 1)],
     ]);
     choices.forEach(({ group }, at) => words.set(nameAt(group).toLowerCase(), nameAt(picked[at])));
-    const name = naming.replace(/\{([^{}]+)\}/g, (whole, word: string) => words.get(word.trim().toLowerCase()) ?? whole).trim();
+    const name = naming
+      .replace(/\{([^{}]+)\}/g, (whole, word: string) => words.get(word.trim().toLowerCase()) ?? whole)
+      .trim();
     return { name: name || picked.map(nameAt).join('-'), overrides };
   });
 }
 
 /** The template that names all chosen groups. */
-export const namingOf = (choices: readonly Choice[]): string => choices.map(({ group }) => `{${nameAt(group)}}`).join('-');
+export const namingOf = (choices: readonly Choice[]): string =>
+  choices.map(({ group }) => `{${nameAt(group)}}`).join('-');
 
 /** How many combinations there are, however many. */
-export const combinationCount = (choices: readonly Choice[]): number => (choices.length === 0 ? 0 : choices.reduce((product, { options }) => product * options.length, 1));
+export const combinationCount = (choices: readonly Choice[]): number =>
+  choices.length === 0 ? 0 : choices.reduce((product, { options }) => product * options.length, 1);

@@ -5,7 +5,12 @@ import type { ProjectDocument } from '../document/document';
 import type { Change } from '../document/edits';
 import type { Edition, Layer, LayerOverride } from '../document/records';
 
-export type Difference = { layerId: string /** "Wording / summer, English". */; title: string; field: keyof LayerOverride; words: string };
+export type Difference = {
+  layerId: string /** "Wording / summer, English". */;
+  title: string;
+  field: keyof LayerOverride;
+  words: string;
+};
 
 /** An override without what says nothing: the base's own visibility and words, no offset, full opacity. */
 function trimmed(layer: Layer | undefined, override: LayerOverride): LayerOverride | null {
@@ -20,7 +25,12 @@ function trimmed(layer: Layer | undefined, override: LayerOverride): LayerOverri
 }
 
 /** An edition in which layers differ from the base by `change`, on top of what it holds already. */
-export function withOverrides(doc: ProjectDocument, edition: Edition, layerIds: Iterable<string>, change: (before: LayerOverride, layer: Layer) => LayerOverride): Edition {
+export function withOverrides(
+  doc: ProjectDocument,
+  edition: Edition,
+  layerIds: Iterable<string>,
+  change: (before: LayerOverride, layer: Layer) => LayerOverride,
+): Edition {
   const overrides = { ...edition.overrides };
   for (const id of layerIds) {
     const layer = doc.find('layer', id);
@@ -37,27 +47,47 @@ export function takeBack(edition: Edition, layerId: string, field?: keyof LayerO
   const { [layerId]: held, ...overrides } = edition.overrides;
   if (!held || !field) return { ...edition, overrides };
   const { [field]: _, ...rest } = held;
-  return { ...edition, overrides: Object.keys(rest).length > 0 ? { ...edition.overrides, [layerId]: rest } : overrides };
+  return {
+    ...edition,
+    overrides: Object.keys(rest).length > 0 ? { ...edition.overrides, [layerId]: rest } : overrides,
+  };
 }
 
 /** One difference, or all of a layer, given to other editions as well. */
-export function copyDifference(doc: ProjectDocument, edition: Edition, layerId: string, field: keyof LayerOverride | undefined, others: readonly Edition[]): Edition[] {
+export function copyDifference(
+  doc: ProjectDocument,
+  edition: Edition,
+  layerId: string,
+  field: keyof LayerOverride | undefined,
+  others: readonly Edition[],
+): Edition[] {
   const held = edition.overrides[layerId] ?? {};
   const given: LayerOverride = field ? { [field]: held[field] } : held;
-  return others.filter((other) => other.id !== edition.id).map((other) => withOverrides(doc, other, [layerId], (before) => ({ ...before, ...given })));
+  return others
+    .filter((other) => other.id !== edition.id)
+    .map((other) => withOverrides(doc, other, [layerId], (before) => ({ ...before, ...given })));
 }
 
 /** What an edition shows, says, moves or fades becomes so in the base; the edition then follows it. Tints stay, since a base has none. */
 export function pushToBase(doc: ProjectDocument, edition: Edition, layerId: string): Change | null {
   const layer = doc.find('layer', layerId);
   const held = edition.overrides[layerId];
-  if (!layer || !held || (held.shown === undefined && !held.offset && held.opacity === undefined && held.words === undefined)) return null;
+  if (
+    !layer ||
+    !held ||
+    (held.shown === undefined && !held.offset && held.opacity === undefined && held.words === undefined)
+  )
+    return null;
   const moved = held.offset ? movedLayer(doc, layer, held.offset.x, held.offset.y) : layer;
   const said = held.words === undefined ? moved : withWords(moved, held.words);
   const base: Layer = { ...said, shown: held.shown ?? layer.shown, opacity: layer.opacity * (held.opacity ?? 1) };
   const tint = held.tint === undefined ? {} : { [layerId]: { tint: held.tint } };
   const { [layerId]: _, ...rest } = edition.overrides;
-  return { label: `push a difference of ${edition.name} to the base`, puts: [base, { ...edition, overrides: { ...rest, ...tint } }], removes: [] };
+  return {
+    label: `push a difference of ${edition.name} to the base`,
+    puts: [base, { ...edition, overrides: { ...rest, ...tint } }],
+    removes: [],
+  };
 }
 
 /** Everything in which an edition differs from its base, in words; layers that were deleted are named so. */

@@ -38,14 +38,23 @@ export function shownArtwork(doc: ProjectDocument, edition: Edition): ProjectDoc
   return shown;
 }
 
-function asOverridden(shown: ProjectDocument, layer: Layer, { shown: isShown, offset, words, opacity = 1 }: LayerOverride): Layer {
+function asOverridden(
+  shown: ProjectDocument,
+  layer: Layer,
+  { shown: isShown, offset, words, opacity = 1 }: LayerOverride,
+): Layer {
   const said = words === undefined ? layer : withWords(layer, words);
   const moved = offset ? movedLayer(shown, said, offset.x, offset.y) : said;
   return { ...moved, shown: isShown ?? layer.shown, opacity: layer.opacity * opacity };
 }
 
 /** Layers of the base after a matrix that acts on them where an edition shows them; locked ones stay. */
-export const shapedAsShown = (doc: ProjectDocument, edition: Edition, ids: Iterable<string>, onPlane: Matrix): Layer[] =>
+export const shapedAsShown = (
+  doc: ProjectDocument,
+  edition: Edition,
+  ids: Iterable<string>,
+  onPlane: Matrix,
+): Layer[] =>
   outermost(doc, ids)
     .filter((layer) => !layer.locked)
     .map((layer) => {
@@ -57,7 +66,13 @@ export const shapedAsShown = (doc: ProjectDocument, edition: Edition, ids: Itera
  * Moves that were made on what an edition shows, carried out in the edition alone (`only`) or in the base. `moved` are
  * layers of its `shownArtwork` at their new places; what is not moved but otherwise changed is left out.
  */
-export function movedAsShown(doc: ProjectDocument, edition: Edition, shown: ProjectDocument, moved: readonly Layer[], only: boolean): ProjectRecord[] {
+export function movedAsShown(
+  doc: ProjectDocument,
+  edition: Edition,
+  shown: ProjectDocument,
+  moved: readonly Layer[],
+  only: boolean,
+): ProjectRecord[] {
   let held = edition;
   const puts: ProjectRecord[] = [];
   for (const layer of moved) {
@@ -65,10 +80,16 @@ export function movedAsShown(doc: ProjectDocument, edition: Edition, shown: Proj
     if (!before || !base) continue;
     const outer = shown.find('layer', before.parentId);
     const inner = multiply(layer.transform ?? IDENTITY, invert(before.transform ?? IDENTITY));
-    const onPlane = outer ? multiply(multiply(layerToPlane(shown, outer), inner), invert(layerToPlane(shown, outer))) : inner;
+    const onPlane = outer
+      ? multiply(multiply(layerToPlane(shown, outer), inner), invert(layerToPlane(shown, outer)))
+      : inner;
     const [x, y] = [+onPlane[4].toFixed(9), +onPlane[5].toFixed(9)];
     if (!isIdentity([...onPlane.slice(0, 4).map((value) => +value.toFixed(9)), 0, 0] as unknown as Matrix)) continue;
-    if (only) held = withOverrides(doc, held, [layer.id], (was) => ({ ...was, offset: { x: (was.offset?.x ?? 0) + x, y: (was.offset?.y ?? 0) + y } }));
+    if (only)
+      held = withOverrides(doc, held, [layer.id], (was) => ({
+        ...was,
+        offset: { x: (was.offset?.x ?? 0) + x, y: (was.offset?.y ?? 0) + y },
+      }));
     else puts.push(movedLayer(doc, base, x, y));
   }
   return held === edition ? puts : [held, ...puts];

@@ -7,9 +7,18 @@ export const jpeg = z.object({
   /** Whether colours have as many px as lightness (4:4:4) or a quarter of them (4:2:0); `auto` by quality. */
   chroma: z.enum(['auto', 'full', 'quarter']).default('auto'),
 });
-export const jpegFormat = { format: 'jpeg', title: 'JPEG', extension: 'jpg', mediaType: 'image/jpeg', raster: true, transparent: false, schema: jpeg } as const;
+export const jpegFormat = {
+  format: 'jpeg',
+  title: 'JPEG',
+  extension: 'jpg',
+  mediaType: 'image/jpeg',
+  raster: true,
+  transparent: false,
+  schema: jpeg,
+} as const;
 
 /** Flat colours of logos bleed at their edges when colours have fewer px, so from this quality on they have all. */
 export const FULL_CHROMA_FROM = 80;
 
-export const isFullChroma = (quality: number, chroma: 'auto' | 'full' | 'quarter' = 'auto'): boolean => (chroma === 'auto' ? quality >= FULL_CHROMA_FROM : chroma === 'full');
+export const isFullChroma = (quality: number, chroma: 'auto' | 'full' | 'quarter' = 'auto'): boolean =>
+  chroma === 'auto' ? quality >= FULL_CHROMA_FROM : chroma === 'full';

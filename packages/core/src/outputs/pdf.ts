@@ -8,4 +8,12 @@ export const pdf = z.object({
 });
 /** Pages that one file may have. */
 export const MAX_PDF_PAGES = 1000;
-export const pdfFormat = { format: 'pdf', title: 'PDF', extension: 'pdf', mediaType: 'application/pdf', raster: false, transparent: true, schema: pdf } as const;
+export const pdfFormat = {
+  format: 'pdf',
+  title: 'PDF',
+  extension: 'pdf',
+  mediaType: 'application/pdf',
+  raster: false,
+  transparent: true,
+  schema: pdf,
+} as const;

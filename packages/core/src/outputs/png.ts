@@ -6,4 +6,12 @@ export const png = z.object({
   /** `smaller` searches longer for a lighter file of the very same pixels. */
   effort: z.enum(['smaller', 'faster']).default('faster'),
 });
-export const pngFormat = { format: 'png', title: 'PNG', extension: 'png', mediaType: 'image/png', raster: true, transparent: true, schema: png } as const;
+export const pngFormat = {
+  format: 'png',
+  title: 'PNG',
+  extension: 'png',
+  mediaType: 'image/png',
+  raster: true,
+  transparent: true,
+  schema: png,
+} as const;

@@ -37,19 +37,39 @@ export function readSpecFile(text: string, file: string): SpecFile {
   const claimed = json as { tolvik?: unknown; version?: unknown } | null;
   if (claimed?.tolvik !== 'spec') return refuse('spec.not', `${file} holds no spec`, { where: file, accepted });
   if (typeof claimed.version === 'number' && claimed.version > SPEC_FORMAT_VERSION)
-    return refuse('spec.version', `${file} was saved by a newer Tolvik (format ${claimed.version})`, { where: file, accepted: `format up to ${SPEC_FORMAT_VERSION}` });
+    return refuse('spec.version', `${file} was saved by a newer Tolvik (format ${claimed.version})`, {
+      where: file,
+      accepted: `format up to ${SPEC_FORMAT_VERSION}`,
+    });
   const parsed = specFile.safeParse(json);
   if (parsed.success) return parsed.data;
   const [issue] = parsed.error.issues;
-  return refuse('spec.broken', `${file} does not fit at ${issue.path.join('.') || 'its root'}: ${issue.message}`, { where: file, accepted });
+  return refuse('spec.broken', `${file} does not fit at ${issue.path.join('.') || 'its root'}: ${issue.message}`, {
+    where: file,
+    accepted,
+  });
 }
 
 /** The records of a spec file, with ids of their own, behind the specs the document has. */
-export function recordsOfSpecFile({ spec, outputs }: SpecFile, doc: ProjectDocument): { spec: Spec; outputs: Output[] } {
+export function recordsOfSpecFile(
+  { spec, outputs }: SpecFile,
+  doc: ProjectDocument,
+): { spec: Spec; outputs: Output[] } {
   const taken = new Set(doc.list('spec').map((each) => each.name.toLowerCase()));
   let { name } = spec;
   for (let n = 2; taken.has(name.toLowerCase()); n++) name = `${spec.name} ${n}`;
-  const made = specRecord.parse({ ...spec, name, id: newId(), kind: 'spec', order: ordersAfter(lastOrder(doc.list('spec')), 1)[0] });
+  const made = specRecord.parse({
+    ...spec,
+    name,
+    id: newId(),
+    kind: 'spec',
+    order: ordersAfter(lastOrder(doc.list('spec')), 1)[0],
+  });
   const orders = ordersAfter(null, outputs.length);
-  return { spec: made, outputs: outputs.map((output, i) => outputRecord.parse({ ...output, id: newId(), kind: 'output', specId: made.id, order: orders[i] })) };
+  return {
+    spec: made,
+    outputs: outputs.map((output, i) =>
+      outputRecord.parse({ ...output, id: newId(), kind: 'output', specId: made.id, order: orders[i] }),
+    ),
+  };
 }

@@ -3,8 +3,15 @@ import { newId } from '../document/ids';
 import { lastOrder, ordersAfter } from '../document/order';
 import { type Output, outputRecord, type Spec, specRecord } from '../document/records';
 
-type LibraryOutput = Omit<Partial<Output>, 'settings'> & Pick<Output, 'size'> & { settings: { format: string } & Record<string, unknown> };
-export type LibrarySpec = { key: string; name: string; about: string; letterCase?: Spec['letterCase']; outputs: LibraryOutput[] };
+type LibraryOutput = Omit<Partial<Output>, 'settings'> &
+  Pick<Output, 'size'> & { settings: { format: string } & Record<string, unknown> };
+export type LibrarySpec = {
+  key: string;
+  name: string;
+  about: string;
+  letterCase?: Spec['letterCase'];
+  outputs: LibraryOutput[];
+};
 
 const factor = (value: number) => ({ kind: 'factor', factor: value }) as const;
 const width = (widthPx: number) => ({ kind: 'width', widthPx }) as const;
@@ -37,9 +44,14 @@ export const SPEC_LIBRARY: readonly LibrarySpec[] = [
   {
     key: 'density',
     name: 'Density folders',
-    about: 'PNG from 0.75× to 4×, a folder for each density; names in lower case with underscores, since such builds refuse others.',
+    about:
+      'PNG from 0.75× to 4×, a folder for each density; names in lower case with underscores, since such builds refuse others.',
     letterCase: 'snake',
-    outputs: [0.75, 1, 1.5, 2, 3, 4].map((value) => ({ size: factor(value), folder: `density-${value}x`, settings: png })),
+    outputs: [0.75, 1, 1.5, 2, 3, 4].map((value) => ({
+      size: factor(value),
+      folder: `density-${value}x`,
+      settings: png,
+    })),
   },
   {
     key: 'handover',
@@ -54,7 +66,13 @@ export const SPEC_LIBRARY: readonly LibrarySpec[] = [
       { size: width(1600), suffix: '-1600-white', folder: 'office', background: '#ffffff', settings: png },
       { size: width(1600), suffix: '-1600', folder: 'office', settings: { format: 'jpeg', quality: 90 } },
       { size: width(1600), suffix: '-1600-dark', folder: 'office', background: '#171b1c', settings: png },
-      { size: width(1600), suffix: '-1600-dark', folder: 'office', background: '#171b1c', settings: { format: 'jpeg', quality: 90 } },
+      {
+        size: width(1600),
+        suffix: '-1600-dark',
+        folder: 'office',
+        background: '#171b1c',
+        settings: { format: 'jpeg', quality: 90 },
+      },
     ],
   },
   {
@@ -112,16 +130,31 @@ export const SPEC_LIBRARY: readonly LibrarySpec[] = [
     key: 'favicon',
     name: 'Favicon sizes',
     about: 'PNG fitted in squares of 16, 32, 48, 180, 192 and 512 px.',
-    outputs: [16, 32, 48, 180, 192, 512].map((side) => ({ size: box(side), suffix: `-${side}`, folder: 'favicon', settings: png })),
+    outputs: [16, 32, 48, 180, 192, 512].map((side) => ({
+      size: box(side),
+      suffix: `-${side}`,
+      folder: 'favicon',
+      settings: png,
+    })),
   },
 ];
 
 /** The records of a library spec, placed behind the specs the document has. Throws when there is no such spec. */
 export function recordsOfLibrarySpec(key: string, doc: ProjectDocument): { spec: Spec; outputs: Output[] } {
   const found = SPEC_LIBRARY.find((entry) => entry.key === key || entry.name.toLowerCase() === key.toLowerCase());
-  if (!found) throw new Error(`no spec called "${key}"; there are ${SPEC_LIBRARY.map((entry) => entry.key).join(', ')}`);
-  const spec = specRecord.parse({ id: newId(), kind: 'spec', order: ordersAfter(lastOrder(doc.list('spec')), 1)[0], name: found.name, about: found.about, letterCase: found.letterCase });
+  if (!found)
+    throw new Error(`no spec called "${key}"; there are ${SPEC_LIBRARY.map((entry) => entry.key).join(', ')}`);
+  const spec = specRecord.parse({
+    id: newId(),
+    kind: 'spec',
+    order: ordersAfter(lastOrder(doc.list('spec')), 1)[0],
+    name: found.name,
+    about: found.about,
+    letterCase: found.letterCase,
+  });
   const orders = ordersAfter(null, found.outputs.length);
-  const outputs = found.outputs.map((output, i) => outputRecord.parse({ id: newId(), kind: 'output', specId: spec.id, order: orders[i], ...output }));
+  const outputs = found.outputs.map((output, i) =>
+    outputRecord.parse({ id: newId(), kind: 'output', specId: spec.id, order: orders[i], ...output }),
+  );
   return { spec, outputs };
 }

@@ -11,4 +11,12 @@ export const svg = z.object({
   /** Whether the root element carries width and height beside its viewBox. */
   dimensions: z.boolean().default(true),
 });
-export const svgFormat = { format: 'svg', title: 'SVG', extension: 'svg', mediaType: 'image/svg+xml', raster: false, transparent: true, schema: svg } as const;
+export const svgFormat = {
+  format: 'svg',
+  title: 'SVG',
+  extension: 'svg',
+  mediaType: 'image/svg+xml',
+  raster: false,
+  transparent: true,
+  schema: svg,
+} as const;

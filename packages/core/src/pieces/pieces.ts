@@ -23,7 +23,12 @@ export type Piece = {
   record: Artboard | Slice | Edition;
 };
 
-const asRegion = ({ minX, minY, maxX, maxY }: Bounds): Region => ({ x: minX, y: minY, width: maxX - minX, height: maxY - minY });
+const asRegion = ({ minX, minY, maxX, maxY }: Bounds): Region => ({
+  x: minX,
+  y: minY,
+  width: maxX - minX,
+  height: maxY - minY,
+});
 
 const NOWHERE: Region = { x: 0, y: 0, width: 1, height: 1 };
 
@@ -48,7 +53,12 @@ export function sliceRegion(doc: ProjectDocument, slice: Slice): Region | string
       if (boards.length === 0) return 'its artboards were deleted';
       const minX = Math.min(...boards.map((board) => board.x));
       const minY = Math.min(...boards.map((board) => board.y));
-      region = { x: minX, y: minY, width: Math.max(...boards.map((b) => b.x + b.width)) - minX, height: Math.max(...boards.map((b) => b.y + b.height)) - minY };
+      region = {
+        x: minX,
+        y: minY,
+        width: Math.max(...boards.map((b) => b.x + b.width)) - minX,
+        height: Math.max(...boards.map((b) => b.y + b.height)) - minY,
+      };
       break;
     }
     case 'everything': {
@@ -59,7 +69,12 @@ export function sliceRegion(doc: ProjectDocument, slice: Slice): Region | string
     }
   }
   const { margin } = slice;
-  region = { x: region.x - margin, y: region.y - margin, width: region.width + 2 * margin, height: region.height + 2 * margin };
+  region = {
+    x: region.x - margin,
+    y: region.y - margin,
+    width: region.width + 2 * margin,
+    height: region.height + 2 * margin,
+  };
   return region.width > 0 && region.height > 0 ? region : 'nothing is left inside its margin';
 }
 
@@ -85,13 +100,21 @@ function listPieces(doc: ProjectDocument): Piece[] {
     number++;
     const region = regionOf(record);
     const layout = record.follows ? followedLayout(doc, record) : null;
-    list.push(typeof layout === 'string' ? { ...piece(record, number, region), problem: layout } : piece(record, number, region));
+    list.push(
+      typeof layout === 'string'
+        ? { ...piece(record, number, region), problem: layout }
+        : piece(record, number, region),
+    );
     for (const edition of editions.get(record.id) ?? []) list.push(piece(edition, number, region));
   }
   for (const record of doc.list('slice')) {
     number++;
     const region = sliceRegion(doc, record);
-    list.push(typeof region === 'string' ? { ...piece(record, number, NOWHERE), problem: region } : piece(record, number, region));
+    list.push(
+      typeof region === 'string'
+        ? { ...piece(record, number, NOWHERE), problem: region }
+        : piece(record, number, region),
+    );
   }
   return list;
 }
@@ -113,7 +136,9 @@ export function pickPieces<T extends { name: string; number: number }>(list: rea
       const [from, to] = part.split(/[-–]/).map((n) => (n.trim() === '' ? Number.NaN : Number(n)));
       return to === undefined ? [from, from] : [Number.isNaN(from) ? 1 : from, Number.isNaN(to) ? Infinity : to];
     });
-    return list.filter(({ number }) => ranges.some(([from, to]) => number >= Math.min(from, to) && number <= Math.max(from, to)));
+    return list.filter(({ number }) =>
+      ranges.some(([from, to]) => number >= Math.min(from, to) && number <= Math.max(from, to)),
+    );
   }
   const folded = text.toLowerCase();
   return list.filter(({ name }) => name.toLowerCase().includes(folded));

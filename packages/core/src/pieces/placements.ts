@@ -34,7 +34,8 @@ export function lockupLayout(emblem: Artboard | null, wordmark: Artboard, rule: 
     gap,
     measured,
   });
-  if (!emblem || !mark || rule.arrangement === 'wordmark') return done(wordmark.width, wordmark.height, 0, [{ source: wordmark, x: 0, y: 0, scale: 1 }]);
+  if (!emblem || !mark || rule.arrangement === 'wordmark')
+    return done(wordmark.width, wordmark.height, 0, [{ source: wordmark, x: 0, y: 0, scale: 1 }]);
   if (rule.arrangement === 'emblem') return done(mark.width, mark.height, 0, [{ source: emblem, x: 0, y: 0, scale }]);
   const gap = rule.gap * measured;
   if (rule.arrangement === 'wide') {
@@ -52,14 +53,29 @@ export function lockupLayout(emblem: Artboard | null, wordmark: Artboard, rule: 
 }
 
 /** What a following artboard shows and where; a string says why it shows nothing. Null for an artboard with artwork of its own. */
-export function followedLayout(doc: ProjectDocument, { follows, width, height }: Pick<Artboard, 'follows' | 'width' | 'height'>): FollowedLayout | string | null {
+export function followedLayout(
+  doc: ProjectDocument,
+  { follows, width, height }: Pick<Artboard, 'follows' | 'width' | 'height'>,
+): FollowedLayout | string | null {
   if (!follows) return null;
   const { lockup } = follows;
-  const sources = (lockup ? [...(lockup.arrangement === 'wordmark' ? [] : [follows.artboardId]), lockup.wordmarkId] : [follows.artboardId]).map((id) => doc.find('artboard', id));
+  const sources = (
+    lockup
+      ? [...(lockup.arrangement === 'wordmark' ? [] : [follows.artboardId]), lockup.wordmarkId]
+      : [follows.artboardId]
+  ).map((id) => doc.find('artboard', id));
   if (sources.some((source) => !source)) return 'the artboard it follows was deleted';
   if (sources.some((source) => source?.follows)) return 'the artboard it follows has no artwork of its own';
   const [first, second] = sources as Artboard[];
-  if (!lockup) return { placements: [{ source: first, x: 0, y: 0, scale: 1 }], width: first.width, height: first.height, clearSpace: 0, gap: 0, measured: first.height };
+  if (!lockup)
+    return {
+      placements: [{ source: first, x: 0, y: 0, scale: 1 }],
+      width: first.width,
+      height: first.height,
+      clearSpace: 0,
+      gap: 0,
+      measured: first.height,
+    };
   const layout = second ? lockupLayout(first, second, lockup) : lockupLayout(null, first, lockup);
   // Where the artboard is not of the rule's size, its contents stand in the middle.
   const [dx, dy] = [(width - layout.width) / 2, (height - layout.height) / 2];
@@ -73,10 +89,14 @@ export function sourcesOf(doc: ProjectDocument, artboard: Artboard): readonly Ar
 }
 
 /** Whether an artboard shows the artwork of another one. */
-export const isFollowing = ({ follows }: Artboard, sourceId: string): boolean => follows?.artboardId === sourceId || follows?.lockup?.wordmarkId === sourceId;
+export const isFollowing = ({ follows }: Artboard, sourceId: string): boolean =>
+  follows?.artboardId === sourceId || follows?.lockup?.wordmarkId === sourceId;
 
 /** The same rule for other artboards. */
-export const withSources = (follows: NonNullable<Artboard['follows']>, other: (id: string) => string): NonNullable<Artboard['follows']> => ({
+export const withSources = (
+  follows: NonNullable<Artboard['follows']>,
+  other: (id: string) => string,
+): NonNullable<Artboard['follows']> => ({
   ...follows,
   artboardId: other(follows.artboardId),
   ...(follows.lockup ? { lockup: { ...follows.lockup, wordmarkId: other(follows.lockup.wordmarkId) } } : {}),
@@ -92,13 +112,18 @@ export function withFollowerSizes(doc: ProjectDocument, change: Change): Change 
   const resized = new Map<string, Artboard>();
   for (const record of change.puts) {
     const before = record.kind === 'artboard' ? doc.find('artboard', record.id) : undefined;
-    if (record.kind === 'artboard' && before && (before.width !== record.width || before.height !== record.height)) resized.set(record.id, record);
+    if (record.kind === 'artboard' && before && (before.width !== record.width || before.height !== record.height))
+      resized.set(record.id, record);
   }
   if (resized.size === 0) return change;
   const untouched = new Set([...change.puts.map((record) => record.id), ...change.removes]);
-  const after = { find: (kind: 'artboard', id: string) => resized.get(id) ?? doc.find(kind, id) } as Pick<ProjectDocument, 'find'> as ProjectDocument;
+  const after = { find: (kind: 'artboard', id: string) => resized.get(id) ?? doc.find(kind, id) } as Pick<
+    ProjectDocument,
+    'find'
+  > as ProjectDocument;
   const puts = doc.list('artboard').flatMap((artboard): Artboard[] => {
-    if (!artboard.follows || untouched.has(artboard.id) || ![...resized.keys()].some((id) => isFollowing(artboard, id))) return [];
+    if (!artboard.follows || untouched.has(artboard.id) || ![...resized.keys()].some((id) => isFollowing(artboard, id)))
+      return [];
     const size = ruleSize(doc, artboard);
     const next = ruleSize(after, artboard);
     const asRule = size && artboard.width === size.width && artboard.height === size.height;

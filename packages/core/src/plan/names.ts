@@ -17,7 +17,8 @@ export type TemplateWord = keyof typeof TEMPLATE_WORDS;
 export type TemplateValues = (word: TemplateWord) => string;
 
 /** Words in braces that mean nothing; empty when the template is in order. */
-export const unknownWords = (template: string): string[] => [...template.matchAll(/\{([^}]*)\}/g)].map((match) => match[1]).filter((word) => !(word in TEMPLATE_WORDS));
+export const unknownWords = (template: string): string[] =>
+  [...template.matchAll(/\{([^}]*)\}/g)].map((match) => match[1]).filter((word) => !(word in TEMPLATE_WORDS));
 
 /** A template taken apart: texts as they are, and words that stand for something. */
 type Part = { text: string; word?: TemplateWord };
@@ -28,7 +29,11 @@ function partsOf(template: string): readonly Part[] {
   if (!known) {
     known = template.split(/(\{\w+\})/).flatMap((text): Part[] => {
       const word = text.slice(1, -1);
-      return text === '' ? [] : text.startsWith('{') && Object.hasOwn(TEMPLATE_WORDS, word) ? [{ text, word: word as TemplateWord }] : [{ text }];
+      return text === ''
+        ? []
+        : text.startsWith('{') && Object.hasOwn(TEMPLATE_WORDS, word)
+          ? [{ text, word: word as TemplateWord }]
+          : [{ text }];
     });
     if (parts.size >= MOST_TEMPLATES) parts.clear();
     parts.set(template, known);
@@ -45,7 +50,8 @@ export function fillTemplate(template: string, values: TemplateValues): string {
   return filled;
 }
 
-export const withoutSlashes = (text: string): string => (text.includes('/') || text.includes('\\') ? text.replace(/[/\\]+/g, '-') : text);
+export const withoutSlashes = (text: string): string =>
+  text.includes('/') || text.includes('\\') ? text.replace(/[/\\]+/g, '-') : text;
 
 /** Names that Windows keeps for devices, whatever their extension. */
 const RESERVED = /^(con|prn|aux|nul|com[0-9¹²³]|lpt[0-9¹²³])(\.|$)/i;
@@ -116,4 +122,5 @@ const words = (name: string): string[] =>
     .filter(Boolean);
 
 /** What a case-insensitive, normalising file system takes a path for. */
-export const foldPath = (path: string): string => (/^[\x20-\x7e]*$/.test(path) ? path.toLowerCase() : path.normalize('NFD').toLowerCase().normalize('NFC'));
+export const foldPath = (path: string): string =>
+  /^[\x20-\x7e]*$/.test(path) ? path.toLowerCase() : path.normalize('NFD').toLowerCase().normalize('NFC');

@@ -28,7 +28,10 @@ export type PlannedFile = PlannedSize & {
 export type FileToMake = Omit<PlannedFile, 'clashes' | 'clashCount'>;
 
 /** One piece as a page of a file that holds several; `path` is that file's. */
-export type PlannedPage = Omit<PlannedFile, 'clashes' | 'clashCount' | 'pages'> & { /** From 1. */ page: number; title: string };
+export type PlannedPage = Omit<PlannedFile, 'clashes' | 'clashCount' | 'pages'> & {
+  /** From 1. */ page: number;
+  title: string;
+};
 
 export type Plan = {
   pieces: readonly Piece[];
@@ -119,17 +122,39 @@ export const MAX_CLASHES_LISTED = 20;
 
 const NO_CLASHES: PlannedFile['clashes'] = [];
 
-type Remembered = { spec: Spec | undefined; settings: Settings; projectName: string; number: number; region: Region; problem?: string; file: PlannedFile };
+type Remembered = {
+  spec: Spec | undefined;
+  settings: Settings;
+  projectName: string;
+  number: number;
+  region: Region;
+  problem?: string;
+  file: PlannedFile;
+};
 const remembered = new WeakMap<Piece['record'], Map<Output, Remembered>>();
 
 /** `planFile`, answered from before when nothing it depends on has changed: after one edit a plan costs little more than the edit. */
-function planFileAgain(doc: ProjectDocument, projectName: string, piece: Piece, output: Output, spec: Spec): PlannedFile {
+function planFileAgain(
+  doc: ProjectDocument,
+  projectName: string,
+  piece: Piece,
+  output: Output,
+  spec: Spec,
+): PlannedFile {
   const { settings } = doc;
   let byOutput = remembered.get(piece.record);
   if (!byOutput) remembered.set(piece.record, (byOutput = new Map()));
   const known = byOutput.get(output);
   const { region, number, problem } = piece;
-  if (known && known.spec === spec && known.settings === settings && known.projectName === projectName && known.number === number && known.problem === problem && sameRegion(known.region, region))
+  if (
+    known &&
+    known.spec === spec &&
+    known.settings === settings &&
+    known.projectName === projectName &&
+    known.number === number &&
+    known.problem === problem &&
+    sameRegion(known.region, region)
+  )
     return known.file;
   const file = { ...planFile(doc, projectName, piece, output), clashes: NO_CLASHES, clashCount: 0 };
   if (byOutput.size > MAX_REMEMBERED) byOutput.clear();
@@ -184,9 +209,18 @@ export function planFiles(doc: ProjectDocument, projectName: string): Plan {
   }
   for (const [outputId, list] of together) {
     // The file is of the project, so it has the project's name where others have their piece's.
-    const { path } = planFile(doc, projectName, { ...(pieceOf.get(list[0].pieceId) as Piece), name: projectName }, doc.find('output', outputId) as Output);
+    const { path } = planFile(
+      doc,
+      projectName,
+      { ...(pieceOf.get(list[0].pieceId) as Piece), name: projectName },
+      doc.find('output', outputId) as Output,
+    );
     const pages = list.map((page) => ({ ...page, path }));
-    const problem = pages.find((page) => page.problem)?.problem ?? (pages.length > MAX_PDF_PAGES ? `a PDF of ${pages.length} pages is more than one file may have (${MAX_PDF_PAGES})` : undefined);
+    const problem =
+      pages.find((page) => page.problem)?.problem ??
+      (pages.length > MAX_PDF_PAGES
+        ? `a PDF of ${pages.length} pages is more than one file may have (${MAX_PDF_PAGES})`
+        : undefined);
     take({ ...pages[0], problem, pages, clashes: NO_CLASHES, clashCount: 0 });
   }
   // A file is the same object in every plan until something about it changes, so those that clash are told apart by copies.
@@ -197,9 +231,27 @@ export function planFiles(doc: ProjectDocument, projectName: string): Plan {
     const listed = same.slice(0, MAX_CLASHES_LISTED + 1).map(({ pieceId, outputId }) => ({ pieceId, outputId }));
     const others = listed.slice(1);
     same.forEach((file, i) =>
-      clashing.set(file, { ...file, clashes: i === 0 ? others : i <= MAX_CLASHES_LISTED ? listed.filter((_, at) => at !== i) : listed.slice(0, MAX_CLASHES_LISTED), clashCount: same.length - 1 }),
+      clashing.set(file, {
+        ...file,
+        clashes:
+          i === 0
+            ? others
+            : i <= MAX_CLASHES_LISTED
+              ? listed.filter((_, at) => at !== i)
+              : listed.slice(0, MAX_CLASHES_LISTED),
+        clashCount: same.length - 1,
+      }),
     );
   }
   const files = clashing.size > 0 ? taken.map((file) => clashing.get(file) ?? file) : taken;
-  return { pieces: list, specs, outputs, files, pages: files.flatMap((file) => file.pages ?? []), troubled: files.filter((file) => file.problem || file.clashCount > 0), beyond, offCount };
+  return {
+    pieces: list,
+    specs,
+    outputs,
+    files,
+    pages: files.flatMap((file) => file.pages ?? []),
+    troubled: files.filter((file) => file.problem || file.clashCount > 0),
+    beyond,
+    offCount,
+  };
 }

@@ -46,7 +46,12 @@ const exact = (length: number) => Math.max(0.001, +length.toFixed(3));
  * The scale is exact, so that lines on the grid stay on the grid: where the size had to be rounded,
  * the view gives or takes the part of a pixel at its right and lower edge.
  */
-export function sizeOf(region: Region, rule: SizeRule, drawnAtScale = 1, kind: 'pixels' | 'vectors' = 'pixels'): PlannedSize {
+export function sizeOf(
+  region: Region,
+  rule: SizeRule,
+  drawnAtScale = 1,
+  kind: 'pixels' | 'vectors' = 'pixels',
+): PlannedSize {
   const { width, height } = region;
   let scale: number;
   let dpi: number = PX_PER_INCH;

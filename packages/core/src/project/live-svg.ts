@@ -12,7 +12,12 @@ import type { Layer } from '../document/records';
 const attribute = (key: string, value: string) => ` ${key}="${escapeAttribute(value)}"`;
 
 /** One layer and all in it as SVG that can be gone on working on: text stays text, names stay in `data-name`. `saw` is told of each. */
-export function writeLiveLayer(doc: ProjectDocument, layer: Layer, pictures: Pictures, saw: (layer: Layer) => void = () => {}): string {
+export function writeLiveLayer(
+  doc: ProjectDocument,
+  layer: Layer,
+  pictures: Pictures,
+  saw: (layer: Layer) => void = () => {},
+): string {
   saw(layer);
   let attrs = attribute('id', layer.id);
   const style = blendStyle(layer.attrs);
@@ -51,7 +56,10 @@ export function writeLiveLayer(doc: ProjectDocument, layer: Layer, pictures: Pic
 
 /** Ids that a layer's attributes refer to. */
 const referred = ({ attrs }: Layer): string[] =>
-  Object.entries(attrs).flatMap(([key, value]) => [...(key === 'href' && value.startsWith('#') ? [value.slice(1)] : []), ...[...value.matchAll(/url\(#([^)]+)\)/g)].map((match) => match[1])]);
+  Object.entries(attrs).flatMap(([key, value]) => [
+    ...(key === 'href' && value.startsWith('#') ? [value.slice(1)] : []),
+    ...[...value.matchAll(/url\(#([^)]+)\)/g)].map((match) => match[1]),
+  ]);
 
 /**
  * Some layers as a stand-alone SVG of their own size, for the clipboard: with the definitions they use, and
@@ -69,7 +77,12 @@ export function layersAsSvg(doc: ProjectDocument, ids: Iterable<string>, picture
   const body = tops
     .map((top) => {
       const transform = multiply(translate(-box.minX, -box.minY), layerToPlane(doc, top));
-      return writeLiveLayer(doc, { ...withInherited(doc, top, ROOT), transform: isIdentity(transform) ? undefined : transform }, pictures, saw);
+      return writeLiveLayer(
+        doc,
+        { ...withInherited(doc, top, ROOT), transform: isIdentity(transform) ? undefined : transform },
+        pictures,
+        saw,
+      );
     })
     .join('');
   const defs = new Map<string, string>();

@@ -16,7 +16,9 @@ import { writeLiveLayer } from './live-svg';
 
 export const PROJECT_FORMAT_VERSION = 1;
 
-const layerMark = layerRecord.pick({ name: true, order: true, locked: true, benchOnly: true, text: true, hold: true }).partial();
+const layerMark = layerRecord
+  .pick({ name: true, order: true, locked: true, benchOnly: true, text: true, hold: true })
+  .partial();
 const metadata = z.object({
   version: z.number().int(),
   name: z.string().max(300),
@@ -36,7 +38,14 @@ export function writeProjectFile(doc: ProjectDocument, name: string, pictures: P
   const attribute = (key: string, value: string) => ` ${key}="${escapeAttribute(value)}"`;
   const write = (layer: Layer): string =>
     writeLiveLayer(doc, layer, pictures, ({ id, name: layerName, order, locked, benchOnly, text, hold }) => {
-      marks[id] = { name: layerName, order, ...(locked && { locked }), ...(benchOnly && { benchOnly }), ...(text && { text }), ...(hold && { hold }) };
+      marks[id] = {
+        name: layerName,
+        order,
+        ...(locked && { locked }),
+        ...(benchOnly && { benchOnly }),
+        ...(text && { text }),
+        ...(hold && { hold }),
+      };
     });
   const defs = doc.children(DEFS).map(write).join('');
   const artwork = doc.children(ROOT).map(write).join('\n');
@@ -55,12 +64,23 @@ export function writeProjectFile(doc: ProjectDocument, name: string, pictures: P
   // Always in the same order, so that what did not change stands where it stood.
   const records = [...doc.all()]
     .filter((record) => record.kind !== 'layer')
-    .sort((a, b) => compareText(a.kind, b.kind) || compareText('order' in a ? a.order : '', 'order' in b ? b.order : '') || compareText(a.id, b.id));
+    .sort(
+      (a, b) =>
+        compareText(a.kind, b.kind) ||
+        compareText('order' in a ? a.order : '', 'order' in b ? b.order : '') ||
+        compareText(a.id, b.id),
+    );
   const fonts = doc.list('font').flatMap(({ hash }) => {
     const blob = pictures(hash);
     return blob ? [[hash, toBase64(blob.bytes)]] : [];
   });
-  const json = JSON.stringify({ version: PROJECT_FORMAT_VERSION, name, records, layers: marks, ...(fonts.length > 0 && { fonts: Object.fromEntries(fonts) }) } satisfies z.input<typeof metadata>);
+  const json = JSON.stringify({
+    version: PROJECT_FORMAT_VERSION,
+    name,
+    records,
+    layers: marks,
+    ...(fonts.length > 0 && { fonts: Object.fromEntries(fonts) }),
+  } satisfies z.input<typeof metadata>);
   const regions = list.filter((piece) => !piece.problem).map((piece) => piece.region);
   const minX = Math.min(0, ...regions.map((r) => r.x));
   const minY = Math.min(0, ...regions.map((r) => r.y));
@@ -83,7 +103,9 @@ export type ReadProject = { name: string; records: ProjectRecord[]; blobs: Blob[
 function projectElement(root: XmlElement): XmlElement | undefined {
   for (const child of root.children) {
     if (!isElement(child) || child.tag !== 'metadata') continue;
-    const found = child.children.find((inner): inner is XmlElement => isElement(inner) && inner.foreign && inner.tag === 'project');
+    const found = child.children.find(
+      (inner): inner is XmlElement => isElement(inner) && inner.foreign && inner.tag === 'project',
+    );
     if (found) return found;
   }
   return undefined;
@@ -100,7 +122,11 @@ export function readProjectFile(input: Uint8Array | string, file: string): ReadP
   const { tell, told } = teller();
   const root = parseSvg(input, file, tell);
   const holder = projectElement(root);
-  if (!holder) return refuse('project.not', `${file} is an SVG without a Tolvik project in it`, { where: file, accepted: 'a project file saved by Tolvik, or bring it in as artwork' });
+  if (!holder)
+    return refuse('project.not', `${file} is an SVG without a Tolvik project in it`, {
+      where: file,
+      accepted: 'a project file saved by Tolvik, or bring it in as artwork',
+    });
   let json: unknown;
   try {
     json = JSON.parse(holder.children.filter((part) => !isElement(part)).join(''));
@@ -109,20 +135,39 @@ export function readProjectFile(input: Uint8Array | string, file: string): ReadP
   }
   const version = (json as { version?: unknown })?.version;
   if (typeof version === 'number' && version > PROJECT_FORMAT_VERSION) {
-    return refuse('project.version', `${file} was saved by a newer Tolvik (format ${version})`, { where: file, accepted: `format up to ${PROJECT_FORMAT_VERSION}` });
+    return refuse('project.version', `${file} was saved by a newer Tolvik (format ${version})`, {
+      where: file,
+      accepted: `format up to ${PROJECT_FORMAT_VERSION}`,
+    });
   }
   const parsed = metadata.safeParse(json);
   if (!parsed.success) {
     const issue = parsed.error.issues[0];
-    return refuse('project.broken', `${file} holds project data that does not fit: ${issue.path.join('.')}: ${issue.message}`, { where: file });
+    return refuse(
+      'project.broken',
+      `${file} holds project data that does not fit: ${issue.path.join('.')}: ${issue.message}`,
+      { where: file },
+    );
   }
   const { records, layers: marks, name } = parsed.data;
-  const wrapped: XmlElement = { ...root, children: root.children.filter((child) => !isElement(child) || !['view', 'metadata', 'title'].includes(child.tag)) };
+  const wrapped: XmlElement = {
+    ...root,
+    children: root.children.filter((child) => !isElement(child) || !['view', 'metadata', 'title'].includes(child.tag)),
+  };
   const { artwork, definitions } = resolveTree(wrapped, file, tell, { width: 100, height: 100 });
   // An id counts once; whoever has it next is somebody else.
   const taken = new Set<string>(records.map((record) => record.id));
-  const marked = ({ id }: { id?: string }) => (id && Object.hasOwn(marks, id) && recordId.safeParse(id).success && !taken.has(id) ? (taken.add(id), id) : undefined);
-  const made = toLayers(artwork, [...definitions, ...unusedDefinitions(wrapped, definitions, file, tell)], ROOT, tell, marked);
+  const marked = ({ id }: { id?: string }) =>
+    id && Object.hasOwn(marks, id) && recordId.safeParse(id).success && !taken.has(id)
+      ? (taken.add(id), id)
+      : undefined;
+  const made = toLayers(
+    artwork,
+    [...definitions, ...unusedDefinitions(wrapped, definitions, file, tell)],
+    ROOT,
+    tell,
+    marked,
+  );
   const inside = made.layers.filter((layer) => layer.id !== made.rootId);
   const parentOf = (layer: Layer) => (layer.parentId === made.rootId ? ROOT : layer.parentId);
   const markOf = ({ id }: Layer) => (Object.hasOwn(marks, id) ? marks[id] : undefined);
@@ -136,13 +181,25 @@ export function readProjectFile(input: Uint8Array | string, file: string): ReadP
   const layers = inside.map((layer): Layer => {
     const mark = markOf(layer);
     const parentId = parentOf(layer);
-    if (mark) return layerRecord.parse({ ...layer, parentId, ...mark, name: mark.name ?? '', text: layer.tag === 'text' ? (mark.text ?? layer.text) : undefined });
+    if (mark)
+      return layerRecord.parse({
+        ...layer,
+        parentId,
+        ...mark,
+        name: mark.name ?? '',
+        text: layer.tag === 'text' ? (mark.text ?? layer.text) : undefined,
+      });
     const [order] = ordersAfter(lastIn.get(parentId) ?? null, 1);
     lastIn.set(parentId, order);
     return { ...layer, parentId, order };
   });
   const doc = new ProjectDocument([...records.filter((record) => record.kind !== 'layer'), ...layers]);
-  return { name, records: [...doc.all()], blobs: [...made.blobs, ...fontBlobs(parsed.data.fonts ?? {}, tell)], dropped: told() };
+  return {
+    name,
+    records: [...doc.all()],
+    blobs: [...made.blobs, ...fontBlobs(parsed.data.fonts ?? {}, tell)],
+    dropped: told(),
+  };
 }
 
 /** Fonts of a project file; one whose bytes are no font, or not the ones its hash says, is left out and told. */
@@ -160,9 +217,21 @@ function fontBlobs(fonts: Record<string, string>, tell: Tell): Blob[] {
 function unusedDefinitions(root: XmlElement, known: readonly { id?: string }[], file: string, tell: Tell) {
   const have = new Set(known.map((definition) => definition.id));
   const defs = root.children.find((child): child is XmlElement => isElement(child) && child.tag === 'defs');
-  const missing = (defs?.children ?? []).filter((child): child is XmlElement => isElement(child) && !!child.attrs.id && !have.has(child.attrs.id));
+  const missing = (defs?.children ?? []).filter(
+    (child): child is XmlElement => isElement(child) && !!child.attrs.id && !have.has(child.attrs.id),
+  );
   if (missing.length === 0) return [];
-  const uses = missing.map((node): XmlElement => ({ tag: 'g', foreign: false, attrs: { 'clip-path': `url(#${node.attrs.id})` }, children: [] }));
-  const { definitions } = resolveTree({ ...root, children: [defs as XmlElement, ...uses] }, file, tell, { width: 100, height: 100 });
+  const uses = missing.map(
+    (node): XmlElement => ({
+      tag: 'g',
+      foreign: false,
+      attrs: { 'clip-path': `url(#${node.attrs.id})` },
+      children: [],
+    }),
+  );
+  const { definitions } = resolveTree({ ...root, children: [defs as XmlElement, ...uses] }, file, tell, {
+    width: 100,
+    height: 100,
+  });
   return definitions.filter((definition) => !have.has(definition.id));
 }

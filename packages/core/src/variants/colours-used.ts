@@ -5,7 +5,10 @@ import { coloursOfPaint } from '../artwork/paint-servers';
 import type { ProjectDocument } from '../document/document';
 import type { Region } from '../plan/sizes';
 
-export type UsedColour = { colour: string /** Part of all painted boxes, 0–1: a guess at how much of the artwork it is. */; share: number };
+export type UsedColour = {
+  colour: string /** Part of all painted boxes, 0–1: a guess at how much of the artwork it is. */;
+  share: number;
+};
 
 /** The colours of the artwork in regions of the plane, gradients' stops among them, the most used first. `currentColor` counts as black. */
 export function coloursUsed(doc: ProjectDocument, regions: readonly Region[]): UsedColour[] {

@@ -15,12 +15,21 @@ import { refuse } from '../problem';
 /** Whether an artboard may follow another: throws a `Refusal` for itself, chains and rings. */
 export function mayFollow(doc: ProjectDocument, artboard: Artboard, sourceId: string): Artboard {
   const source = doc.find('artboard', sourceId);
-  if (!source) return refuse('follow.gone', 'that artboard was deleted', { accepted: 'an artboard with artwork of its own' });
-  if (source.id === artboard.id) refuse('follow.itself', `${artboard.name} cannot follow itself`, { accepted: 'another artboard' });
-  if (source.follows) refuse('follow.chain', `${source.name} follows another artboard itself`, { accepted: 'an artboard with artwork of its own' });
+  if (!source)
+    return refuse('follow.gone', 'that artboard was deleted', { accepted: 'an artboard with artwork of its own' });
+  if (source.id === artboard.id)
+    refuse('follow.itself', `${artboard.name} cannot follow itself`, { accepted: 'another artboard' });
+  if (source.follows)
+    refuse('follow.chain', `${source.name} follows another artboard itself`, {
+      accepted: 'an artboard with artwork of its own',
+    });
   const followers = doc.list('artboard').filter((other) => isFollowing(other, artboard.id));
   if (followers.length > 0)
-    refuse('follow.ring', `${artboard.name} is followed by ${followers[0].name}${followers.length > 1 ? ` and ${followers.length - 1} more` : ''}`, { accepted: 'an artboard that nothing follows' });
+    refuse(
+      'follow.ring',
+      `${artboard.name} is followed by ${followers[0].name}${followers.length > 1 ? ` and ${followers.length - 1} more` : ''}`,
+      { accepted: 'an artboard that nothing follows' },
+    );
   return source;
 }
 
@@ -29,21 +38,30 @@ export function follow(doc: ProjectDocument, artboard: Artboard, sourceId: strin
   const source = mayFollow(doc, artboard, sourceId);
   const own = artboard.follows ? [] : layersOn(doc, artboard).flatMap((layer) => withDescendants(doc, layer.id));
   const { width, height } = source;
-  return { label: `${artboard.name} follows ${source.name}`, puts: [{ ...artboard, width, height, follows: { artboardId: sourceId, rule } }], removes: own };
+  return {
+    label: `${artboard.name} follows ${source.name}`,
+    puts: [{ ...artboard, width, height, follows: { artboardId: sourceId, rule } }],
+    removes: own,
+  };
 }
 
 /** The rule by which a variant recolours its source. */
 export function changeRule(artboard: Artboard, rule: RecolourRule): Change {
   const { follows } = artboard;
   if (!follows) return { label: '', puts: [], removes: [] };
-  return { label: `change the colours of ${artboard.name}`, puts: [{ ...artboard, follows: { ...follows, rule } }], removes: [] };
+  return {
+    label: `change the colours of ${artboard.name}`,
+    puts: [{ ...artboard, follows: { ...follows, rule } }],
+    removes: [],
+  };
 }
 
 /** A following artboard becomes an ordinary one: what it shows is artwork of its own from now on, and looks the same. */
 export function stopFollowing(doc: ProjectDocument, artboard: Artboard): Change {
   const { follows } = artboard;
   const layout = followedLayout(doc, artboard);
-  if (!follows || !layout) return refuse('follow.not', `${artboard.name} follows nothing`, { accepted: 'an artboard that follows another' });
+  if (!follows || !layout)
+    return refuse('follow.not', `${artboard.name} follows nothing`, { accepted: 'an artboard that follows another' });
   const { follows: _, ...plain } = artboard;
   if (typeof layout === 'string') return { label: `stop ${artboard.name} following`, puts: [plain], removes: [] };
   const copies = layout.placements.map((placement) => copyOf(doc, artboard, placement, follows.rule));
@@ -53,7 +71,8 @@ export function stopFollowing(doc: ProjectDocument, artboard: Artboard): Change 
   );
   let at = 0;
   const puts: ProjectRecord[] = [plain];
-  for (const { tops, inside } of copies) puts.push(...tops.map((layer) => ({ ...layer, order: orders[at++] })), ...inside);
+  for (const { tops, inside } of copies)
+    puts.push(...tops.map((layer) => ({ ...layer, order: orders[at++] })), ...inside);
   return { label: `stop ${artboard.name} following`, puts, removes: [] };
 }
 
@@ -70,14 +89,22 @@ export function keepFollowers(doc: ProjectDocument, sourceIds: ReadonlySet<strin
 
 /** Artboards that follow any of these and are not among them. */
 export const followersOf = (doc: ProjectDocument, sourceIds: ReadonlySet<string>): Artboard[] =>
-  doc.list('artboard').filter((artboard) => !sourceIds.has(artboard.id) && [...sourceIds].some((id) => isFollowing(artboard, id)));
+  doc
+    .list('artboard')
+    .filter((artboard) => !sourceIds.has(artboard.id) && [...sourceIds].some((id) => isFollowing(artboard, id)));
 
 /** The layers of a source as they look on a follower: recoloured, moved there, with definitions of their own where colours are in them. */
-function copyOf(doc: ProjectDocument, follower: Artboard, { source, x, y, scale }: Placement, rule: RecolourRule): { tops: Layer[]; inside: Layer[] } {
+function copyOf(
+  doc: ProjectDocument,
+  follower: Artboard,
+  { source, x, y, scale }: Placement,
+  rule: RecolourRule,
+): { tops: Layer[]; inside: Layer[] } {
   const box = boundsOf(source);
   const wanted = new Set<string>();
   for (const leaf of artworkIndex(doc).search(box)) {
-    if (leaf.visible && overlaps(leaf, box)) for (let at: Layer | undefined = leaf.layer; at; at = doc.find('layer', at.parentId)) wanted.add(at.id);
+    if (leaf.visible && overlaps(leaf, box))
+      for (let at: Layer | undefined = leaf.layer; at; at = doc.find('layer', at.parentId)) wanted.add(at.id);
   }
   const inside: Layer[] = [];
   const definitions = new Map<string, string>();
@@ -98,7 +125,9 @@ function copyOf(doc: ProjectDocument, follower: Artboard, { source, x, y, scale 
     const attrs = Object.fromEntries(
       Object.entries(recolourAttributes(layer.attrs, rule, currentColour, initial)).map(([name, value]) => [
         name,
-        name === 'href' && value.startsWith('#') ? `#${definition(value.slice(1))}` : value.replace(/url\(#([^)]+)\)/g, (_, id) => `url(#${definition(id)})`),
+        name === 'href' && value.startsWith('#')
+          ? `#${definition(value.slice(1))}`
+          : value.replace(/url\(#([^)]+)\)/g, (_, id) => `url(#${definition(id)})`),
       ]),
     );
     const text = layer.text?.map((run) => ({ ...run, attrs: recolourAttributes(run.attrs, rule, currentColour) }));
@@ -113,14 +142,19 @@ function copyOf(doc: ProjectDocument, follower: Artboard, { source, x, y, scale 
     for (const child of doc.children(layer.id)) copy(child, made.id, colour, all || holdsAll(layer));
     return made;
   };
-  const place: Matrix = multiply(multiply(translate(follower.x + x, follower.y + y), [scale, 0, 0, scale, 0, 0]), translate(-source.x, -source.y));
+  const place: Matrix = multiply(
+    multiply(translate(follower.x + x, follower.y + y), [scale, 0, 0, scale, 0, 0]),
+    translate(-source.x, -source.y),
+  );
   const tops: Layer[] = [];
   for (const layer of doc.children(ROOT)) {
     if (!wanted.has(layer.id)) continue;
     const made = copy(layer, ROOT, inheritedValue(doc, layer, 'color'), false);
     if (!made) continue;
     inside.splice(inside.indexOf(made), 1);
-    const transform = multiply(place, made.transform ?? [1, 0, 0, 1, 0, 0]).map((value) => +value.toFixed(12)) as Matrix;
+    const transform = multiply(place, made.transform ?? [1, 0, 0, 1, 0, 0]).map(
+      (value) => +value.toFixed(12),
+    ) as Matrix;
     tops.push({ ...made, transform: isIdentity(transform) ? undefined : transform });
   }
   return { tops, inside };

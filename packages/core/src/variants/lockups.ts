@@ -10,7 +10,9 @@ export const ARRANGEMENTS: readonly Arrangement[] = ['wide', 'stacked', 'emblem'
 
 /** What a lockup is made by, the arrangement apart. */
 export type LockupOptions = Omit<LockupRule, 'arrangement' | 'wordmarkId' | 'guide'>;
-export const LOCKUP_OPTIONS: LockupOptions = lockupRule.pick({ gap: true, clearSpace: true, emblemHeight: true, align: true }).parse({});
+export const LOCKUP_OPTIONS: LockupOptions = lockupRule
+  .pick({ gap: true, clearSpace: true, emblemHeight: true, align: true })
+  .parse({});
 
 /** Which of two artboards is the emblem: the one whose sides are nearer to each other. */
 export function emblemFirst([one, other]: readonly [Artboard, Artboard]): [emblem: Artboard, wordmark: Artboard] {
@@ -28,8 +30,19 @@ export function lockupSize(emblem: Artboard, wordmark: Artboard, rule: LockupRul
  * Lockups that follow an emblem and a wordmark, one row right of everything, a gap apart. Names from a template in
  * which `{lockup}` is the arrangement. Throws a `Refusal` when either follows another artboard.
  */
-export function makeLockups(doc: ProjectDocument, emblem: Artboard, wordmark: Artboard, arrangements: readonly Arrangement[], options: LockupOptions, naming = '{lockup}'): Artboard[] {
-  for (const part of [emblem, wordmark]) if (part.follows) refuse('lockup.chain', `${part.name} follows another artboard itself`, { accepted: 'artboards with artwork of their own' });
+export function makeLockups(
+  doc: ProjectDocument,
+  emblem: Artboard,
+  wordmark: Artboard,
+  arrangements: readonly Arrangement[],
+  options: LockupOptions,
+  naming = '{lockup}',
+): Artboard[] {
+  for (const part of [emblem, wordmark])
+    if (part.follows)
+      refuse('lockup.chain', `${part.name} follows another artboard itself`, {
+        accepted: 'artboards with artwork of their own',
+      });
   const orders = ordersAfter(lastOrder(doc.list('artboard')), arrangements.length);
   const boards = doc.list('artboard');
   const gap = Math.max(16, Math.round(wordmark.height / 2));
@@ -74,10 +87,15 @@ export function withLockup(doc: ProjectDocument, artboard: Artboard, change: Par
 /** A sheet that shows a lockup with its clear space and measures, below it; it follows the same emblem and wordmark. */
 export function makeGuide(doc: ProjectDocument, source: Artboard): Artboard {
   const { follows } = source;
-  if (!follows?.lockup) return refuse('guide.not', `${source.name} is no lockup`, { accepted: 'a lockup of an emblem and a wordmark' });
+  if (!follows?.lockup)
+    return refuse('guide.not', `${source.name} is no lockup`, { accepted: 'a lockup of an emblem and a wordmark' });
   const [order] = ordersAfter(lastOrder(doc.list('artboard')), 1);
-  const column = doc.list('artboard').filter((artboard) => artboard.x < source.x + source.width && artboard.x + artboard.width > source.x);
-  const y = Math.ceil(Math.max(...column.map((artboard) => artboard.y + artboard.height))) + Math.max(16, Math.round(source.height / 6));
+  const column = doc
+    .list('artboard')
+    .filter((artboard) => artboard.x < source.x + source.width && artboard.x + artboard.width > source.x);
+  const y =
+    Math.ceil(Math.max(...column.map((artboard) => artboard.y + artboard.height))) +
+    Math.max(16, Math.round(source.height / 6));
   return artboardRecord.parse({
     ...source,
     id: newId(),

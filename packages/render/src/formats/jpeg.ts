@@ -5,7 +5,10 @@ import { rasterise } from '../rasterise';
 import { seenOn } from '../seen';
 
 /** JPEG of the same pixels that PNG has. The composed SVG has a ground, so no pixel is transparent. */
-export async function renderJpeg({ svg, widthPx, heightPx, dpi, ground }: RenderJob, { quality, chroma }: SettingsOf<'jpeg'>): Promise<Rendered> {
+export async function renderJpeg(
+  { svg, widthPx, heightPx, dpi, ground }: RenderJob,
+  { quality, chroma }: SettingsOf<'jpeg'>,
+): Promise<Rendered> {
   const { data, width, height } = rasterise(svg, widthPx, heightPx);
   const encoded = await sharp(opaqueRgb(data), { raw: { width, height, channels: 3 } })
     .jpeg({ quality, chromaSubsampling: isFullChroma(quality, chroma) ? '4:4:4' : '4:2:0' })

@@ -53,7 +53,12 @@ export async function renderPdf(job: RenderJob): Promise<Rendered> {
 }
 
 /** A page with what was drawn for it; its colours blend in sRGB, by themselves (ISO 32000-1 §11.6.7). */
-function addPage(doc: PDFKit.PDFDocument, widthPt: number, heightPt: number, { text, resources }: Pick<ReturnType<typeof drawSvgPage>, 'text' | 'resources'>): void {
+function addPage(
+  doc: PDFKit.PDFDocument,
+  widthPt: number,
+  heightPt: number,
+  { text, resources }: Pick<ReturnType<typeof drawSvgPage>, 'text' | 'resources'>,
+): void {
   doc.addPage({ size: [widthPt, heightPt], margin: 0 });
   const { dictionary } = doc.page as unknown as { dictionary: { data: Record<string, unknown> } };
   dictionary.data.Group = { Type: 'Group', S: 'Transparency', CS: 'DeviceRGB', I: true };
@@ -67,10 +72,16 @@ function addPage(doc: PDFKit.PDFDocument, widthPt: number, heightPt: number, { t
 /** Pages and the size of the first in points, from the file's page objects (ISO 32000-1 §7.7.3.3). Throws when it is no whole PDF. */
 export function measurePdf(bytes: Buffer): { widthPt: number; heightPt: number; pages: number } {
   const text = bytes.toString('latin1');
-  if (!text.startsWith('%PDF-') || !/%%EOF\s*$/.test(text) || !/startxref\s+\d+\s+%%EOF\s*$/.test(text)) throw new Error('the PDF is cut off');
+  if (!text.startsWith('%PDF-') || !/%%EOF\s*$/.test(text) || !/startxref\s+\d+\s+%%EOF\s*$/.test(text))
+    throw new Error('the PDF is cut off');
   const start = Number(/startxref\s+(\d+)\s+%%EOF\s*$/.exec(text)?.[1]);
-  if (!/^xref\b/.test(text.slice(start, start + 8))) throw new Error('the PDF has no cross-reference table where it says');
+  if (!/^xref\b/.test(text.slice(start, start + 8)))
+    throw new Error('the PDF has no cross-reference table where it says');
   const box = /\/MediaBox \[([\d.\s-]+)\]/.exec(text)?.[1].trim().split(/\s+/).map(Number);
   if (box?.length !== 4) throw new Error('the PDF has no page size');
-  return { widthPt: box[2] - box[0], heightPt: box[3] - box[1], pages: (text.match(/\/Type \/Page\b(?!s)/g) ?? []).length };
+  return {
+    widthPt: box[2] - box[0],
+    heightPt: box[3] - box[1],
+    pages: (text.match(/\/Type \/Page\b(?!s)/g) ?? []).length,
+  };
 }

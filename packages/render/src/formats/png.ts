@@ -11,5 +11,16 @@ export function renderPng({ svg, widthPx, heightPx, dpi, ground }: RenderJob, { 
   const seen = seenOn(ground, data, widthPx);
   const bytes = encodePng(data, widthPx, heightPx, { dpi, effort });
   const facts = measurePng(bytes);
-  return { bytes, measured: { widthPx: facts.width, heightPx: facts.height, bytes: bytes.length, alpha: facts.alpha, dpi: facts.dpi, colourType: facts.colourType, seen } };
+  return {
+    bytes,
+    measured: {
+      widthPx: facts.width,
+      heightPx: facts.height,
+      bytes: bytes.length,
+      alpha: facts.alpha,
+      dpi: facts.dpi,
+      colourType: facts.colourType,
+      seen,
+    },
+  };
 }

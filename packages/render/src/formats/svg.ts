@@ -1,4 +1,13 @@
-import { largestScale, type Matrix, multiply, parseLength, parseTransform, parseViewBox, type SettingsOf, viewBoxTransform } from '@tolvik/core';
+import {
+  largestScale,
+  type Matrix,
+  multiply,
+  parseLength,
+  parseTransform,
+  parseViewBox,
+  type SettingsOf,
+  viewBoxTransform,
+} from '@tolvik/core';
 import { type Config, optimize } from 'svgo';
 import type { Rendered, RenderJob } from '../job';
 import { seenWhenDrawn } from '../seen';
@@ -6,7 +15,8 @@ import { withSharedParts } from '../svg/share';
 import { type Node, printTree, readTree } from '../svg/tree';
 
 /** Definitions that are never drawn need nothing around them (SVG 2 §5.3). */
-const ONLY_DEFINITIONS = /^(<svg[^>]*>)<defs>((?:<(linearGradient|radialGradient|clipPath|mask|filter|pattern)\b[^>]*(?:\/>|>(?:(?!<\/\3>)[\s\S])*<\/\3>))+)<\/defs>/;
+const ONLY_DEFINITIONS =
+  /^(<svg[^>]*>)<defs>((?:<(linearGradient|radialGradient|clipPath|mask|filter|pattern)\b[^>]*(?:\/>|>(?:(?!<\/\3>)[\s\S])*<\/\3>))+)<\/defs>/;
 /** Below so many characters nothing repeats for long enough. */
 const WORTH_SHARING = 400;
 /** No coordinate is written with more digits than this. */
@@ -33,7 +43,11 @@ function decimalsSeen(svg: string, decimals: number, widthPx: number, heightPx: 
 }
 
 /** The optimiser's settings for an SVG file: what there is to do for a composed one. Ids that the composer gave are never renamed. */
-export function svgoConfig({ layout }: SettingsOf<'svg'>, decimals: number, { blends, strokes }: { blends: boolean; strokes: boolean }): Config {
+export function svgoConfig(
+  { layout }: SettingsOf<'svg'>,
+  decimals: number,
+  { blends, strokes }: { blends: boolean; strokes: boolean },
+): Config {
   const pathData = { name: 'convertPathData', params: { floatPrecision: decimals } } as const;
   return {
     multipass: false,
@@ -53,7 +67,10 @@ export function svgoConfig({ layout }: SettingsOf<'svg'>, decimals: number, { bl
       // Strokes that meet are drawn one over the other; as one path they would be drawn once, with other edges.
       ...(strokes ? [] : (['mergePaths'] as const)),
       pathData,
-      { name: 'convertTransform', params: { floatPrecision: Math.max(decimals, 3), transformPrecision: Math.max(decimals + 2, 6) } },
+      {
+        name: 'convertTransform',
+        params: { floatPrecision: Math.max(decimals, 3), transformPrecision: Math.max(decimals + 2, 6) },
+      },
       // What is rounded once may round further; afterwards a file that is read again is written as it was.
       pathData,
       'removeEmptyAttrs',
@@ -69,14 +86,29 @@ export function renderSvg(job: RenderJob, settings: SettingsOf<'svg'>): Rendered
   const { svg, widthPx, heightPx } = job;
   const decimals = decimalsSeen(svg, settings.decimals, widthPx, heightPx);
   const shared = svg.length > WORTH_SHARING ? withSharedParts(readTree(svg).root) : null;
-  let text = optimize(shared ? printTree(shared) : svg, svgoConfig(settings, decimals, { blends: svg.includes(' style="'), strokes: /stroke="(?!none)/.test(svg) })).data;
+  let text = optimize(
+    shared ? printTree(shared) : svg,
+    svgoConfig(settings, decimals, { blends: svg.includes(' style="'), strokes: /stroke="(?!none)/.test(svg) }),
+  ).data;
   if (!shared && settings.layout === 'oneLine') text = text.replace(ONLY_DEFINITIONS, '$1$2');
-  if (!settings.dimensions) text = text.replace(/^<svg([^>]*)>/, (_, attrs: string) => `<svg${attrs.replace(/ (?:width|height)="[^"]*"/g, '')}>`);
+  if (!settings.dimensions)
+    text = text.replace(
+      /^<svg([^>]*)>/,
+      (_, attrs: string) => `<svg${attrs.replace(/ (?:width|height)="[^"]*"/g, '')}>`,
+    );
   const bytes = Buffer.from(text, 'utf8');
   const size = measureSvg(bytes, settings.dimensions);
   return {
     bytes,
-    measured: { widthPx: size?.width ?? widthPx, heightPx: size?.height ?? heightPx, bytes: bytes.length, alpha: true, dpi: null, colourType: 'vector', seen: seenWhenDrawn(job) },
+    measured: {
+      widthPx: size?.width ?? widthPx,
+      heightPx: size?.height ?? heightPx,
+      bytes: bytes.length,
+      alpha: true,
+      dpi: null,
+      colourType: 'vector',
+      seen: seenWhenDrawn(job),
+    },
   };
 }
 

@@ -1,4 +1,14 @@
-import { type Bounds, IDENTITY, intersect, type Matrix, multiply, type PathStep, parseTransform, pathBox, stepsOf } from '@tolvik/core';
+import {
+  type Bounds,
+  IDENTITY,
+  intersect,
+  type Matrix,
+  multiply,
+  type PathStep,
+  parseTransform,
+  pathBox,
+  stepsOf,
+} from '@tolvik/core';
 import { SHAPES } from '../svg/boxes';
 import { INITIAL, inherit } from '../svg/style';
 import { type Node, referred } from '../svg/tree';
@@ -37,7 +47,9 @@ export function hardClip(page: Page, definition: Node, box: Bounds | null, place
   }
   if (parts.length === 0) return 'nothing';
   const rule = parts[0].rule;
-  const apart = parts.every((one, i) => one.rule === rule && parts.every((other, j) => j <= i || !intersect(one.box, other.box)));
+  const apart = parts.every(
+    (one, i) => one.rule === rule && parts.every((other, j) => j <= i || !intersect(one.box, other.box)),
+  );
   if (parts.length > 1 && !apart) return 'soft';
   const operators = parts.map(({ steps }) => pathOperators(steps, decimalsFor(place))).join('');
   return `${outer}${operators}W${rule === 'evenodd' ? '*' : ''} n\n`;
@@ -68,8 +80,15 @@ export function clipMask(page: Page, definition: Node, box: Bounds | null, place
     for (const child of clip.children) {
       if (!SHAPES.has(child.tag)) continue;
       const { 'clip-path': further, transform, 'clip-rule': rule, ...geometry } = child.attrs;
-      for (const name of ['opacity', 'fill-opacity', 'stroke', 'mask', 'filter', 'style', 'fill']) delete geometry[name];
-      const attrs: Record<string, string> = { ...geometry, fill: '#fff', stroke: 'none', 'fill-opacity': '1', 'fill-rule': rule ?? inner.style['clip-rule'] };
+      for (const name of ['opacity', 'fill-opacity', 'stroke', 'mask', 'filter', 'style', 'fill'])
+        delete geometry[name];
+      const attrs: Record<string, string> = {
+        ...geometry,
+        fill: '#fff',
+        stroke: 'none',
+        'fill-opacity': '1',
+        'fill-rule': rule ?? inner.style['clip-rule'],
+      };
       if (further) attrs['clip-path'] = further;
       if (transform) attrs.transform = transform;
       page.drawNode(page, { ...child, attrs }, inner, to);
@@ -80,7 +99,9 @@ export function clipMask(page: Page, definition: Node, box: Bounds | null, place
   const further = own && place.depth < DEEPEST ? page.byId.get(own) : undefined;
   if (own && further) {
     // A clip that is clipped: what both let through.
-    drawGroup(page, at, form, { mask: clipMask(page, further, box, { ...at, depth: at.depth + 1 }) }, (to) => drawClip(definition, to));
+    drawGroup(page, at, form, { mask: clipMask(page, further, box, { ...at, depth: at.depth + 1 }) }, (to) =>
+      drawClip(definition, to),
+    );
   } else if (!own) drawClip(definition, form);
   return maskObject(page, form, place.seen, 'Alpha');
 }

@@ -13,7 +13,8 @@ export function num(value: number, decimals = 4): string {
   return text.includes('e') ? rounded.toFixed(Math.min(20, Math.max(0, decimals))) : text;
 }
 
-export const nums = (values: readonly number[], decimals = 4): string => values.map((value) => num(value, decimals)).join(' ');
+export const nums = (values: readonly number[], decimals = 4): string =>
+  values.map((value) => num(value, decimals)).join(' ');
 
 /** A matrix keeps what a small scale would lose. */
 export const matrixText = (m: Matrix): string => nums(m, 10);

@@ -60,7 +60,12 @@ function drawWithEffects(page: Page, node: Node, place: Place, opacity: number, 
     if (filtered) drawnByPixels(page, node, at, alpha, to);
     else drawPlain(page, node, at, alpha, to);
   };
-  const isGroup = mask !== undefined || softClip !== null || blend !== undefined || isolated || (opacity < 1 && !isSimple(node, place));
+  const isGroup =
+    mask !== undefined ||
+    softClip !== null ||
+    blend !== undefined ||
+    isolated ||
+    (opacity < 1 && !isSimple(node, place));
   if (!isGroup) return inner(content, place, opacity);
 
   let make = (to: Content, at: Place) => inner(to, at, 1);
@@ -90,7 +95,12 @@ function isSimple(node: Node, { style }: Place): boolean {
 const usesBox = (page: Page, ids: readonly (string | undefined)[]): boolean =>
   ids.some((id) => {
     const attrs = id && page.byId.get(id)?.attrs;
-    return attrs && (attrs.clipPathUnits === 'objectBoundingBox' || attrs.maskUnits !== 'userSpaceOnUse' || attrs.maskContentUnits === 'objectBoundingBox');
+    return (
+      attrs &&
+      (attrs.clipPathUnits === 'objectBoundingBox' ||
+        attrs.maskUnits !== 'userSpaceOnUse' ||
+        attrs.maskContentUnits === 'objectBoundingBox')
+    );
   });
 
 /** A node without its effects. */
@@ -106,11 +116,26 @@ function drawPicture(page: Page, node: Node, place: Place, alpha: number, conten
   const box = pictureBox(node);
   if (!picture || !box) return;
   const [width, height] = [box.maxX - box.minX, box.maxY - box.minY];
-  const object = pictureObject(page.doc, picture, { grey: place.grey, smooth: !/pixelated|crisp-edges|optimizeSpeed/i.test(place.style['image-rendering']) });
-  const fit = viewBoxTransform({ x: 0, y: 0, width: picture.width, height: picture.height }, width, height, node.attrs.preserveAspectRatio);
+  const object = pictureObject(page.doc, picture, {
+    grey: place.grey,
+    smooth: !/pixelated|crisp-edges|optimizeSpeed/i.test(place.style['image-rendering']),
+  });
+  const fit = viewBoxTransform(
+    { x: 0, y: 0, width: picture.width, height: picture.height },
+    width,
+    height,
+    node.attrs.preserveAspectRatio,
+  );
   content.op(`q\n${nums([box.minX, box.minY, width, height], decimalsFor(place))} re W n`);
   if (alpha < 1) content.op(`/${content.name('ExtGState', alphaState(page.doc, alpha, alpha))} gs`);
   // An image fills the unit square, its first row on top.
-  const matrix = multiply(multiply([1, 0, 0, 1, box.minX, box.minY], fit), [picture.width, 0, 0, -picture.height, 0, picture.height]);
+  const matrix = multiply(multiply([1, 0, 0, 1, box.minX, box.minY], fit), [
+    picture.width,
+    0,
+    0,
+    -picture.height,
+    0,
+    picture.height,
+  ]);
   content.op(`${matrixText(matrix)} cm\n/${content.name('XObject', object)} Do\nQ`);
 }

@@ -30,4 +30,5 @@ export function drawnByPixels(page: Page, node: Node, place: Place, alpha: numbe
 }
 
 /** An image fills the unit square, its first row on top (ISO 32000-1 §8.9.5). */
-const placedIn = ({ minX, minY, maxX, maxY }: Bounds): string => [maxX - minX, 0, 0, minY - maxY, minX, maxY].map((value) => num(value, 10)).join(' ');
+const placedIn = ({ minX, minY, maxX, maxY }: Bounds): string =>
+  [maxX - minX, 0, 0, minY - maxY, minX, maxY].map((value) => num(value, 10)).join(' ');

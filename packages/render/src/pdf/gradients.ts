@@ -6,7 +6,13 @@ import { type Doc, Exact, type Ref } from './content';
 /** A stop of a gradient: place 0–1, colour 0–1 each, alpha 0–1. */
 export type Stop = { at: number; rgb: readonly [number, number, number]; alpha: number };
 
-export type Gradient = { stops: readonly Stop[] /** Gradient space to the user space of what it paints. */; matrix: Matrix; spread: string; line: readonly number[]; radial: boolean };
+export type Gradient = {
+  stops: readonly Stop[] /** Gradient space to the user space of what it paints. */;
+  matrix: Matrix;
+  spread: string;
+  line: readonly number[];
+  radial: boolean;
+};
 
 const MATRIX_TO_BOX = ({ minX, minY, maxX, maxY }: Bounds): Matrix => [maxX - minX, 0, 0, maxY - minY, minX, minY];
 
@@ -47,7 +53,8 @@ export function readGradient(node: Node, box: Bounds | null, colour: string, gre
   const matrix = multiply(units, parseTransform(attrs.gradientTransform ?? '') ?? [1, 0, 0, 1, 0, 0]);
   const spread = attrs.spreadMethod ?? 'pad';
   // Composed SVG has lengths in user units; percentages are left only where they are of the box.
-  const at = (name: string, otherwise: number) => (attrs[name]?.trim().endsWith('%') ? number(attrs[name], 0) / 100 : number(attrs[name], otherwise));
+  const at = (name: string, otherwise: number) =>
+    attrs[name]?.trim().endsWith('%') ? number(attrs[name], 0) / 100 : number(attrs[name], otherwise);
   if (node.tag === 'linearGradient') {
     const line = [at('x1', 0), at('y1', 0), at('x2', 1), at('y2', 0)];
     if (line[0] === line[2] && line[1] === line[3]) return last;
@@ -108,15 +115,31 @@ function stitched(doc: Doc, stops: readonly Stop[], value: (stop: Stop) => reado
   const all = [...stops];
   if (all[0].at > 0) all.unshift({ ...all[0], at: 0 });
   if (all[all.length - 1].at < 1) all.push({ ...all[all.length - 1], at: 1 });
-  const pieces = all.slice(1).map((stop, i) => ({ FunctionType: 2, Domain: [0, 1], C0: [...value(all[i])], C1: [...value(stop)], N: 1 }));
+  const pieces = all
+    .slice(1)
+    .map((stop, i) => ({ FunctionType: 2, Domain: [0, 1], C0: [...value(all[i])], C1: [...value(stop)], N: 1 }));
   const ref =
-    pieces.length === 1 ? doc.ref(pieces[0]) : doc.ref({ FunctionType: 3, Domain: [0, 1], Functions: pieces, Bounds: all.slice(1, -1).map(({ at }) => at), Encode: pieces.flatMap(() => [0, 1]) });
+    pieces.length === 1
+      ? doc.ref(pieces[0])
+      : doc.ref({
+          FunctionType: 3,
+          Domain: [0, 1],
+          Functions: pieces,
+          Bounds: all.slice(1, -1).map(({ at }) => at),
+          Encode: pieces.flatMap(() => [0, 1]),
+        });
   ref.end();
   return ref;
 }
 
 /** A shading pattern (ISO 32000-1 §8.7.4.5.3 and .4) of a gradient's colours, or of its alpha as grey. `toStream` leads from user space to that of the stream. */
-export function shadingPattern(doc: Doc, gradient: Gradient, area: Bounds, toStream: Matrix, of: 'colour' | 'alpha'): Ref {
+export function shadingPattern(
+  doc: Doc,
+  gradient: Gradient,
+  area: Bounds,
+  toStream: Matrix,
+  of: 'colour' | 'alpha',
+): Ref {
   const { stops, line, matrix, radial } = unrolled(gradient, area);
   const pattern = doc.ref({
     Type: 'Pattern',
@@ -135,4 +158,5 @@ export function shadingPattern(doc: Doc, gradient: Gradient, area: Bounds, toStr
 }
 
 /** The one alpha that all stops have; null when they differ. */
-export const commonAlpha = ({ stops }: Gradient): number | null => (stops.every(({ alpha }) => alpha === stops[0].alpha) ? stops[0].alpha : null);
+export const commonAlpha = ({ stops }: Gradient): number | null =>
+  stops.every(({ alpha }) => alpha === stops[0].alpha) ? stops[0].alpha : null;

@@ -3,14 +3,26 @@ import { Content, type Doc, Exact, type Ref } from './content';
 import { inStream, type Page, type Place } from './place';
 
 /** A transparency group (ISO 32000-1 §11.6.6), drawn with an alpha, a blend mode and a soft mask. */
-export function drawGroup(page: Page, place: Place, content: Content, { alpha = 1, blend, mask }: { alpha?: number; blend?: string; mask?: Ref }, draw: (to: Content, at: Place) => void): void {
+export function drawGroup(
+  page: Page,
+  place: Place,
+  content: Content,
+  { alpha = 1, blend, mask }: { alpha?: number; blend?: string; mask?: Ref },
+  draw: (to: Content, at: Place) => void,
+): void {
   const form = new Content();
   draw(form, inStream(place));
   if (form.isEmpty) return;
   const object = formObject(page.doc, form, place.seen);
   content.op('q');
   if (alpha < 1 || blend || mask) {
-    const state = page.doc.ref({ Type: 'ExtGState', ca: alpha, CA: alpha, ...(blend ? { BM: blend } : {}), ...(mask ? { SMask: mask } : {}) });
+    const state = page.doc.ref({
+      Type: 'ExtGState',
+      ca: alpha,
+      CA: alpha,
+      ...(blend ? { BM: blend } : {}),
+      ...(mask ? { SMask: mask } : {}),
+    });
     state.end();
     content.op(`/${content.name('ExtGState', state)} gs`);
   }
@@ -18,7 +30,12 @@ export function drawGroup(page: Page, place: Place, content: Content, { alpha = 
   content.op('Q');
 }
 
-export const formObject = (doc: Doc, form: Content, { minX, minY, maxX, maxY }: Bounds, colourSpace = 'DeviceRGB'): Ref =>
+export const formObject = (
+  doc: Doc,
+  form: Content,
+  { minX, minY, maxX, maxY }: Bounds,
+  colourSpace = 'DeviceRGB',
+): Ref =>
   form.toObject(doc, {
     Type: 'XObject',
     Subtype: 'Form',

@@ -12,7 +12,8 @@ export function softMask(page: Page, id: string, box: Bounds | null, place: Plac
   if (definition?.tag !== 'mask') return null;
   const { attrs } = definition;
   const inBox = boxMatrix(box);
-  const length = (name: string, otherwise: number) => (attrs[name]?.trim().endsWith('%') ? number(attrs[name], 0) / 100 : number(attrs[name], otherwise));
+  const length = (name: string, otherwise: number) =>
+    attrs[name]?.trim().endsWith('%') ? number(attrs[name], 0) / 100 : number(attrs[name], otherwise);
   const [x, y, width, height] = [length('x', -0.1), length('y', -0.1), length('width', 1.2), length('height', 1.2)];
   let region: Bounds = { minX: x, minY: y, maxX: x + width, maxY: y + height };
   if (attrs.maskUnits !== 'userSpaceOnUse') {
@@ -24,9 +25,17 @@ export function softMask(page: Page, id: string, box: Bounds | null, place: Plac
   if (!base || !seen) return 'nothing';
   const luminance = attrs['mask-type'] !== 'alpha';
   const form = new Content();
-  const at: Place = { ...inStream(place), seen, style: inherit(INITIAL, attrs), grey: luminance, depth: place.depth + 1 };
+  const at: Place = {
+    ...inStream(place),
+    seen,
+    style: inherit(INITIAL, attrs),
+    grey: luminance,
+    depth: place.depth + 1,
+  };
   const draw = (to: Content, inner: Place) => {
-    to.op(`q\n${nums([region.minX, region.minY, region.maxX - region.minX, region.maxY - region.minY], decimalsFor(place))} re W n`);
+    to.op(
+      `q\n${nums([region.minX, region.minY, region.maxX - region.minX, region.maxY - region.minY], decimalsFor(place))} re W n`,
+    );
     to.op(`${matrixText(base)} cm`);
     page.drawChildren(page, definition, within(inner, base), to);
     to.op('Q');

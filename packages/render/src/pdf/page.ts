@@ -9,7 +9,13 @@ import type { Page, Place } from './place';
 export type DrawnPage = { text: string; resources: Record<string, Record<string, Ref>>; flattened: boolean };
 
 /** A composed SVG as the content of a PDF page of its size. `pictures` are those that stand in it, decoded. */
-export function drawSvgPage(doc: Doc, svg: string, widthPx: number, heightPx: number, pictures: ReadonlyMap<string, Picture>): DrawnPage {
+export function drawSvgPage(
+  doc: Doc,
+  svg: string,
+  widthPx: number,
+  heightPx: number,
+  pictures: ReadonlyMap<string, Picture>,
+): DrawnPage {
   const { root, byId } = readTree(svg);
   const page: Page = { doc, byId, root, pictures, widthPx, heightPx, flattened: false, drawChildren, drawNode };
   const box = parseViewBox(root.attrs.viewBox) ?? { x: 0, y: 0, width: widthPx, height: heightPx };

@@ -1,4 +1,12 @@
-import { type Bounds, IDENTITY, type Matrix, multiply, parseTransform, parseViewBox, viewBoxTransform } from '@tolvik/core';
+import {
+  type Bounds,
+  IDENTITY,
+  type Matrix,
+  multiply,
+  parseTransform,
+  parseViewBox,
+  viewBoxTransform,
+} from '@tolvik/core';
 import { INITIAL, inherit, number } from '../svg/style';
 import type { Node } from '../svg/tree';
 import { Content, Exact, matrixText, type Ref } from './content';
@@ -12,7 +20,8 @@ export function tilingPattern(page: Page, node: Node, box: Bounds | null, place:
   const inBox = boxMatrix(box);
   const units = attrs.patternUnits === 'userSpaceOnUse' ? IDENTITY : inBox;
   if (!units) return null;
-  const length = (name: string) => (attrs[name]?.trim().endsWith('%') ? number(attrs[name], 0) / 100 : number(attrs[name], 0));
+  const length = (name: string) =>
+    attrs[name]?.trim().endsWith('%') ? number(attrs[name], 0) / 100 : number(attrs[name], 0);
   const [x, y] = [units[0] * length('x') + units[4], units[3] * length('y') + units[5]];
   const [width, height] = [units[0] * length('width'), units[3] * length('height')];
   if (!(width > 0) || !(height > 0)) return null;
@@ -23,7 +32,10 @@ export function tilingPattern(page: Page, node: Node, box: Bounds | null, place:
       ? inBox && ([inBox[0], 0, 0, inBox[3], 0, 0] as Matrix)
       : IDENTITY;
   if (!content) return null;
-  const tile = multiply(multiply(parseTransform(attrs.patternTransform ?? '') ?? IDENTITY, [1, 0, 0, 1, x, y]), IDENTITY);
+  const tile = multiply(
+    multiply(parseTransform(attrs.patternTransform ?? '') ?? IDENTITY, [1, 0, 0, 1, x, y]),
+    IDENTITY,
+  );
   const stream = new Content();
   const at: Place = {
     ...place,

@@ -23,12 +23,23 @@ async function readPicture(bytes: Buffer): Promise<Picture> {
   const { format, orientation = 1, channels, space } = await sharp(bytes).metadata();
   // A JPEG goes in as it is where it stands upright and has the colours of a screen.
   const jpeg = format === 'jpeg' && orientation === 1 && channels === 3 && space === 'srgb' ? bytes : null;
-  const { data, info } = await sharp(bytes).rotate().toColourspace('srgb').ensureAlpha().raw().toBuffer({ resolveWithObject: true });
+  const { data, info } = await sharp(bytes)
+    .rotate()
+    .toColourspace('srgb')
+    .ensureAlpha()
+    .raw()
+    .toBuffer({ resolveWithObject: true });
   return { width: info.width, height: info.height, jpeg, pixels: () => data };
 }
 
 /** An image object (ISO 32000-1 §8.9.5) of RGBA pixels, their alpha as its soft mask. */
-export function pixelsObject(doc: Doc, rgba: Buffer, width: number, height: number, { grey = false, smooth = true } = {}): Ref {
+export function pixelsObject(
+  doc: Doc,
+  rgba: Buffer,
+  width: number,
+  height: number,
+  { grey = false, smooth = true } = {},
+): Ref {
   const colours = Buffer.allocUnsafe(width * height * 3);
   const alpha = Buffer.allocUnsafe(width * height);
   let opaque = true;
@@ -40,7 +51,14 @@ export function pixelsObject(doc: Doc, rgba: Buffer, width: number, height: numb
     alpha[k] = rgba[i + 3];
     if (rgba[i + 3] !== 255) opaque = false;
   }
-  const common = { Type: 'XObject', Subtype: 'Image', Width: width, Height: height, BitsPerComponent: 8, Interpolate: smooth };
+  const common = {
+    Type: 'XObject',
+    Subtype: 'Image',
+    Width: width,
+    Height: height,
+    BitsPerComponent: 8,
+    Interpolate: smooth,
+  };
   if (!opaque) bleed(colours, alpha, width, height);
   let mask: Ref | null = null;
   if (!opaque) mask = stream(doc, { ...common, ColorSpace: 'DeviceGray' }, alpha);
@@ -52,7 +70,12 @@ function bleed(rgb: Buffer, alpha: Buffer, width: number, height: number): void 
   for (let y = 0, at = 0; y < height; y++) {
     for (let x = 0; x < width; x++, at++) {
       if (alpha[at] !== 0) continue;
-      const beside = [x > 0 ? at - 1 : -1, x + 1 < width ? at + 1 : -1, y > 0 ? at - width : -1, y + 1 < height ? at + width : -1].find((other) => other >= 0 && alpha[other] !== 0);
+      const beside = [
+        x > 0 ? at - 1 : -1,
+        x + 1 < width ? at + 1 : -1,
+        y > 0 ? at - width : -1,
+        y + 1 < height ? at + width : -1,
+      ].find((other) => other >= 0 && alpha[other] !== 0);
       if (beside !== undefined) rgb.copy(rgb, at * 3, beside * 3, beside * 3 + 3);
     }
   }
@@ -65,9 +88,22 @@ function stream(doc: Doc, dictionary: Record<string, unknown>, data: Buffer): Re
   return ref;
 }
 
-export function pictureObject(doc: Doc, { jpeg, width, height, pixels }: Picture, look: { grey: boolean; smooth: boolean }): Ref {
+export function pictureObject(
+  doc: Doc,
+  { jpeg, width, height, pixels }: Picture,
+  look: { grey: boolean; smooth: boolean },
+): Ref {
   if (!jpeg || look.grey) return pixelsObject(doc, pixels(), width, height, look);
-  const ref = doc.ref({ Type: 'XObject', Subtype: 'Image', Width: width, Height: height, BitsPerComponent: 8, ColorSpace: 'DeviceRGB', Filter: 'DCTDecode', Interpolate: look.smooth });
+  const ref = doc.ref({
+    Type: 'XObject',
+    Subtype: 'Image',
+    Width: width,
+    Height: height,
+    BitsPerComponent: 8,
+    ColorSpace: 'DeviceRGB',
+    Filter: 'DCTDecode',
+    Interpolate: look.smooth,
+  });
   ref.end(jpeg);
   return ref;
 }

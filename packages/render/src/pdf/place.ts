@@ -47,4 +47,5 @@ export const within = (place: Place, matrix: Matrix, style = place.style): Place
 /** The place inside a stream of its own, whose initial space is the user space here. */
 export const inStream = (place: Place): Place => ({ ...place, toStream: IDENTITY });
 
-export const decimalsFor = ({ toPage }: Place): number => Math.min(10, Math.max(1, 3 + Math.ceil(Math.log10(Math.max(1e-9, largestScale(toPage))))));
+export const decimalsFor = ({ toPage }: Place): number =>
+  Math.min(10, Math.max(1, 3 + Math.ceil(Math.log10(Math.max(1e-9, largestScale(toPage))))));

@@ -11,7 +11,11 @@ import { decimalsFor, type Page, type Place } from './place';
 const CAPS: Record<string, number> = { butt: 0, round: 1, square: 2 };
 const JOINS: Record<string, number> = { miter: 0, round: 1, bevel: 2 };
 
-type Paint = { kind: 'colour'; rgb: readonly number[]; alpha: number } | { kind: 'gradient'; gradient: Gradient } | { kind: 'pattern'; node: Node; box: Bounds | null } | null;
+type Paint =
+  | { kind: 'colour'; rgb: readonly number[]; alpha: number }
+  | { kind: 'gradient'; gradient: Gradient }
+  | { kind: 'pattern'; node: Node; box: Bounds | null }
+  | null;
 
 function paintOf(page: Page, value: string, place: Place, box: () => Bounds | null): Paint {
   const id = referred(value);
@@ -25,7 +29,9 @@ function paintOf(page: Page, value: string, place: Place, box: () => Bounds | nu
     if (server?.tag === 'linearGradient' || server?.tag === 'radialGradient') {
       const read = readGradient(server, box(), place.style.color, place.grey);
       if (!read) return otherwise();
-      return 'line' in read ? { kind: 'gradient', gradient: read } : { kind: 'colour', rgb: read.rgb, alpha: read.alpha };
+      return 'line' in read
+        ? { kind: 'gradient', gradient: read }
+        : { kind: 'colour', rgb: read.rgb, alpha: read.alpha };
     }
     return otherwise();
   }
@@ -54,12 +60,33 @@ export function drawShape(page: Page, node: Node, place: Place, alpha: number, c
   const order = paintOrder(style['paint-order']);
 
   // The usual case in one go: opaque colours, the stroke over the fill.
-  if (fill?.kind === 'colour' && strokes && stroke.kind === 'colour' && fill.alpha * fillAlpha === 1 && stroke.alpha * strokeAlpha === 1 && order.indexOf('fill') < order.indexOf('stroke')) {
-    content.op(`q\n${nums(fill.rgb, 5)} rg\n${nums(stroke.rgb, 5)} RG\n${strokeState(style, width, place)}${operators}B${evenOdd}\nQ`);
+  if (
+    fill?.kind === 'colour' &&
+    strokes &&
+    stroke.kind === 'colour' &&
+    fill.alpha * fillAlpha === 1 &&
+    stroke.alpha * strokeAlpha === 1 &&
+    order.indexOf('fill') < order.indexOf('stroke')
+  ) {
+    content.op(
+      `q\n${nums(fill.rgb, 5)} rg\n${nums(stroke.rgb, 5)} RG\n${strokeState(style, width, place)}${operators}B${evenOdd}\nQ`,
+    );
   } else {
     for (const what of order) {
-      if (what === 'fill' && fill) paintPath(page, fill, fillAlpha, place, content, box, 'fill', `${operators}f${evenOdd}`, '');
-      if (what === 'stroke' && strokes) paintPath(page, stroke, strokeAlpha, place, content, () => grown(box(), width, style), 'stroke', `${operators}S`, strokeState(style, width, place));
+      if (what === 'fill' && fill)
+        paintPath(page, fill, fillAlpha, place, content, box, 'fill', `${operators}f${evenOdd}`, '');
+      if (what === 'stroke' && strokes)
+        paintPath(
+          page,
+          stroke,
+          strokeAlpha,
+          place,
+          content,
+          () => grown(box(), width, style),
+          'stroke',
+          `${operators}S`,
+          strokeState(style, width, place),
+        );
     }
   }
 }
@@ -70,13 +97,21 @@ const withoutPoints = (steps: readonly PathStep[], width: number): PathStep[] =>
     const before = steps[i - 1];
     const alone = step.op === 'L' && before?.op === 'M' && step.n[0] === before.n[0] && step.n[1] === before.n[1];
     if (alone && (steps[i + 1]?.op ?? 'M') === 'M') return [{ op: 'L', n: [step.n[0] + width * 1e-3, step.n[1]] }];
-    if (alone && steps[i + 1].op === 'Z' && (steps[i + 2]?.op ?? 'M') === 'M') return [{ op: 'L', n: [step.n[0] + width * 1e-3, step.n[1]] }];
-    const closes = step.op === 'Z' && before?.op === 'L' && steps[i - 2]?.op === 'M' && before.n[0] === steps[i - 2].n[0] && before.n[1] === steps[i - 2].n[1];
+    if (alone && steps[i + 1].op === 'Z' && (steps[i + 2]?.op ?? 'M') === 'M')
+      return [{ op: 'L', n: [step.n[0] + width * 1e-3, step.n[1]] }];
+    const closes =
+      step.op === 'Z' &&
+      before?.op === 'L' &&
+      steps[i - 2]?.op === 'M' &&
+      before.n[0] === steps[i - 2].n[0] &&
+      before.n[1] === steps[i - 2].n[1];
     return closes ? [] : [step];
   });
 
 function grown(box: Bounds | null, width: number, style: Style): Bounds | null {
-  const by = (width / 2) * Math.max(Math.SQRT2, style['stroke-linejoin'] === 'miter' ? number(style['stroke-miterlimit'], 4) : 1);
+  const by =
+    (width / 2) *
+    Math.max(Math.SQRT2, style['stroke-linejoin'] === 'miter' ? number(style['stroke-miterlimit'], 4) : 1);
   return box && { minX: box.minX - by, minY: box.minY - by, maxX: box.maxX + by, maxY: box.maxY + by };
 }
 
@@ -107,7 +142,17 @@ function strokeState(style: Style, width: number, place: Place): string {
 }
 
 /** Paints a path that `operators` build and paint, with a colour, a gradient or a pattern. */
-function paintPath(page: Page, paint: NonNullable<Paint>, alpha: number, place: Place, content: Content, area: () => Bounds | null, what: 'fill' | 'stroke', operators: string, state: string): void {
+function paintPath(
+  page: Page,
+  paint: NonNullable<Paint>,
+  alpha: number,
+  place: Place,
+  content: Content,
+  area: () => Bounds | null,
+  what: 'fill' | 'stroke',
+  operators: string,
+  state: string,
+): void {
   const strokes = what === 'stroke';
   let opacity = alpha;
   let select: string;
@@ -137,15 +182,29 @@ function paintPath(page: Page, paint: NonNullable<Paint>, alpha: number, place: 
 }
 
 /** A gradient whose stops differ in alpha: its alpha is a soft mask of the same gradient in grey. */
-function paintThroughAlpha(page: Page, gradient: Gradient, alpha: number, place: Place, content: Content, area: Bounds, strokes: boolean, operators: string, state: string): void {
+function paintThroughAlpha(
+  page: Page,
+  gradient: Gradient,
+  alpha: number,
+  place: Place,
+  content: Content,
+  area: Bounds,
+  strokes: boolean,
+  operators: string,
+  state: string,
+): void {
   const { doc } = page;
   const mask = new Content();
   const inGrey = shadingPattern(doc, gradient, area, IDENTITY, 'alpha');
-  mask.op(`/Pattern cs /${mask.name('Pattern', inGrey)} scn\n${nums([area.minX, area.minY, area.maxX - area.minX, area.maxY - area.minY], decimalsFor(place))} re f`);
+  mask.op(
+    `/Pattern cs /${mask.name('Pattern', inGrey)} scn\n${nums([area.minX, area.minY, area.maxX - area.minX, area.maxY - area.minY], decimalsFor(place))} re f`,
+  );
   const soft = doc.ref({ Type: 'Mask', S: 'Luminosity', G: formObject(doc, mask, area, 'DeviceGray') });
   soft.end();
   const gs = doc.ref({ Type: 'ExtGState', SMask: soft, ca: alpha, CA: alpha });
   gs.end();
   const pattern = shadingPattern(doc, gradient, area, place.toStream, 'colour');
-  content.op(`q\n/${content.name('ExtGState', gs)} gs\n/Pattern ${strokes ? 'CS' : 'cs'} /${content.name('Pattern', pattern)} ${strokes ? 'SCN' : 'scn'}\n${state}${operators}\nQ`);
+  content.op(
+    `q\n/${content.name('ExtGState', gs)} gs\n/Pattern ${strokes ? 'CS' : 'cs'} /${content.name('Pattern', pattern)} ${strokes ? 'SCN' : 'scn'}\n${state}${operators}\nQ`,
+  );
 }

@@ -105,7 +105,8 @@ function packIndices(indices: Uint8Array, width: number, height: number, bits: n
   const stride = Math.ceil((width * bits) / 8);
   const packed = new Uint8Array(stride * height);
   for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) packed[y * stride + ((x * bits) >> 3)] |= indices[y * width + x] << (8 - bits - ((x * bits) & 7));
+    for (let x = 0; x < width; x++)
+      packed[y * stride + ((x * bits) >> 3)] |= indices[y * width + x] << (8 - bits - ((x * bits) & 7));
   }
   return packed;
 }
@@ -174,6 +175,9 @@ export function encodePng(pixels: Uint8Array, width: number, height: number, { d
     data = small ? filterRows(bytes, width * step, height, step) : upRows(bytes, width * step, height);
   }
   chunks.push(chunk('IHDR', header), chunk('sRGB', Buffer.from([0])), chunk('pHYs', density), ...between);
-  chunks.push(chunk('IDAT', deflateSync(data, { level: small ? 9 : palette ? 6 : 4, memLevel: 9 })), chunk('IEND', Buffer.alloc(0)));
+  chunks.push(
+    chunk('IDAT', deflateSync(data, { level: small ? 9 : palette ? 6 : 4, memLevel: 9 })),
+    chunk('IEND', Buffer.alloc(0)),
+  );
   return Buffer.concat(chunks);
 }

@@ -27,7 +27,8 @@ export function measurePng(bytes: Buffer): PngFacts {
     if (at + 12 + length > bytes.length) throw new Error('the PNG is cut off');
     const name = bytes.toString('latin1', at + 4, at + 8);
     const body = bytes.subarray(at + 8, at + 8 + length);
-    if (crc32(bytes.subarray(at + 4, at + 8 + length)) !== bytes.readUInt32BE(at + 8 + length)) throw new Error(`PNG chunk ${name} is damaged`);
+    if (crc32(bytes.subarray(at + 4, at + 8 + length)) !== bytes.readUInt32BE(at + 8 + length))
+      throw new Error(`PNG chunk ${name} is damaged`);
     if (name === 'IHDR') {
       width = body.readUInt32BE(0);
       height = body.readUInt32BE(4);
@@ -42,6 +43,7 @@ export function measurePng(bytes: Buffer): PngFacts {
   const colour = COLOUR_TYPES[type];
   if (!ended || !colour) throw new Error('the PNG is cut off');
   const expected = (Math.ceil((width * bits * colour.channels) / 8) + 1) * height;
-  if (inflateSync(Buffer.concat(data)).length !== expected) throw new Error('the PNG holds another number of pixels than it says');
+  if (inflateSync(Buffer.concat(data)).length !== expected)
+    throw new Error('the PNG holds another number of pixels than it says');
   return { width, height, alpha: transparent || type === 4 || type === 6, dpi, colourType: colour.name };
 }

@@ -144,11 +144,18 @@ export class RenderPool {
     if (high.length + normal.length + low.length === 0) return null;
     let best: Worker | null = null;
     for (const worker of this.workers) {
-      const closed = worker.slow || worker.tasks.some((task) => task.alone) || (worker.spare && !this.forSpare(high, normal, low));
+      const closed =
+        worker.slow || worker.tasks.some((task) => task.alone) || (worker.spare && !this.forSpare(high, normal, low));
       if (!closed && (!best || worker.tasks.length < best.tasks.length)) best = worker;
     }
     if ((!best || best.tasks.length > 0) && this.workers.length < this.size) return this.start();
-    if (!best && this.workers.every(({ slow }) => slow) && this.workers.length < this.size + SPARES && this.forSpare(high, normal, low)) return this.start(true);
+    if (
+      !best &&
+      this.workers.every(({ slow }) => slow) &&
+      this.workers.length < this.size + SPARES &&
+      this.forSpare(high, normal, low)
+    )
+      return this.start(true);
     return best;
   }
 
@@ -167,7 +174,8 @@ export class RenderPool {
   }
 
   /** The first line in which something waits for an owner that keeps no process busy. */
-  private forSpare = (...lines: Task[][]): Task[] | undefined => lines.find((line) => line.some((task) => this.mayUseSpare(task)));
+  private forSpare = (...lines: Task[][]): Task[] | undefined =>
+    lines.find((line) => line.some((task) => this.mayUseSpare(task)));
 
   private mayUseSpare = ({ owner }: Task): boolean => !this.workers.some(({ slow }) => slow?.owner === owner);
 
@@ -176,9 +184,22 @@ export class RenderPool {
       serialization: 'advanced',
       execArgv: ['--max-old-space-size=1024', ...this.confined],
       stdio: ['ignore', 'pipe', 'ignore', 'ipc'],
-      env: { PATH: process.env.PATH ?? '', NODE_ENV: 'production', UV_THREADPOOL_SIZE: '1', TOLVIK_PARENT: String(process.pid) },
+      env: {
+        PATH: process.env.PATH ?? '',
+        NODE_ENV: 'production',
+        UV_THREADPOOL_SIZE: '1',
+        TOLVIK_PARENT: String(process.pid),
+      },
     });
-    const worker: Worker = { child, tasks: [], startedAt: null, idleSince: Date.now(), slow: null, spare, retired: false };
+    const worker: Worker = {
+      child,
+      tasks: [],
+      startedAt: null,
+      idleSince: Date.now(),
+      slow: null,
+      spare,
+      retired: false,
+    };
     this.workers.push(worker);
     child.stdout
       ?.setEncoding('latin1')
@@ -204,7 +225,8 @@ export class RenderPool {
       }
     }
     if (worker.slow && !worker.tasks.includes(worker.slow)) worker.slow = null;
-    if (worker.spare && worker.tasks.length === 0 && this.workers.filter(({ slow }) => !slow).length > 1) this.retire(worker);
+    if (worker.spare && worker.tasks.length === 0 && this.workers.filter(({ slow }) => !slow).length > 1)
+      this.retire(worker);
     if (worker.tasks.length < REFILL_BELOW) this.dispatch();
   }
 
@@ -248,8 +270,10 @@ export class RenderPool {
       if (worker.tasks.length === 0) continue;
       let error: RenderError | null = null;
       const since = worker.startedAt ?? worker.idleSince + BOOT_MS;
-      if (Date.now() - since > this.timeoutMs) error = new RenderError('timeout', `drawing it took longer than ${this.timeoutMs / 1000} s`);
-      else if (residentMb(worker.child.pid) > this.memoryMb) error = new RenderError('memory', `drawing it took more than ${this.memoryMb} MB`);
+      if (Date.now() - since > this.timeoutMs)
+        error = new RenderError('timeout', `drawing it took longer than ${this.timeoutMs / 1000} s`);
+      else if (residentMb(worker.child.pid) > this.memoryMb)
+        error = new RenderError('memory', `drawing it took more than ${this.memoryMb} MB`);
       if (!error) continue;
       this.lost(worker, error);
       worker.child.kill('SIGKILL');

@@ -7,7 +7,8 @@ import { type Node, referred } from './tree';
 const CURVED = /[csqta]/i;
 
 /** Whether a node draws a curve, around whose handles the rasteriser would measure. */
-const hasCurve = (node: Node): boolean => (node.tag === 'path' ? CURVED.test(node.attrs.d ?? '') : node.children.some(hasCurve));
+const hasCurve = (node: Node): boolean =>
+  node.tag === 'path' ? CURVED.test(node.attrs.d ?? '') : node.children.some(hasCurve);
 
 /** Elements that definitions put in the place of others may have, all told. */
 const MOST_ADDED = 20_000;
@@ -51,7 +52,8 @@ export function withTightBox(node: Node, style: Style, byId: ReadonlyMap<string,
 
 function measuresInBox({ tag, attrs }: Node): boolean {
   if (/Gradient$/.test(tag)) return attrs.gradientUnits !== 'userSpaceOnUse';
-  if (tag === 'pattern') return attrs.patternUnits !== 'userSpaceOnUse' || attrs.patternContentUnits === 'objectBoundingBox';
+  if (tag === 'pattern')
+    return attrs.patternUnits !== 'userSpaceOnUse' || attrs.patternContentUnits === 'objectBoundingBox';
   if (tag === 'mask') return attrs.maskUnits !== 'userSpaceOnUse' || attrs.maskContentUnits === 'objectBoundingBox';
   return tag === 'clipPath' && attrs.clipPathUnits === 'objectBoundingBox';
 }
@@ -69,8 +71,12 @@ function inUserSpace(definition: Node, { minX, minY, maxX, maxY }: Bounds, id: s
   const attrs: Record<string, string> = { ...AT_FIRST[tag], ...definition.attrs, id };
   const [wide, high] = [maxX - minX, maxY - minY];
   const box: Matrix = [wide, 0, 0, high, minX, minY];
-  for (const [name, value] of Object.entries(attrs)) if (/^(?:[xy][12]?|c[xy]|f[xyr]|r|width|height)$/.test(name) && value.endsWith('%')) attrs[name] = String(Number.parseFloat(value) / 100);
-  const within = (matrix: Matrix): Node[] => [{ tag: 'g', attrs: { transform: printTransform(matrix) || 'translate(0)' }, children }];
+  for (const [name, value] of Object.entries(attrs))
+    if (/^(?:[xy][12]?|c[xy]|f[xyr]|r|width|height)$/.test(name) && value.endsWith('%'))
+      attrs[name] = String(Number.parseFloat(value) / 100);
+  const within = (matrix: Matrix): Node[] => [
+    { tag: 'g', attrs: { transform: printTransform(matrix) || 'translate(0)' }, children },
+  ];
   const region = () => {
     for (const [name, of, from] of [
       ['x', wide, minX],
@@ -90,12 +96,20 @@ function inUserSpace(definition: Node, { minX, minY, maxX, maxY }: Bounds, id: s
   if (tag === 'mask') {
     if (attrs.maskUnits !== 'userSpaceOnUse') region();
     const inBox = attrs.maskContentUnits === 'objectBoundingBox';
-    return { tag, attrs: { ...attrs, maskUnits: 'userSpaceOnUse', maskContentUnits: 'userSpaceOnUse' }, children: inBox ? within(box) : children };
+    return {
+      tag,
+      attrs: { ...attrs, maskUnits: 'userSpaceOnUse', maskContentUnits: 'userSpaceOnUse' },
+      children: inBox ? within(box) : children,
+    };
   }
   if (tag === 'pattern') {
     if (attrs.patternUnits !== 'userSpaceOnUse') region();
     const inBox = attrs.patternContentUnits === 'objectBoundingBox' && attrs.viewBox === undefined;
-    return { tag, attrs: { ...attrs, patternUnits: 'userSpaceOnUse', patternContentUnits: 'userSpaceOnUse' }, children: inBox ? within([wide, 0, 0, high, 0, 0]) : children };
+    return {
+      tag,
+      attrs: { ...attrs, patternUnits: 'userSpaceOnUse', patternContentUnits: 'userSpaceOnUse' },
+      children: inBox ? within([wide, 0, 0, high, 0, 0]) : children,
+    };
   }
   turned('gradientTransform');
   return { tag, attrs: { ...attrs, gradientUnits: 'userSpaceOnUse' }, children };

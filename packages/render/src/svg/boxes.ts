@@ -1,9 +1,26 @@
-import { type Bounds, type Matrix, multiply, parseTransform, pathBox, stepsOf, transformBounds, unite } from '@tolvik/core';
+import {
+  type Bounds,
+  type Matrix,
+  multiply,
+  parseTransform,
+  pathBox,
+  stepsOf,
+  transformBounds,
+  unite,
+} from '@tolvik/core';
 import { number } from './style';
 import { IDENTITY } from './transforms';
 import type { Node } from './tree';
 
-export const SHAPES: ReadonlySet<string> = new Set(['path', 'rect', 'circle', 'ellipse', 'line', 'polyline', 'polygon']);
+export const SHAPES: ReadonlySet<string> = new Set([
+  'path',
+  'rect',
+  'circle',
+  'ellipse',
+  'line',
+  'polyline',
+  'polygon',
+]);
 
 /** The box around what a node draws, without strokes, in the space that `matrix` leads to (SVG 2 §8.10). */
 export function boxIn(node: Node, matrix: Matrix = IDENTITY): Bounds | null {
@@ -11,7 +28,9 @@ export function boxIn(node: Node, matrix: Matrix = IDENTITY): Bounds | null {
     let box: Bounds | null = null;
     for (const child of node.children) {
       if (child.attrs.display === 'none') continue;
-      const inner = child.attrs.transform ? multiply(matrix, parseTransform(child.attrs.transform) ?? IDENTITY) : matrix;
+      const inner = child.attrs.transform
+        ? multiply(matrix, parseTransform(child.attrs.transform) ?? IDENTITY)
+        : matrix;
       box = unite(box, boxIn(child, inner));
     }
     return box;

@@ -63,9 +63,13 @@ function withRowsAsGroups(root: Node): Node {
     const children: Node[] = [];
     let changed = false;
     for (let i = 0; i < row.length; ) {
-      const found = groups.get(row[i])?.find((each) => each.length < row.length && each.every((number, k) => number === row[i + k]));
+      const found = groups
+        .get(row[i])
+        ?.find((each) => each.length < row.length && each.every((number, k) => number === row[i + k]));
       const length = found?.length ?? 1;
-      const made = group(found ? { tag: 'g', attrs: {}, children: node.children.slice(i, i + length) } : node.children[i]);
+      const made = group(
+        found ? { tag: 'g', attrs: {}, children: node.children.slice(i, i + length) } : node.children[i],
+      );
       children.push(made);
       changed ||= made !== node.children[i];
       i += length;
@@ -139,5 +143,9 @@ export function withSharedParts(composed: Node): Node | null {
   const made = replace(root);
   if (shared.size === 0) return null;
   const defs: Node = { tag: 'defs', attrs: {}, children: [...shared.values()].map(({ node }) => node) };
-  return { ...made, attrs: { 'xmlns:xlink': 'http://www.w3.org/1999/xlink', ...made.attrs }, children: [defs, ...made.children] };
+  return {
+    ...made,
+    attrs: { 'xmlns:xlink': 'http://www.w3.org/1999/xlink', ...made.attrs },
+    children: [defs, ...made.children],
+  };
 }

@@ -31,12 +31,17 @@ export const number = (text: string | undefined, otherwise: number): number => {
 /** Blend mode and isolation, which are no presentation attributes and stand in `style` (Compositing and Blending 1 §3). */
 export function blending(attrs: Readonly<Record<string, string>>): { mode: string; isolated: boolean } {
   const style = attrs.style ?? '';
-  return { mode: /mix-blend-mode:\s*([a-z-]+)/.exec(style)?.[1] ?? 'normal', isolated: /isolation:\s*isolate/.test(style) };
+  return {
+    mode: /mix-blend-mode:\s*([a-z-]+)/.exec(style)?.[1] ?? 'normal',
+    isolated: /isolation:\s*isolate/.test(style),
+  };
 }
 
 /** In which order fill and stroke are painted (SVG 2 §13.8). */
 export function paintOrder(text: string): ('fill' | 'stroke')[] {
   const all = ['fill', 'stroke'] as const;
-  const said = text.split(/\s+/).filter((word): word is (typeof all)[number] => (all as readonly string[]).includes(word));
+  const said = text
+    .split(/\s+/)
+    .filter((word): word is (typeof all)[number] => (all as readonly string[]).includes(word));
   return [...new Set([...said, ...all])];
 }

@@ -34,7 +34,8 @@ export function flattened(node: Node, outer: Matrix, style: Style = INITIAL): No
   const settled = inherit(style, attrs);
   if (node.tag === 'defs') return node;
   const holds = ['clip-path', 'mask', 'filter'].some((name) => name in attrs);
-  if (node.tag === 'g' && !holds) return { ...node, attrs, children: node.children.map((child) => flattened(child, matrix, settled)) };
+  if (node.tag === 'g' && !holds)
+    return { ...node, attrs, children: node.children.map((child) => flattened(child, matrix, settled)) };
   const d = holds || /url\(/.test(`${settled.fill}${settled.stroke}`) ? '' : shapePath(node.tag, attrs);
   if (!d) return { ...node, attrs: { ...attrs, transform: printTransform(matrix) || 'translate(0)' } };
   const scale = scaleOf(matrix);

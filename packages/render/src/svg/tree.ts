@@ -31,4 +31,5 @@ export function printTree({ tag, attrs, children }: Node): string {
 }
 
 /** The id that a value such as `url(#a)` refers to. */
-export const referred = (value: string | undefined): string | undefined => (value ? /^url\(#([^)]+)\)/.exec(value)?.[1] : undefined);
+export const referred = (value: string | undefined): string | undefined =>
+  value ? /^url\(#([^)]+)\)/.exec(value)?.[1] : undefined;

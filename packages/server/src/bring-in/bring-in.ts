@@ -1,5 +1,18 @@
 import { createHash } from 'node:crypto';
-import { type Blob, layerRecord, nameFromFile, newId, ordersAfter, type PictureFacts, type Problem, pictureFacts, type ReadArtwork, Refusal, refuse, type Told } from '@tolvik/core';
+import {
+  type Blob,
+  layerRecord,
+  nameFromFile,
+  newId,
+  ordersAfter,
+  type PictureFacts,
+  type Problem,
+  pictureFacts,
+  type ReadArtwork,
+  Refusal,
+  refuse,
+  type Told,
+} from '@tolvik/core';
 import type { Upload } from './multipart';
 import { type PackedArtwork, packed } from './read-worker';
 import type { Reader } from './reader';
@@ -45,7 +58,10 @@ export async function readFiles(uploads: readonly Upload[], reader: Reader, opti
       layers += artwork.layers;
       if (layers > MAX_LAYERS) {
         layers -= artwork.layers;
-        refuse('bring-in.layers', `${file} would make it more than ${MAX_LAYERS.toLocaleString('en')} layers at once`, { where: file, accepted: 'fewer files at a time' });
+        refuse('bring-in.layers', `${file} would make it more than ${MAX_LAYERS.toLocaleString('en')} layers at once`, {
+          where: file,
+          accepted: 'fewer files at a time',
+        });
       }
       read.push({ name: nameFromFile(file), artwork: artwork.text, report: told });
       for (const blob of artwork.blobs) blobs.push(blob);
@@ -81,10 +97,17 @@ const nameOfUpload = ({ name }: Upload) => name.split(/[/\\]/).at(-1)?.slice(0, 
 function problemOf(error: unknown, file: string): Problem {
   if (error instanceof Refusal) return error.problem;
   if (error instanceof Error && error.name === 'AbortError') throw error;
-  return { code: 'read.failed', message: `${file} could not be read: ${error instanceof Error ? error.message : String(error)}`, where: file };
+  return {
+    code: 'read.failed',
+    message: `${file} could not be read: ${error instanceof Error ? error.message : String(error)}`,
+    where: file,
+  };
 }
 
-async function readOne({ name, bytes }: Upload, reader: Reader): Promise<PackedArtwork & Pick<ReadArtwork, 'blobs' | 'dropped'>> {
+async function readOne(
+  { name, bytes }: Upload,
+  reader: Reader,
+): Promise<PackedArtwork & Pick<ReadArtwork, 'blobs' | 'dropped'>> {
   if (bytes.length === 0) refuse('file.empty', `${name} is empty`, { where: name, accepted: 'SVG, PNG, JPEG or WebP' });
   const facts = pictureFacts(bytes);
   if (!facts) return reader.read({ kind: 'artwork', name, bytes });
@@ -93,13 +116,23 @@ async function readOne({ name, bytes }: Upload, reader: Reader): Promise<PackedA
 }
 
 /** A picture as artwork: one image layer at one px a pixel. */
-export function pictureArtwork(name: string, bytes: Uint8Array, { mediaType, width, height }: PictureFacts): ReadArtwork {
+export function pictureArtwork(
+  name: string,
+  bytes: Uint8Array,
+  { mediaType, width, height }: PictureFacts,
+): ReadArtwork {
   if (width < 1 || height < 1) refuse('picture.broken', `${name} is a picture of no size`, { where: name });
   if (width > MAX_PICTURE_SIDE || height > MAX_PICTURE_SIDE || width * height > MAX_PICTURE_PIXELS) {
-    refuse('picture.size', `${name} has ${width} × ${height} px`, { where: name, accepted: `pictures up to ${MAX_PICTURE_SIDE} px a side and ${MAX_PICTURE_PIXELS / 1e6} million px` });
+    refuse('picture.size', `${name} has ${width} × ${height} px`, {
+      where: name,
+      accepted: `pictures up to ${MAX_PICTURE_SIDE} px a side and ${MAX_PICTURE_PIXELS / 1e6} million px`,
+    });
   }
   if (bytes.length > MAX_PICTURE_BYTES)
-    refuse('picture.bytes', `${name} is ${(bytes.length / 1_048_576).toFixed(0)} MB`, { where: name, accepted: `pictures up to ${MAX_PICTURE_BYTES / 1_048_576} MB` });
+    refuse('picture.bytes', `${name} is ${(bytes.length / 1_048_576).toFixed(0)} MB`, {
+      where: name,
+      accepted: `pictures up to ${MAX_PICTURE_BYTES / 1_048_576} MB`,
+    });
   const hash = createHash('sha256').update(bytes).digest('hex');
   const group = newId();
   const [order] = ordersAfter(null, 1);

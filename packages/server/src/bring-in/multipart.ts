@@ -18,7 +18,12 @@ export function readUploads(req: Request): Promise<Upload[]> {
   return new Promise((resolve, reject) => {
     let heard = 0;
     const pace = setInterval(() => {
-      if (heard < SLOWEST_BYTES) fail('upload.slow', 'the upload comes too slowly', `at least ${SLOWEST_BYTES / 1024} KB in ${PACE_MS / 1000} s`);
+      if (heard < SLOWEST_BYTES)
+        fail(
+          'upload.slow',
+          'the upload comes too slowly',
+          `at least ${SLOWEST_BYTES / 1024} KB in ${PACE_MS / 1000} s`,
+        );
       heard = 0;
     }, PACE_MS);
     pace.unref();
@@ -44,7 +49,14 @@ export function readUploads(req: Request): Promise<Upload[]> {
         headers: req.headers,
         preservePath: false,
         defParamCharset: 'utf8',
-        limits: { files: UPLOAD_LIMITS.files, fileSize: UPLOAD_LIMITS.fileBytes, fields: UPLOAD_LIMITS.fields, fieldSize: 1000, parts: UPLOAD_LIMITS.files + UPLOAD_LIMITS.fields, headerPairs: 50 },
+        limits: {
+          files: UPLOAD_LIMITS.files,
+          fileSize: UPLOAD_LIMITS.fileBytes,
+          fields: UPLOAD_LIMITS.fields,
+          fieldSize: 1000,
+          parts: UPLOAD_LIMITS.files + UPLOAD_LIMITS.fields,
+          headerPairs: 50,
+        },
       });
     } catch {
       return fail('upload.form', 'the request is not a multipart form with files', 'multipart/form-data');
@@ -58,16 +70,29 @@ export function readUploads(req: Request): Promise<Upload[]> {
       const chunks: Buffer[] = [];
       stream.on('data', (chunk: Buffer) => {
         total += chunk.length;
-        if (total > UPLOAD_LIMITS.totalBytes) fail('upload.size', `more than ${UPLOAD_LIMITS.totalBytes / 1_048_576} MB at once`, 'fewer files at a time');
+        if (total > UPLOAD_LIMITS.totalBytes)
+          fail('upload.size', `more than ${UPLOAD_LIMITS.totalBytes / 1_048_576} MB at once`, 'fewer files at a time');
         else chunks.push(chunk);
       });
-      stream.on('limit', () => fail('upload.size', `${name.slice(0, 100)} is larger than ${UPLOAD_LIMITS.fileBytes / 1_048_576} MB`, `files up to ${UPLOAD_LIMITS.fileBytes / 1_048_576} MB`));
+      stream.on('limit', () =>
+        fail(
+          'upload.size',
+          `${name.slice(0, 100)} is larger than ${UPLOAD_LIMITS.fileBytes / 1_048_576} MB`,
+          `files up to ${UPLOAD_LIMITS.fileBytes / 1_048_576} MB`,
+        ),
+      );
       stream.on('end', () => void (uploads[at].bytes = Buffer.concat(chunks)));
       stream.on('error', broken);
     });
-    form.on('filesLimit', () => fail('upload.files', `more than ${UPLOAD_LIMITS.files} files at once`, 'a zip, or fewer files at a time'));
-    form.on('partsLimit', () => fail('upload.files', 'more parts than a form of files has', `up to ${UPLOAD_LIMITS.files} files`));
-    form.on('fieldsLimit', () => fail('upload.fields', `more than ${UPLOAD_LIMITS.fields} fields beside the files`, 'files only'));
+    form.on('filesLimit', () =>
+      fail('upload.files', `more than ${UPLOAD_LIMITS.files} files at once`, 'a zip, or fewer files at a time'),
+    );
+    form.on('partsLimit', () =>
+      fail('upload.files', 'more parts than a form of files has', `up to ${UPLOAD_LIMITS.files} files`),
+    );
+    form.on('fieldsLimit', () =>
+      fail('upload.fields', `more than ${UPLOAD_LIMITS.fields} fields beside the files`, 'files only'),
+    );
     form.on('error', broken);
     form.on('close', () => {
       clearInterval(pace);

@@ -19,13 +19,18 @@ export type PlaceOptions = {
   at: { x: number; y: number };
 };
 
-export type Placed = { change: Pick<Change, 'puts' | 'removes'> /** Files that found no room on the plane. */; refused: { index: number; problem: Problem }[] };
+export type Placed = {
+  change: Pick<Change, 'puts' | 'removes'> /** Files that found no room on the plane. */;
+  refused: { index: number; problem: Problem }[];
+};
 
 /** What was read as records: where it goes, and what goes for it. */
 export function placed(read: readonly NamedArtwork[], doc: ProjectDocument, { as, at }: PlaceOptions): Placed {
   if (as === 'artwork') return { change: { puts: placeArtwork(doc, read, at).records, removes: [] }, refused: [] };
   const replaced = new Map<string, { artboard: Artboard; file: NamedArtwork }>();
-  if (as === 'replace') for (const file of read) for (const artboard of artboardsNamed(doc, [file.name])) replaced.set(artboard.id, { artboard, file });
+  if (as === 'replace')
+    for (const file of read)
+      for (const artboard of artboardsNamed(doc, [file.name])) replaced.set(artboard.id, { artboard, file });
   const taken = new Set([...replaced.values()].map(({ file }) => file));
   const changes = [...replaced.values()].map(({ artboard, file }) => replaceArtwork(doc, artboard, file.artwork));
   const rest = read.filter((file) => !taken.has(file));
@@ -33,7 +38,9 @@ export function placed(read: readonly NamedArtwork[], doc: ProjectDocument, { as
   const refused: Placed['refused'] = [];
   if (rest.length > 0) {
     const starting = defaultSpec(doc);
-    const records = placeFiles(doc, rest, [starting.specId], (file, problem) => refused.push({ index: read.indexOf(file), problem }));
+    const records = placeFiles(doc, rest, [starting.specId], (file, problem) =>
+      refused.push({ index: read.indexOf(file), problem }),
+    );
     if (records.length > 0) puts = puts.concat(starting.puts, records);
   }
   return { change: { puts, removes: changes.flatMap((change) => change.removes) }, refused };
@@ -42,8 +49,14 @@ export function placed(read: readonly NamedArtwork[], doc: ProjectDocument, { as
 /** The spec new pieces follow; a project without one gets the ready-made one for the web. */
 function defaultSpec(doc: ProjectDocument): { specId: string; puts: Change['puts'] } {
   const { settings } = doc;
-  const known = settings.defaultSpecId && doc.find('spec', settings.defaultSpecId) ? settings.defaultSpecId : doc.list('spec')[0]?.id;
+  const known =
+    settings.defaultSpecId && doc.find('spec', settings.defaultSpecId)
+      ? settings.defaultSpecId
+      : doc.list('spec')[0]?.id;
   if (known) return { specId: known, puts: [] };
   const { spec, outputs } = recordsOfLibrarySpec('web', doc);
-  return { specId: spec.id, puts: [spec, ...outputs, { ...settings, id: SETTINGS_ID, kind: 'settings', defaultSpecId: spec.id }] };
+  return {
+    specId: spec.id,
+    puts: [spec, ...outputs, { ...settings, id: SETTINGS_ID, kind: 'settings', defaultSpecId: spec.id }],
+  };
 }

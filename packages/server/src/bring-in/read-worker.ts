@@ -1,4 +1,18 @@
-import { type Change, type FontFacts, fontFacts, inputProblem, LIMITS, type PictureFacts, type Problem, parseEdit, type ReadArtwork, Refusal, readProjectFile, readSvg, sha256Hex } from '@tolvik/core';
+import {
+  type Change,
+  type FontFacts,
+  fontFacts,
+  inputProblem,
+  LIMITS,
+  type PictureFacts,
+  type Problem,
+  parseEdit,
+  type ReadArtwork,
+  Refusal,
+  readProjectFile,
+  readSvg,
+  sha256Hex,
+} from '@tolvik/core';
 import { ZodError } from 'zod';
 import { type PreparedEdit, preparedOf, prepareEdit } from '../db/prepared-edit';
 
@@ -16,7 +30,10 @@ export type ReadAnswer = ReadAnswers[keyof ReadAnswers] | { problem: Problem };
 export type { PictureFacts };
 
 const encoder = new TextEncoder();
-export const packed = (artwork: ReadArtwork): PackedArtwork => ({ text: encoder.encode(JSON.stringify({ ...artwork, blobs: [] })), layers: artwork.layers.length });
+export const packed = (artwork: ReadArtwork): PackedArtwork => ({
+  text: encoder.encode(JSON.stringify({ ...artwork, blobs: [] })),
+  layers: artwork.layers.length,
+});
 
 function readIt({ kind, name, bytes }: ReadRequest): ReadAnswers[keyof ReadAnswers] {
   switch (kind) {
@@ -44,8 +61,25 @@ export default function read(request: ReadRequest): ReadAnswer {
     const { kind, name } = request;
     if (error instanceof Refusal) return { problem: error.problem };
     if (error instanceof ZodError)
-      return { problem: kind === 'edit' ? inputProblem(error) : { code: 'svg.failed', message: `${name} holds what no project may hold: ${inputProblem(error).message}`, where: name } };
-    if (error instanceof RangeError) return { problem: { code: 'svg.depth', message: `${name} is nested too deeply to be read`, where: name, accepted: `groups up to ${LIMITS.depth} deep` } };
+      return {
+        problem:
+          kind === 'edit'
+            ? inputProblem(error)
+            : {
+                code: 'svg.failed',
+                message: `${name} holds what no project may hold: ${inputProblem(error).message}`,
+                where: name,
+              },
+      };
+    if (error instanceof RangeError)
+      return {
+        problem: {
+          code: 'svg.depth',
+          message: `${name} is nested too deeply to be read`,
+          where: name,
+          accepted: `groups up to ${LIMITS.depth} deep`,
+        },
+      };
     throw error;
   }
 }

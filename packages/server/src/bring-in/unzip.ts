@@ -16,9 +16,19 @@ const PASSED_OVER = /(^|\/)(__MACOSX\/|\.|Thumbs\.db$)|\/$/i;
  */
 export async function* unzip(archive: Buffer, name: string): AsyncGenerator<ZipEntry> {
   const zip = await new Promise<yauzl.ZipFile>((resolve, reject) => {
-    yauzl.fromBuffer(archive, { lazyEntries: true, validateEntrySizes: true, strictFileNames: true }, (error, opened) => (error ? reject(error) : resolve(opened)));
-  }).catch((error: Error) => refuse('zip.broken', `${name} is not a zip that can be read: ${error.message}`, { where: name }));
-  if (zip.entryCount > ZIP_LIMITS.entries) refuse('zip.entries', `${name} holds ${zip.entryCount} files`, { where: name, accepted: `up to ${ZIP_LIMITS.entries} files` });
+    yauzl.fromBuffer(
+      archive,
+      { lazyEntries: true, validateEntrySizes: true, strictFileNames: true },
+      (error, opened) => (error ? reject(error) : resolve(opened)),
+    );
+  }).catch((error: Error) =>
+    refuse('zip.broken', `${name} is not a zip that can be read: ${error.message}`, { where: name }),
+  );
+  if (zip.entryCount > ZIP_LIMITS.entries)
+    refuse('zip.entries', `${name} holds ${zip.entryCount} files`, {
+      where: name,
+      accepted: `up to ${ZIP_LIMITS.entries} files`,
+    });
   const entries: yauzl.Entry[] = await new Promise<yauzl.Entry[]>((resolve, reject) => {
     const list: yauzl.Entry[] = [];
     zip.on('entry', (entry: yauzl.Entry) => {
@@ -29,15 +39,23 @@ export async function* unzip(archive: Buffer, name: string): AsyncGenerator<ZipE
     zip.on('error', reject);
     zip.readEntry();
   }).catch((error: Error) =>
-    refuse(/relative path|absolute path|invalid characters/.test(error.message) ? 'zip.path' : 'zip.broken', `${name} was refused: ${error.message}`, {
-      where: name,
-      accepted: "names inside the archive's own folders",
-    }),
+    refuse(
+      /relative path|absolute path|invalid characters/.test(error.message) ? 'zip.path' : 'zip.broken',
+      `${name} was refused: ${error.message}`,
+      {
+        where: name,
+        accepted: "names inside the archive's own folders",
+      },
+    ),
   );
   let total = 0;
   for (const entry of entries) {
     if (PASSED_OVER.test(entry.fileName)) continue;
-    if (entry.isEncrypted()) refuse('zip.password', `${name} is locked with a password`, { where: name, accepted: 'a zip without a password' });
+    if (entry.isEncrypted())
+      refuse('zip.password', `${name} is locked with a password`, {
+        where: name,
+        accepted: 'a zip without a password',
+      });
     total += entry.uncompressedSize;
     const bomb = entry.uncompressedSize > 1_048_576 && entry.uncompressedSize > entry.compressedSize * ZIP_LIMITS.ratio;
     if (bomb || total > ZIP_LIMITS.totalBytes || entry.uncompressedSize > ZIP_LIMITS.entryBytes) {
@@ -68,8 +86,12 @@ function readEntry(zip: yauzl.ZipFile, entry: yauzl.Entry, name: string): Promis
         sum = crc32(chunk, sum);
         chunks.push(chunk);
       });
-      stream.on('end', () => (sum === entry.crc32 ? resolve(Buffer.concat(chunks)) : reject(new Error('its checksum is of other bytes'))));
+      stream.on('end', () =>
+        sum === entry.crc32 ? resolve(Buffer.concat(chunks)) : reject(new Error('its checksum is of other bytes')),
+      );
       stream.on('error', reject);
     });
-  }).catch((error: Error) => refuse('zip.broken', `${name}: ${entry.fileName} could not be unpacked: ${error.message}`, { where: name }));
+  }).catch((error: Error) =>
+    refuse('zip.broken', `${name}: ${entry.fileName} could not be unpacked: ${error.message}`, { where: name }),
+  );
 }

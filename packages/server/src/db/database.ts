@@ -38,12 +38,16 @@ export async function transaction<T>(db: Database, work: (client: pg.PoolClient)
 export async function migrate(db: Database): Promise<void> {
   await transaction(db, async (client) => {
     await client.query('SELECT pg_advisory_xact_lock($1)', [MIGRATION_LOCK]);
-    await client.query('CREATE TABLE IF NOT EXISTS migrations (number integer PRIMARY KEY, done_at timestamptz NOT NULL DEFAULT now())');
+    await client.query(
+      'CREATE TABLE IF NOT EXISTS migrations (number integer PRIMARY KEY, done_at timestamptz NOT NULL DEFAULT now())',
+    );
     const { rows } = await client.query<{ number: number }>('SELECT number FROM migrations');
     const done = new Set(rows.map((row) => row.number));
     const newest = Math.max(0, ...done);
     if (newest > MIGRATIONS.length)
-      throw new Error(`This database was last used by a newer Tolvik (step ${newest}; this one knows ${MIGRATIONS.length}). Start that one, or give this one a database of its own.`);
+      throw new Error(
+        `This database was last used by a newer Tolvik (step ${newest}; this one knows ${MIGRATIONS.length}). Start that one, or give this one a database of its own.`,
+      );
     for (const [i, sql] of MIGRATIONS.entries()) {
       if (done.has(i + 1)) continue;
       await client.query(sql);
@@ -52,7 +56,8 @@ export async function migrate(db: Database): Promise<void> {
   });
 }
 
-const UNREACHABLE = /ECONNREFUSED|ECONNRESET|ENOENT|EPIPE|timeout exceeded when trying to connect|Connection terminated|the database system is (starting up|shutting down)|terminating connection/i;
+const UNREACHABLE =
+  /ECONNREFUSED|ECONNRESET|ENOENT|EPIPE|timeout exceeded when trying to connect|Connection terminated|the database system is (starting up|shutting down)|terminating connection/i;
 
 /** Whether an error means that the database cannot be had now, rather than that a query is wrong. */
 export function isUnreachable(error: unknown): boolean {

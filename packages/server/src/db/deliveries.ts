@@ -32,22 +32,41 @@ export type DeliveryFileRow = {
   measured: Measured | null;
 };
 
-export type NewDeliveryFile = Omit<DeliveryFileRow, 'state' | 'error' | 'measured' | 'position'> & { error: string | null };
+export type NewDeliveryFile = Omit<DeliveryFileRow, 'state' | 'error' | 'measured' | 'position'> & {
+  error: string | null;
+};
 
 export const listDeliveries = async (db: Queryable, projectId: string): Promise<DeliveryRow[]> =>
-  (await db.query<DeliveryRow>('SELECT * FROM deliveries WHERE project_id = $1 ORDER BY number DESC LIMIT 200', [projectId])).rows;
+  (
+    await db.query<DeliveryRow>('SELECT * FROM deliveries WHERE project_id = $1 ORDER BY number DESC LIMIT 200', [
+      projectId,
+    ])
+  ).rows;
 
-export const findDelivery = async (db: Queryable, id: string): Promise<DeliveryRow | undefined> => (await db.query<DeliveryRow>('SELECT * FROM deliveries WHERE id = $1', [id])).rows[0];
+export const findDelivery = async (db: Queryable, id: string): Promise<DeliveryRow | undefined> =>
+  (await db.query<DeliveryRow>('SELECT * FROM deliveries WHERE id = $1', [id])).rows[0];
 
 /** The newest delivery of a project, whatever became of it. */
 export const newestDelivery = async (db: Queryable, projectId: string): Promise<DeliveryRow | undefined> =>
-  (await db.query<DeliveryRow>('SELECT * FROM deliveries WHERE project_id = $1 ORDER BY number DESC LIMIT 1', [projectId])).rows[0];
+  (
+    await db.query<DeliveryRow>('SELECT * FROM deliveries WHERE project_id = $1 ORDER BY number DESC LIMIT 1', [
+      projectId,
+    ])
+  ).rows[0];
 
 /** The newest delivery that came to its end. */
 export const lastDone = async (db: Queryable, projectId: string): Promise<DeliveryRow | undefined> =>
-  (await db.query<DeliveryRow>("SELECT * FROM deliveries WHERE project_id = $1 AND state = 'done' ORDER BY number DESC LIMIT 1", [projectId])).rows[0];
+  (
+    await db.query<DeliveryRow>(
+      "SELECT * FROM deliveries WHERE project_id = $1 AND state = 'done' ORDER BY number DESC LIMIT 1",
+      [projectId],
+    )
+  ).rows[0];
 
-export async function insertDelivery(db: Queryable, delivery: { id: string; projectId: string; version: number; snapshot: string; total: number }): Promise<number> {
+export async function insertDelivery(
+  db: Queryable,
+  delivery: { id: string; projectId: string; version: number; snapshot: string; total: number },
+): Promise<number> {
   const { rows } = await db.query<{ number: number }>(
     `INSERT INTO deliveries (id, project_id, number, state, version, snapshot, total)
      SELECT $1, $2, coalesce(max(number), 0) + 1, 'running', $3, $4, $5 FROM deliveries WHERE project_id = $2 RETURNING number`,
@@ -57,7 +76,11 @@ export async function insertDelivery(db: Queryable, delivery: { id: string; proj
 }
 
 /** All rows of a delivery in one statement; what is rendered already is made from the start. Answers the positions that wait. */
-export async function insertDeliveryFiles(db: Queryable, deliveryId: string, files: readonly NewDeliveryFile[]): Promise<number[]> {
+export async function insertDeliveryFiles(
+  db: Queryable,
+  deliveryId: string,
+  files: readonly NewDeliveryFile[],
+): Promise<number[]> {
   const column = <K extends keyof NewDeliveryFile>(name: K) => files.map((file) => file[name]);
   const { rows } = await db.query<{ position: number; state: string }>(
     `INSERT INTO delivery_files (delivery_id, position, path, piece_id, output_id, format, width_px, height_px, dpi, render_key, error, state, measured)
@@ -67,7 +90,18 @@ export async function insertDeliveryFiles(db: Queryable, deliveryId: string, fil
        WITH ORDINALITY AS f (path, piece_id, output_id, format, width_px, height_px, dpi, render_key, error, position)
      LEFT JOIN renders r ON r.key = f.render_key
      RETURNING position, state`,
-    [deliveryId, column('path'), column('piece_id'), column('output_id'), column('format'), column('width_px'), column('height_px'), column('dpi'), column('render_key'), column('error')],
+    [
+      deliveryId,
+      column('path'),
+      column('piece_id'),
+      column('output_id'),
+      column('format'),
+      column('width_px'),
+      column('height_px'),
+      column('dpi'),
+      column('render_key'),
+      column('error'),
+    ],
   );
   await db.query(
     `UPDATE deliveries d SET made = f.made, failed = f.failed, bytes = f.bytes FROM (
@@ -86,11 +120,25 @@ const FILES = `
 export const deliveryFiles = async (db: Queryable, deliveryId: string): Promise<DeliveryFileRow[]> =>
   (await db.query<DeliveryFileRow>(`${FILES} WHERE f.delivery_id = $1 ORDER BY f.position`, [deliveryId])).rows;
 
-export const deliveryRows = async (db: Queryable, deliveryId: string, positions: readonly number[]): Promise<DeliveryFileRow[]> =>
-  (await db.query<DeliveryFileRow>(`${FILES} WHERE f.delivery_id = $1 AND f.position = ANY($2) ORDER BY f.position`, [deliveryId, positions])).rows;
+export const deliveryRows = async (
+  db: Queryable,
+  deliveryId: string,
+  positions: readonly number[],
+): Promise<DeliveryFileRow[]> =>
+  (
+    await db.query<DeliveryFileRow>(`${FILES} WHERE f.delivery_id = $1 AND f.position = ANY($2) ORDER BY f.position`, [
+      deliveryId,
+      positions,
+    ])
+  ).rows;
 
-export const deliveryFile = async (db: Queryable, deliveryId: string, position: number): Promise<DeliveryFileRow | undefined> =>
-  (await db.query<DeliveryFileRow>(`${FILES} WHERE f.delivery_id = $1 AND f.position = $2`, [deliveryId, position])).rows[0];
+export const deliveryFile = async (
+  db: Queryable,
+  deliveryId: string,
+  position: number,
+): Promise<DeliveryFileRow | undefined> =>
+  (await db.query<DeliveryFileRow>(`${FILES} WHERE f.delivery_id = $1 AND f.position = $2`, [deliveryId, position]))
+    .rows[0];
 
 export type FileResult = { position: number; error: string | null; measured: Measured | null };
 
@@ -106,7 +154,12 @@ export async function markFiles(db: Queryable, deliveryId: string, results: read
      UPDATE deliveries d SET made = d.made + m.made, failed = d.failed + m.failed, bytes = d.bytes + m.bytes FROM (
        SELECT count(*) FILTER (WHERE state = 'made') AS made, count(*) FILTER (WHERE state = 'failed') AS failed, coalesce(sum(bytes) FILTER (WHERE state = 'made'), 0) AS bytes FROM marked
      ) m WHERE d.id = $1`,
-    [deliveryId, results.map((r) => r.position), results.map((r) => r.error?.slice(0, 1000) ?? null), results.map((r) => r.measured && JSON.stringify(r.measured))],
+    [
+      deliveryId,
+      results.map((r) => r.position),
+      results.map((r) => r.error?.slice(0, 1000) ?? null),
+      results.map((r) => r.measured && JSON.stringify(r.measured)),
+    ],
   );
 }
 
@@ -119,14 +172,28 @@ export const finishIfComplete = async (db: Queryable, deliveryId: string): Promi
     )
   ).rowCount ?? 0) > 0;
 
-export const setDeliveryState = async (db: Queryable, deliveryId: string, from: DeliveryRow['state'], to: DeliveryRow['state']): Promise<boolean> =>
-  ((await db.query("UPDATE deliveries SET state = $3, finished_at = CASE WHEN $3 = 'running' THEN NULL ELSE now() END WHERE id = $1 AND state = $2", [deliveryId, from, to])).rowCount ?? 0) > 0;
+export const setDeliveryState = async (
+  db: Queryable,
+  deliveryId: string,
+  from: DeliveryRow['state'],
+  to: DeliveryRow['state'],
+): Promise<boolean> =>
+  ((
+    await db.query(
+      "UPDATE deliveries SET state = $3, finished_at = CASE WHEN $3 = 'running' THEN NULL ELSE now() END WHERE id = $1 AND state = $2",
+      [deliveryId, from, to],
+    )
+  ).rowCount ?? 0) > 0;
 
-export const runningDeliveries = async (db: Queryable): Promise<DeliveryRow[]> => (await db.query<DeliveryRow>("SELECT * FROM deliveries WHERE state = 'running' ORDER BY created_at LIMIT 100")).rows;
+export const runningDeliveries = async (db: Queryable): Promise<DeliveryRow[]> =>
+  (await db.query<DeliveryRow>("SELECT * FROM deliveries WHERE state = 'running' ORDER BY created_at LIMIT 100")).rows;
 
 /** Which pictures and fonts a delivery shows, so that they stay as long as it does. */
 export const holdBlobs = (db: Queryable, deliveryId: string, hashes: readonly string[]) =>
-  db.query('INSERT INTO delivery_blobs (delivery_id, hash) SELECT $1, unnest($2::text[]) ON CONFLICT DO NOTHING', [deliveryId, hashes]);
+  db.query('INSERT INTO delivery_blobs (delivery_id, hash) SELECT $1, unnest($2::text[]) ON CONFLICT DO NOTHING', [
+    deliveryId,
+    hashes,
+  ]);
 
 /** Bytes of rendered files that only this delivery holds. */
 export const bytesOnlyOf = async (db: Queryable, deliveryId: string): Promise<number> =>

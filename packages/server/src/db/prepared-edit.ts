@@ -26,7 +26,9 @@ export function prepareEdit({ label, puts, removes }: Change, baseVersion: numbe
     puts: JSON.stringify(puts),
     putIds: puts.map((record) => record.id),
     kinds: puts.map((record) => record.kind),
-    layers: puts.flatMap((record: ProjectRecord): [string, string][] => (record.kind === 'layer' ? [[record.id, record.parentId]] : [])),
+    layers: puts.flatMap((record: ProjectRecord): [string, string][] =>
+      record.kind === 'layer' ? [[record.id, record.parentId]] : [],
+    ),
     // What is put as well is not gone.
     removes: [...new Set(removes)].filter((each) => !put.has(each)),
   };

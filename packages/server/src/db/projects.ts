@@ -1,6 +1,13 @@
 import type { Queryable } from './database';
 
-export type ProjectRow = { id: string; name: string; version: number; journal_from: number; created_at: Date; updated_at: Date };
+export type ProjectRow = {
+  id: string;
+  name: string;
+  version: number;
+  journal_from: number;
+  created_at: Date;
+  updated_at: Date;
+};
 
 export type ShelfRow = Omit<ProjectRow, 'journal_from'> & {
   artboards: number;
@@ -34,38 +41,57 @@ const SHELF = `
 export async function listProjects(db: Queryable): Promise<ShelfRow[]> {
   const { rows } = await db.query<Omit<ShelfRow, keyof Counts> & { counts: Counts | null }>(SHELF);
   const listed: ShelfRow[] = [];
-  for (const { counts, ...row } of rows) listed.push({ ...row, ...(counts ?? (await countsOf(db, row.id, row.version))) });
+  for (const { counts, ...row } of rows)
+    listed.push({ ...row, ...(counts ?? (await countsOf(db, row.id, row.version))) });
   return listed;
 }
 
 async function countsOf(db: Queryable, id: string, version: number): Promise<Counts> {
   const [counts] = (await db.query<Counts>(COUNTS, [id])).rows;
   // Counted for this version, unless it has moved on meanwhile.
-  await db.query('UPDATE projects SET counted_of = $2, counts = $3 WHERE id = $1 AND version = $2', [id, version, counts]);
+  await db.query('UPDATE projects SET counted_of = $2, counts = $3 WHERE id = $1 AND version = $2', [
+    id,
+    version,
+    counts,
+  ]);
   return counts;
 }
 
 export const findProject = async (db: Queryable, id: string): Promise<ProjectRow | undefined> =>
-  (await db.query<ProjectRow>('SELECT id, name, version, journal_from, created_at, updated_at FROM projects WHERE id = $1 AND deleted_at IS NULL', [id])).rows[0];
+  (
+    await db.query<ProjectRow>(
+      'SELECT id, name, version, journal_from, created_at, updated_at FROM projects WHERE id = $1 AND deleted_at IS NULL',
+      [id],
+    )
+  ).rows[0];
 
 /** The render key of the cover as it was for a version of the project and of the renderer. */
 export const keptCover = async (db: Queryable, id: string, of: string): Promise<string | undefined> =>
-  (await db.query<{ cover_key: string }>('SELECT cover_key FROM projects WHERE id = $1 AND cover_of = $2', [id, of])).rows[0]?.cover_key;
+  (await db.query<{ cover_key: string }>('SELECT cover_key FROM projects WHERE id = $1 AND cover_of = $2', [id, of]))
+    .rows[0]?.cover_key;
 
-export const keepCover = (db: Queryable, id: string, of: string, key: string) => db.query('UPDATE projects SET cover_of = $2, cover_key = $3 WHERE id = $1', [id, of, key]);
+export const keepCover = (db: Queryable, id: string, of: string, key: string) =>
+  db.query('UPDATE projects SET cover_of = $2, cover_key = $3 WHERE id = $1', [id, of, key]);
 
-export const insertProject = (db: Queryable, id: string, name: string) => db.query('INSERT INTO projects (id, name) VALUES ($1, $2)', [id, name]);
+export const insertProject = (db: Queryable, id: string, name: string) =>
+  db.query('INSERT INTO projects (id, name) VALUES ($1, $2)', [id, name]);
 
-export const renameProject = (db: Queryable, id: string, name: string) => db.query('UPDATE projects SET name = $2, updated_at = now() WHERE id = $1', [id, name]);
+export const renameProject = (db: Queryable, id: string, name: string) =>
+  db.query('UPDATE projects SET name = $2, updated_at = now() WHERE id = $1', [id, name]);
 
 /** Deleting hides; what is hidden can be brought back. */
 export const setDeleted = async (db: Queryable, id: string, deleted: boolean): Promise<boolean> =>
-  ((await db.query('UPDATE projects SET deleted_at = CASE WHEN $2 THEN now() END WHERE id = $1', [id, deleted])).rowCount ?? 0) > 0;
+  ((await db.query('UPDATE projects SET deleted_at = CASE WHEN $2 THEN now() END WHERE id = $1', [id, deleted]))
+    .rowCount ?? 0) > 0;
 
 /** How many projects there have ever been, deleted ones among them. */
-export const countProjects = async (db: Queryable): Promise<number> => (await db.query<{ n: number }>('SELECT count(*)::int AS n FROM projects')).rows[0].n;
+export const countProjects = async (db: Queryable): Promise<number> =>
+  (await db.query<{ n: number }>('SELECT count(*)::int AS n FROM projects')).rows[0].n;
 
 export const copyRecords = async (db: Queryable, from: string, to: string): Promise<void> => {
-  await db.query('INSERT INTO records (project_id, id, kind, body, version) SELECT $2, id, kind, body, 1 FROM records WHERE project_id = $1', [from, to]);
+  await db.query(
+    'INSERT INTO records (project_id, id, kind, body, version) SELECT $2, id, kind, body, 1 FROM records WHERE project_id = $1',
+    [from, to],
+  );
   await db.query('UPDATE projects SET version = 1 WHERE id = $1', [to]);
 };

@@ -19,10 +19,15 @@ export type Purged = { projects: number; edits: number; blobs: number; renders: 
 /** Takes away what no rule keeps. One server at a time does it; the others answer null. */
 export async function purge(db: Database, cacheBytes: number, rules: typeof KEPT = KEPT): Promise<Purged | null> {
   const purged = await transaction(db, async (client) => {
-    const { rows } = await client.query<{ mine: boolean }>('SELECT pg_try_advisory_xact_lock($1) AS mine', [PURGE_LOCK]);
+    const { rows } = await client.query<{ mine: boolean }>('SELECT pg_try_advisory_xact_lock($1) AS mine', [
+      PURGE_LOCK,
+    ]);
     if (!rows[0].mine) return null;
     const count = async (sql: string, days: number) => (await client.query(sql, [days])).rowCount ?? 0;
-    const projects = await count('DELETE FROM projects WHERE deleted_at < now() - make_interval(days => $1)', rules.deletedDays);
+    const projects = await count(
+      'DELETE FROM projects WHERE deleted_at < now() - make_interval(days => $1)',
+      rules.deletedDays,
+    );
     const edits = await count(
       `WITH gone AS (DELETE FROM edits WHERE created_at < now() - make_interval(days => $1) RETURNING project_id, version),
        upTo AS (SELECT project_id, max(version) AS version FROM gone GROUP BY project_id),
@@ -44,4 +49,5 @@ export async function purge(db: Database, cacheBytes: number, rules: typeof KEPT
 }
 
 /** Bytes that the database takes on its disk. */
-export const databaseBytes = async (db: Database): Promise<number> => Number((await db.query<{ size: string }>('SELECT pg_database_size(current_database()) AS size')).rows[0].size);
+export const databaseBytes = async (db: Database): Promise<number> =>
+  Number((await db.query<{ size: string }>('SELECT pg_database_size(current_database()) AS size')).rows[0].size);

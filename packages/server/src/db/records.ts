@@ -12,7 +12,13 @@ export type Changes = { version: number; name: string; records: string; removed:
  * so does one that is older than what the journal remembers. Null when there is no such project.
  */
 export async function readChanges(db: Queryable, projectId: string, since: number): Promise<Changes | null> {
-  const { rows } = await db.query<{ version: number; name: string; whole: boolean; records: string | null; removed: string[] | null }>(
+  const { rows } = await db.query<{
+    version: number;
+    name: string;
+    whole: boolean;
+    records: string | null;
+    removed: string[] | null;
+  }>(
     `WITH project AS (SELECT id, version, name, $2::int = 0 OR $2 < journal_from AS whole FROM projects WHERE id = $1 AND deleted_at IS NULL)
      SELECT version, name, whole,
        (SELECT string_agg(body::text, ',') FROM records r WHERE r.project_id = p.id AND (p.whole OR r.version > $2)) AS records,
@@ -36,21 +42,33 @@ export type EditOutcome = { version: number; repeated: boolean } | { clash: Clas
  * the version it made then. One that touches what changed after its base version is a clash. Refuses what would
  * leave the tree of layers broken: here, where two windows cannot pass each other.
  */
-export async function applyEdit(client: pg.PoolClient, projectId: string, edit: PreparedEdit): Promise<EditOutcome | null> {
-  const project = await client.query<{ version: number }>('SELECT version FROM projects WHERE id = $1 AND deleted_at IS NULL FOR UPDATE', [projectId]);
+export async function applyEdit(
+  client: pg.PoolClient,
+  projectId: string,
+  edit: PreparedEdit,
+): Promise<EditOutcome | null> {
+  const project = await client.query<{ version: number }>(
+    'SELECT version FROM projects WHERE id = $1 AND deleted_at IS NULL FOR UPDATE',
+    [projectId],
+  );
   if (project.rows.length === 0) return null;
   const { version } = project.rows[0];
-  const before = await client.query<{ version: number }>('SELECT version FROM edits WHERE project_id = $1 AND id = $2', [projectId, edit.id]);
+  const before = await client.query<{ version: number }>(
+    'SELECT version FROM edits WHERE project_id = $1 AND id = $2',
+    [projectId, edit.id],
+  );
   if (before.rows.length > 0) return { version: before.rows[0].version, repeated: true };
   if (edit.baseVersion > version)
-    refuse('edit.version', `the edit builds on version ${edit.baseVersion}, and this project is at ${version}`, { where: 'baseVersion', accepted: `a version up to ${version}` });
+    refuse('edit.version', `the edit builds on version ${edit.baseVersion}, and this project is at ${version}`, {
+      where: 'baseVersion',
+      accepted: `a version up to ${version}`,
+    });
   const { putIds, removes } = edit;
   if (edit.baseVersion < version) {
-    const newer = await client.query<{ body: ProjectRecord }>('SELECT body FROM records WHERE project_id = $1 AND version > $2 AND id = ANY($3)', [
-      projectId,
-      edit.baseVersion,
-      [...putIds, ...removes],
-    ]);
+    const newer = await client.query<{ body: ProjectRecord }>(
+      'SELECT body FROM records WHERE project_id = $1 AND version > $2 AND id = ANY($3)',
+      [projectId, edit.baseVersion, [...putIds, ...removes]],
+    );
     const gone = await client.query<{ id: string }>(
       `SELECT DISTINCT gone.id FROM edits e CROSS JOIN LATERAL unnest(e.removes) AS gone (id)
        WHERE e.project_id = $1 AND e.version > $2 AND gone.id = ANY($3)
@@ -58,12 +76,15 @@ export async function applyEdit(client: pg.PoolClient, projectId: string, edit: 
       [projectId, edit.baseVersion, putIds],
     );
     if (newer.rows.length > 0 || gone.rows.length > 0) {
-      return { clash: { version, records: newer.rows.map((row) => row.body), removed: gone.rows.map((row) => row.id) } };
+      return {
+        clash: { version, records: newer.rows.map((row) => row.body), removed: gone.rows.map((row) => row.id) },
+      };
     }
   }
   const next = version + 1;
   const moved = await layersThatMove(client, projectId, edit);
-  if (removes.length > 0) await client.query('DELETE FROM records WHERE project_id = $1 AND id = ANY($2)', [projectId, removes]);
+  if (removes.length > 0)
+    await client.query('DELETE FROM records WHERE project_id = $1 AND id = ANY($2)', [projectId, removes]);
   if (putIds.length > 0) {
     await client.query(
       `INSERT INTO records (project_id, id, kind, body, version)
@@ -73,37 +94,61 @@ export async function applyEdit(client: pg.PoolClient, projectId: string, edit: 
     );
   }
   await refuseBrokenTree(client, projectId, edit, moved);
-  await client.query('INSERT INTO edits (project_id, id, version, label, removes) VALUES ($1, $2, $3, $4, $5)', [projectId, edit.id, next, edit.label, removes]);
+  await client.query('INSERT INTO edits (project_id, id, version, label, removes) VALUES ($1, $2, $3, $4, $5)', [
+    projectId,
+    edit.id,
+    next,
+    edit.label,
+    removes,
+  ]);
   await client.query('UPDATE projects SET version = $2, updated_at = now() WHERE id = $1', [projectId, next]);
   return { version: next, repeated: false };
 }
 
 /** Layers of an edit that are in the project under another parent, or are something else there. */
-async function layersThatMove(client: pg.PoolClient, projectId: string, { putIds, kinds, layers }: PreparedEdit): Promise<string[]> {
+async function layersThatMove(
+  client: pg.PoolClient,
+  projectId: string,
+  { putIds, kinds, layers }: PreparedEdit,
+): Promise<string[]> {
   if (putIds.length === 0) return [];
-  const { rows } = await client.query<{ id: string; kind: string; parent: string | null }>("SELECT id, kind, body ->> 'parentId' AS parent FROM records WHERE project_id = $1 AND id = ANY($2)", [
-    projectId,
-    putIds,
-  ]);
+  const { rows } = await client.query<{ id: string; kind: string; parent: string | null }>(
+    "SELECT id, kind, body ->> 'parentId' AS parent FROM records WHERE project_id = $1 AND id = ANY($2)",
+    [projectId, putIds],
+  );
   if (rows.length === 0) return [];
   const kindOf = new Map(putIds.map((id, i) => [id, kinds[i]]));
   const parentOf = new Map(layers);
-  for (const { id, kind } of rows) if (kind !== kindOf.get(id)) refuse('edit.kind', `${id} is of the kind "${kind}", and no record becomes another kind`, { where: id, accepted: 'a new id' });
+  for (const { id, kind } of rows)
+    if (kind !== kindOf.get(id))
+      refuse('edit.kind', `${id} is of the kind "${kind}", and no record becomes another kind`, {
+        where: id,
+        accepted: 'a new id',
+      });
   return rows.flatMap(({ id, parent }) => (parentOf.has(id) && parentOf.get(id) !== parent ? [id] : []));
 }
 
 /** Refuses layers whose parents are missing, are no groups of layers, contain themselves, or nest too deep. */
-async function refuseBrokenTree(client: pg.PoolClient, projectId: string, { layers, removes }: PreparedEdit, moved: readonly string[]): Promise<void> {
+async function refuseBrokenTree(
+  client: pg.PoolClient,
+  projectId: string,
+  { layers, removes }: PreparedEdit,
+  moved: readonly string[],
+): Promise<void> {
   if (removes.length > 0) {
     const { rows } = await client.query<{ id: string; name: string }>(
       "SELECT id, body ->> 'name' AS name FROM records WHERE project_id = $1 AND kind = 'layer' AND body ->> 'parentId' = ANY($2) LIMIT 1",
       [projectId, removes],
     );
     if (rows.length > 0)
-      refuse('edit.orphan', `${rows[0].name || 'a layer'} would be left without the group it is in, which this edit removes`, {
-        where: rows[0].id,
-        accepted: 'a group removed together with all that is in it',
-      });
+      refuse(
+        'edit.orphan',
+        `${rows[0].name || 'a layer'} would be left without the group it is in, which this edit removes`,
+        {
+          where: rows[0].id,
+          accepted: 'a group removed together with all that is in it',
+        },
+      );
   }
   const parents = [...new Set(layers.map(([, parentId]) => parentId))].filter((id) => id !== ROOT && id !== DEFS);
   if (parents.length === 0) return;
@@ -121,18 +166,31 @@ async function refuseBrokenTree(client: pg.PoolClient, projectId: string, { laye
   for (const [id, parentId] of layers) {
     const depth = depthOf(id, parentId, parentOf, depths);
     if (depth + (heights.get(id) ?? 0) > LIMITS.nesting)
-      refuse('edit.depth', `layers would be nested more than ${LIMITS.nesting} deep`, { where: id, accepted: `groups up to ${LIMITS.nesting} deep` });
+      refuse('edit.depth', `layers would be nested more than ${LIMITS.nesting} deep`, {
+        where: id,
+        accepted: `groups up to ${LIMITS.nesting} deep`,
+      });
   }
 }
 
 /** How many groups are around a layer. */
-function depthOf(id: string, parentId: string, parentOf: ReadonlyMap<string, string>, known: Map<string, number>): number {
+function depthOf(
+  id: string,
+  parentId: string,
+  parentOf: ReadonlyMap<string, string>,
+  known: Map<string, number>,
+): number {
   const path: string[] = [];
   let at = parentId;
   while (at !== ROOT && at !== DEFS && !known.has(at)) {
     const above = parentOf.get(at);
-    if (above === undefined) refuse('edit.parent', `the group that ${id} would be in is not there`, { where: id, accepted: 'a group of this project' });
-    if (at === id || path.length > LIMITS.nesting * 2) refuse('edit.ring', `${id} would be inside of itself`, { where: id, accepted: 'a group that it does not hold' });
+    if (above === undefined)
+      refuse('edit.parent', `the group that ${id} would be in is not there`, {
+        where: id,
+        accepted: 'a group of this project',
+      });
+    if (at === id || path.length > LIMITS.nesting * 2)
+      refuse('edit.ring', `${id} would be inside of itself`, { where: id, accepted: 'a group that it does not hold' });
     path.push(at);
     at = above as string;
   }
@@ -142,7 +200,11 @@ function depthOf(id: string, parentId: string, parentOf: ReadonlyMap<string, str
 }
 
 /** How many layers deep the things in these are; rings are cut off beyond what may be nested. */
-async function heightsOf(client: pg.PoolClient, projectId: string, ids: readonly string[]): Promise<Map<string, number>> {
+async function heightsOf(
+  client: pg.PoolClient,
+  projectId: string,
+  ids: readonly string[],
+): Promise<Map<string, number>> {
   const { rows } = await client.query<{ top: string; height: number }>(
     `WITH RECURSIVE down (top, id, height) AS (
        SELECT id, id, 0 FROM unnest($2::text[]) AS id

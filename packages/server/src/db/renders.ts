@@ -6,12 +6,16 @@ export type RenderRow = { key: string; media_type: string; bytes: Buffer; measur
 export type NewRender = { key: string; mediaType: string; bytes: Buffer; measured: Measured };
 
 export async function readRender(db: Queryable, key: string): Promise<RenderRow | undefined> {
-  return (await db.query<RenderRow>('SELECT key, media_type, bytes, measured FROM renders WHERE key = $1', [key])).rows[0];
+  return (await db.query<RenderRow>('SELECT key, media_type, bytes, measured FROM renders WHERE key = $1', [key]))
+    .rows[0];
 }
 
 /** Which of these keys have been rendered, with what was measured. */
 export async function measuredOf(db: Queryable, keys: readonly string[]): Promise<Map<string, Measured>> {
-  const { rows } = await db.query<{ key: string; measured: Measured }>('SELECT key, measured FROM renders WHERE key = ANY($1)', [keys]);
+  const { rows } = await db.query<{ key: string; measured: Measured }>(
+    'SELECT key, measured FROM renders WHERE key = ANY($1)',
+    [keys],
+  );
   return new Map(rows.map((row) => [row.key, row.measured]));
 }
 
@@ -20,7 +24,10 @@ export type Weight = { bytes: number; seen?: Seen };
 
 /** What these keys weigh, as far as they were rendered. */
 export async function weightsOf(db: Queryable, keys: readonly string[]): Promise<Map<string, Weight>> {
-  const { rows } = await db.query<{ key: string; size: number; seen: Seen | null }>("SELECT key, size, measured->'seen' AS seen FROM renders WHERE key = ANY($1)", [keys]);
+  const { rows } = await db.query<{ key: string; size: number; seen: Seen | null }>(
+    "SELECT key, size, measured->'seen' AS seen FROM renders WHERE key = ANY($1)",
+    [keys],
+  );
   return new Map(rows.map(({ key, size, seen }) => [key, { bytes: Number(size), seen: seen ?? undefined }]));
 }
 
@@ -28,7 +35,10 @@ export async function weightsOf(db: Queryable, keys: readonly string[]): Promise
 export async function putRenders(db: Queryable, renders: readonly NewRender[]): Promise<void> {
   if (renders.length === 0) return;
   // One parameter a value: the driver sends bytes as they are, while an array of them would go as hex text.
-  const values = renders.map((_, i) => `($${i * 4 + 1}, $${i * 4 + 2}, $${i * 4 + 3}::bytea, length($${i * 4 + 3}::bytea), $${i * 4 + 4}::jsonb)`);
+  const values = renders.map(
+    (_, i) =>
+      `($${i * 4 + 1}, $${i * 4 + 2}, $${i * 4 + 3}::bytea, length($${i * 4 + 3}::bytea), $${i * 4 + 4}::jsonb)`,
+  );
   await db.query(
     `INSERT INTO renders (key, media_type, bytes, size, measured) VALUES ${values.join(', ')} ON CONFLICT DO NOTHING`,
     renders.flatMap((r) => [r.key, r.mediaType, r.bytes, JSON.stringify(r.measured)]),
@@ -52,4 +62,5 @@ export async function evictRenders(db: Queryable, maxBytes: number): Promise<num
 }
 
 /** Notes that these were used now, when that was not noted within the last hour. */
-export const touchRenders = (db: Queryable, keys: readonly string[]) => db.query("UPDATE renders SET used_at = now() WHERE key = ANY($1) AND used_at < now() - interval '1 hour'", [keys]);
+export const touchRenders = (db: Queryable, keys: readonly string[]) =>
+  db.query("UPDATE renders SET used_at = now() WHERE key = ANY($1) AND used_at < now() - interval '1 hour'", [keys]);

@@ -10,11 +10,14 @@ const MOST_TRIES = 5;
 /** Says that these workers are alive; who has been dead for an hour is forgotten. */
 export async function beat(db: Queryable, ids: readonly string[]): Promise<void> {
   if (ids.length === 0) return;
-  await db.query('INSERT INTO workers (id) SELECT unnest($1::text[]) ON CONFLICT (id) DO UPDATE SET beat_at = now()', [ids]);
+  await db.query('INSERT INTO workers (id) SELECT unnest($1::text[]) ON CONFLICT (id) DO UPDATE SET beat_at = now()', [
+    ids,
+  ]);
   await db.query("DELETE FROM workers WHERE beat_at < now() - interval '1 hour'");
 }
 
-export const forget = (db: Queryable, ids: readonly string[]) => db.query('DELETE FROM workers WHERE id = ANY($1)', [ids]);
+export const forget = (db: Queryable, ids: readonly string[]) =>
+  db.query('DELETE FROM workers WHERE id = ANY($1)', [ids]);
 
 /**
  * Gives a worker ($2) up to so many ($3) files of a delivery ($1) whose owner, if any, has not been heard of for so many
@@ -33,7 +36,12 @@ export const CLAIM = `WITH free AS MATERIALIZED (
      RETURNING f.position, f.path, f.piece_id, f.output_id, f.format, f.width_px, f.height_px, f.dpi, f.render_key, f.state, f.error, NULL AS measured`;
 
 /** Takes up to so many files of a running delivery that wait and that nobody alive is making; from now on they are this worker's. */
-export async function claimFiles(db: Database, deliveryId: string, workerId: string, most: number): Promise<DeliveryFileRow[]> {
+export async function claimFiles(
+  db: Database,
+  deliveryId: string,
+  workerId: string,
+  most: number,
+): Promise<DeliveryFileRow[]> {
   const { rows } = await db.query<DeliveryFileRow>(CLAIM, [deliveryId, workerId, most, DEAD_AFTER_MS / 1000]);
   return rows.sort((a, b) => a.position - b.position);
 }

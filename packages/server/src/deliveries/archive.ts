@@ -11,7 +11,12 @@ const DATE = new Date(Date.UTC(2000, 0, 1, 12));
  * Streams the made files of a delivery as a zip: pictures stored, text deflated, a batch at a time
  * in memory; `again` makes those whose bytes went to make room. Paths are the plan's, which are safe by construction.
  */
-export async function streamArchive(db: Database, files: readonly DeliveryFileRow[], again: (file: DeliveryFileRow) => Promise<Buffer | undefined>, out: Writable): Promise<void> {
+export async function streamArchive(
+  db: Database,
+  files: readonly DeliveryFileRow[],
+  again: (file: DeliveryFileRow) => Promise<Buffer | undefined>,
+  out: Writable,
+): Promise<void> {
   const zip = new yazl.ZipFile();
   const finished = new Promise<void>((resolve, reject) => {
     out.on('finish', resolve);
@@ -23,7 +28,10 @@ export async function streamArchive(db: Database, files: readonly DeliveryFileRo
   const made = files.filter((file) => file.state === 'made');
   for (let at = 0; at < made.length && !out.destroyed; at += BATCH) {
     const batch = made.slice(at, at + BATCH);
-    const { rows } = await db.query<{ key: string; bytes: Buffer }>('SELECT key, bytes FROM renders WHERE key = ANY($1)', [batch.map((file) => file.render_key)]);
+    const { rows } = await db.query<{ key: string; bytes: Buffer }>(
+      'SELECT key, bytes FROM renders WHERE key = ANY($1)',
+      [batch.map((file) => file.render_key)],
+    );
     const bytes = new Map(rows.map((row) => [row.key, row.bytes]));
     for (const file of batch) {
       const content = bytes.get(file.render_key) ?? (await again(file));

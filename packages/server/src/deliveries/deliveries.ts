@@ -42,7 +42,11 @@ const LOOPS = 2;
 type Result = FileResult & { render?: NewRender };
 
 /** Errors that may be gone at the next try; any other is the files' own. */
-const isPassing = (error: unknown) => error instanceof ThreadGone || (error instanceof RenderError && error.code === 'stopped') || isUnreachable(error) || isDiskFull(error);
+const isPassing = (error: unknown) =>
+  error instanceof ThreadGone ||
+  (error instanceof RenderError && error.code === 'stopped') ||
+  isUnreachable(error) ||
+  isDiskFull(error);
 
 function failed(rows: readonly DeliveryFileRow[], error: unknown): Map<number, Result> {
   if (isPassing(error)) throw error;
@@ -92,7 +96,13 @@ export class Deliveries {
     const snapshot = await this.keepSnapshot(project.id, version, records);
     const id = newId();
     const waiting = await transaction(this.db, async (client) => {
-      const number = await insertDelivery(client, { id, projectId: project.id, version, snapshot, total: files.length });
+      const number = await insertDelivery(client, {
+        id,
+        projectId: project.id,
+        version,
+        snapshot,
+        total: files.length,
+      });
       await holdBlobs(client, id, hashes);
       const rows = await insertDeliveryFiles(
         client,
@@ -109,7 +119,15 @@ export class Deliveries {
           error: null,
         })),
       );
-      await announce(client, project.id, { type: 'delivery', id, number, state: 'running', total: files.length, made: files.length - rows.length, failed: 0 });
+      await announce(client, project.id, {
+        type: 'delivery',
+        id,
+        number,
+        state: 'running',
+        total: files.length,
+        made: files.length - rows.length,
+        failed: 0,
+      });
       return rows;
     });
     if (waiting.length > 0) this.wake();
@@ -220,8 +238,18 @@ export class Deliveries {
       rows.map((row) => row.render_key),
     );
     const missing = rows.filter((row) => !have.has(row.render_key));
-    const made = missing.length > 0 ? await this.make(delivery, missing).catch((error) => failed(missing, error)) : new Map<number, Result>();
-    const results = rows.map((row): Result => made.get(row.position) ?? { position: row.position, error: null, measured: have.get(row.render_key) as Measured });
+    const made =
+      missing.length > 0
+        ? await this.make(delivery, missing).catch((error) => failed(missing, error))
+        : new Map<number, Result>();
+    const results = rows.map(
+      (row): Result =>
+        made.get(row.position) ?? {
+          position: row.position,
+          error: null,
+          measured: have.get(row.render_key) as Measured,
+        },
+    );
     await transaction(this.db, async (client) => {
       await putRenders(
         client,
@@ -242,16 +270,24 @@ export class Deliveries {
     const results: Promise<Result>[] = [];
     for (let at = 0; at < rows.length; at += COMPOSED_AT_ONCE) {
       const some = rows.slice(at, at + COMPOSED_AT_ONCE);
-      const { answered } = await project.ask('jobs', { cells: some.map((row) => ({ pieceId: row.piece_id, outputId: row.output_id })), whole: true });
+      const { answered } = await project.ask('jobs', {
+        cells: some.map((row) => ({ pieceId: row.piece_id, outputId: row.output_id })),
+        whole: true,
+      });
       for (const [i, row] of some.entries()) results.push(this.makeOne(row, answered[i], delivery.project_id));
     }
     return new Map((await Promise.all(results)).map((result) => [result.position, result]));
   }
 
-  private async makeOne({ position, render_key }: DeliveryFileRow, answered: Answered, projectId: string): Promise<Result> {
+  private async makeOne(
+    { position, render_key }: DeliveryFileRow,
+    answered: Answered,
+    projectId: string,
+  ): Promise<Result> {
     try {
       const composed = composedOf(answered);
-      if (composed.job.key !== render_key) return { position, error: 'the snapshot composes to another file than it did', measured: null };
+      if (composed.job.key !== render_key)
+        return { position, error: 'the snapshot composes to another file than it did', measured: null };
       const render = await this.maker.render(composed, projectId, 'normal');
       return { position, error: null, measured: render.measured, render };
     } catch (error) {
@@ -278,6 +314,17 @@ export class Deliveries {
 
   private async tell(id: string, path?: string, positions?: number[]): Promise<void> {
     const d = await findDelivery(this.db, id);
-    if (d) await announce(this.db, d.project_id, { type: 'delivery', id, number: d.number, state: d.state, total: d.total, made: d.made, failed: d.failed, path, positions });
+    if (d)
+      await announce(this.db, d.project_id, {
+        type: 'delivery',
+        id,
+        number: d.number,
+        state: d.state,
+        total: d.total,
+        made: d.made,
+        failed: d.failed,
+        path,
+        positions,
+      });
   }
 }

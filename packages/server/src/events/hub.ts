@@ -20,7 +20,8 @@ export type ProjectEvent =
 const CHANNEL = 'tolvik';
 
 /** Tells every server on this database; carried out when the surrounding transaction commits. */
-export const announce = (db: Queryable, projectId: string, event: ProjectEvent) => db.query('SELECT pg_notify($1, $2)', [CHANNEL, JSON.stringify({ projectId, event })]);
+export const announce = (db: Queryable, projectId: string, event: ProjectEvent) =>
+  db.query('SELECT pg_notify($1, $2)', [CHANNEL, JSON.stringify({ projectId, event })]);
 
 type Listener = (event: ProjectEvent) => void;
 

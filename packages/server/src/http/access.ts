@@ -45,11 +45,16 @@ export function accessKey(key: string): Router {
 
   router.post('/access', express.urlencoded({ extended: false, limit: '2kb' }), (req, res) => {
     const wait = waits(req);
-    if (wait > 0) return wantsPage(req) ? void sendForm(res, 429, `That was tried too often. Try again in ${wait} s.`) : tooSoon(res, wait);
+    if (wait > 0)
+      return wantsPage(req)
+        ? void sendForm(res, 429, `That was tried too often. Try again in ${wait} s.`)
+        : tooSoon(res, wait);
     const given = String((req.body as { key?: unknown } | undefined)?.key ?? '');
     if (!same(given, key)) {
       failed(req);
-      return wantsPage(req) ? void sendForm(res, 401, 'That is not the key.') : sendProblem(res, 401, { code: 'access.key', message: 'that is not the key' });
+      return wantsPage(req)
+        ? void sendForm(res, 401, 'That is not the key.')
+        : sendProblem(res, 401, { code: 'access.key', message: 'that is not the key' });
     }
     tries.delete(who(req));
     res.cookie(COOKIE, token, { httpOnly: true, sameSite: 'strict', path: '/', maxAge: A_MONTH_S * 1000 });
@@ -68,7 +73,11 @@ export function accessKey(key: string): Router {
     }
     if (wantsPage(req)) return sendForm(res, 401);
     res.set('WWW-Authenticate', 'Bearer');
-    sendProblem(res, 401, { code: 'access.key', message: 'this server asks for its access key', accepted: 'the key as "Authorization: Bearer …", or the form at /' });
+    sendProblem(res, 401, {
+      code: 'access.key',
+      message: 'this server asks for its access key',
+      accepted: 'the key as "Authorization: Bearer …", or the form at /',
+    });
   };
   router.use(ask);
   return router;
@@ -79,7 +88,11 @@ const wantsPage = (req: Request): boolean => !req.path.startsWith('/api/') && re
 
 function sendForm(res: Response, status: number, words = ''): void {
   // Without a referrer the browser would send the form as if it came from nowhere.
-  res.status(status).set({ 'Cache-Control': 'no-store', 'Referrer-Policy': 'same-origin' }).type('html').send(FORM.replace('__NONCE__', res.locals.nonce).replace('__WORDS__', words));
+  res
+    .status(status)
+    .set({ 'Cache-Control': 'no-store', 'Referrer-Policy': 'same-origin' })
+    .type('html')
+    .send(FORM.replace('__NONCE__', res.locals.nonce).replace('__WORDS__', words));
 }
 
 const FORM = `<!doctype html>

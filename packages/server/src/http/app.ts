@@ -29,28 +29,64 @@ export function makeApp(context: Context): Express {
   app.use(ownHostOnly(config.hosts, config.bind), withNonce, securityHeaders);
   if (config.accessKey) app.use(accessKey(config.accessKey));
   // Most is sent over loopback or a studio's network: a little larger and much sooner is better.
-  app.use(compression({ level: 3, filter: (req, res) => !req.path.endsWith('/events') && compression.filter(req, res) }));
+  app.use(
+    compression({ level: 3, filter: (req, res) => !req.path.endsWith('/events') && compression.filter(req, res) }),
+  );
   // Edits may be larger, and are read by their route.
   app.use('/api', (req, res, next) => (EDITS.test(req.path) ? next() : json(req, res, next)));
 
   app.get('/api/health', async (_req, res) => {
-    const [projects, usedBytes, freeBytes] = await Promise.all([countProjects(db).catch(() => null), databaseBytes(db).catch(() => null), freeOn(config.dataFolder)]);
+    const [projects, usedBytes, freeBytes] = await Promise.all([
+      countProjects(db).catch(() => null),
+      databaseBytes(db).catch(() => null),
+      freeOn(config.dataFolder),
+    ]);
     const answers = projects !== null;
     const full = freeBytes !== null && freeBytes < TIGHT_BYTES;
-    const trouble = !answers ? 'the database does not answer' : full ? 'the disk that the database is on is full' : undefined;
-    res.status(trouble ? 503 : 200).json({ ok: !trouble, trouble, database: answers ? 'answers' : 'away', projects, role: config.role, room: { usedBytes, freeBytes } });
+    const trouble = !answers
+      ? 'the database does not answer'
+      : full
+        ? 'the disk that the database is on is full'
+        : undefined;
+    res
+      .status(trouble ? 503 : 200)
+      .json({
+        ok: !trouble,
+        trouble,
+        database: answers ? 'answers' : 'away',
+        projects,
+        role: config.role,
+        room: { usedBytes, freeBytes },
+      });
   });
   app.get('/api/openapi.json', (_req, res) => void res.json(openApi()));
-  app.use('/api', projectRoutes(context), fileRoutes(context), deliveryRoutes(context), specRoutes(context), eventRoutes(context));
-  app.use('/api', (_req, res) => sendProblem(res, 404, { code: 'not.found', message: 'there is no such place in the API' }));
+  app.use(
+    '/api',
+    projectRoutes(context),
+    fileRoutes(context),
+    deliveryRoutes(context),
+    specRoutes(context),
+    eventRoutes(context),
+  );
+  app.use('/api', (_req, res) =>
+    sendProblem(res, 404, { code: 'not.found', message: 'there is no such place in the API' }),
+  );
 
   const index = join(config.webRoot, 'index.html');
   if (existsSync(index)) {
     const page = readFileSync(index, 'utf8');
-    app.use(express.static(config.webRoot, { index: false, immutable: true, maxAge: '1y', setHeaders: (res, path) => void (path.includes('assets') || res.setHeader('Cache-Control', 'no-cache')) }));
+    app.use(
+      express.static(config.webRoot, {
+        index: false,
+        immutable: true,
+        maxAge: '1y',
+        setHeaders: (res, path) => void (path.includes('assets') || res.setHeader('Cache-Control', 'no-cache')),
+      }),
+    );
     app.get('/{*any}', (req, res) => {
       // The page will ask for these first of all, so the browser may begin before it has read the page's code.
-      for (const path of firstNeeds(req.path)) res.append('Link', `<${path}>; rel=preload; as=fetch; crossorigin=anonymous`);
+      for (const path of firstNeeds(req.path))
+        res.append('Link', `<${path}>; rel=preload; as=fetch; crossorigin=anonymous`);
       res.set('Cache-Control', 'no-store').type('html').send(page.replace('__NONCE__', res.locals.nonce));
     });
   }

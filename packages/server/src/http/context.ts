@@ -33,5 +33,8 @@ export type Context = {
 };
 
 export async function openProject({ projects }: Context, id: string): Promise<ProjectHandle> {
-  return (recordId.safeParse(id).success ? await projects.get(id) : undefined) ?? refuse('not.found', 'there is no such project');
+  return (
+    (recordId.safeParse(id).success ? await projects.get(id) : undefined) ??
+    refuse('not.found', 'there is no such project')
+  );
 }

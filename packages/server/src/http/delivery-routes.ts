@@ -1,7 +1,17 @@
 import { FORMATS, type Format, recordId, refuse } from '@tolvik/core';
 import { Router } from 'express';
 import { transaction } from '../db/database';
-import { bytesOnlyOf, type DeliveryFileRow, type DeliveryRow, deleteDelivery, deliveryFile, deliveryFiles, deliveryRows, findDelivery, listDeliveries } from '../db/deliveries';
+import {
+  bytesOnlyOf,
+  type DeliveryFileRow,
+  type DeliveryRow,
+  deleteDelivery,
+  deliveryFile,
+  deliveryFiles,
+  deliveryRows,
+  findDelivery,
+  listDeliveries,
+} from '../db/deliveries';
 import { findProject } from '../db/projects';
 import { streamArchive } from '../deliveries/archive';
 import { compareDeliveries } from '../deliveries/compare';
@@ -41,11 +51,14 @@ const fileJson = (f: DeliveryFileRow | undefined) =>
 export function deliveryRoutes(context: Context): Router {
   const { db, deliveries } = context;
   const router = Router();
-  const find = async (id: unknown) => (recordId.safeParse(id).success ? await findDelivery(db, String(id)) : undefined) ?? refuse('not.found', 'there is no such delivery');
+  const find = async (id: unknown) =>
+    (recordId.safeParse(id).success ? await findDelivery(db, String(id)) : undefined) ??
+    refuse('not.found', 'there is no such delivery');
 
   router.get('/projects/:id/deliveries', async (req, res) => {
     const id = String(req.params.id);
-    if (!recordId.safeParse(id).success || !(await findProject(db, id))) refuse('not.found', 'there is no such project');
+    if (!recordId.safeParse(id).success || !(await findProject(db, id)))
+      refuse('not.found', 'there is no such project');
     res.json({ deliveries: (await listDeliveries(db, id)).map(asJson) });
   });
 
@@ -59,7 +72,9 @@ export function deliveryRoutes(context: Context): Router {
   router.get('/deliveries/:id', async (req, res) => {
     const delivery = await find(req.params.id);
     const files = await deliveryFiles(db, delivery.id);
-    const before = (await listDeliveries(db, delivery.project_id)).find((other) => other.number < delivery.number && other.state === 'done');
+    const before = (await listDeliveries(db, delivery.project_id)).find(
+      (other) => other.number < delivery.number && other.state === 'done',
+    );
     const compared = compareDeliveries(files, before ? await deliveryFiles(db, before.id) : null);
     const counts = { same: 0, changed: 0, new: 0, gone: 0 };
     for (const { change } of compared) counts[change]++;
@@ -67,7 +82,12 @@ export function deliveryRoutes(context: Context): Router {
       ...asJson(delivery),
       before: before && { id: before.id, number: before.number },
       counts,
-      files: compared.map(({ path, change, now, before: earlier }) => ({ path, change, now: fileJson(now), before: fileJson(earlier) })),
+      files: compared.map(({ path, change, now, before: earlier }) => ({
+        path,
+        change,
+        now: fileJson(now),
+        before: fileJson(earlier),
+      })),
     });
   });
 
@@ -98,7 +118,11 @@ export function deliveryRoutes(context: Context): Router {
     const bytes = file && (await deliveries.bytesOf(delivery, file));
     if (!file || !bytes) return refuse('not.found', 'that file was not made');
     res
-      .set({ 'Content-Security-Policy': INERT, ETag: `"${file.render_key}"`, 'Cache-Control': 'private, max-age=31536000, immutable' })
+      .set({
+        'Content-Security-Policy': INERT,
+        ETag: `"${file.render_key}"`,
+        'Cache-Control': 'private, max-age=31536000, immutable',
+      })
       .type(FORMATS[file.format as Format].mediaType)
       .send(bytes);
   });
@@ -111,7 +135,8 @@ export function deliveryRoutes(context: Context): Router {
 
   router.delete('/deliveries/:id', async (req, res) => {
     const delivery = await find(req.params.id);
-    if (delivery.state === 'running') refuse('delivery.running', 'it is being made', { accepted: 'a delivery that is done or stopped' });
+    if (delivery.state === 'running')
+      refuse('delivery.running', 'it is being made', { accepted: 'a delivery that is done or stopped' });
     await transaction(db, (client) => deleteDelivery(client, delivery.id));
     res.status(204).end();
   });

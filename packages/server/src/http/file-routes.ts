@@ -8,7 +8,15 @@ import { trial } from './schemas';
 import { INERT } from './security';
 
 /** Piece, output, render key, bytes, what of it can be told from its ground, and how many pages it holds when several. */
-type MadeRow = [pieceId: string, outputId: string, key: string, bytes: number | null, seen: Seen | null, pages: number, failed?: string];
+type MadeRow = [
+  pieceId: string,
+  outputId: string,
+  key: string,
+  bytes: number | null,
+  seen: Seen | null,
+  pages: number,
+  failed?: string,
+];
 
 const RENDER_KEY = /^[0-9a-f]{64}$/;
 const FOREVER = 'private, max-age=31536000, immutable';
@@ -55,16 +63,26 @@ export function fileRoutes(context: Context): Router {
     const made = files.map(({ pieceId, outputId, key, pages: inOne }): MadeRow => {
       const { bytes = null, seen } = weights.get(key) ?? {};
       const failed = bytes === null ? maker.failureOf(key) : undefined;
-      return failed === undefined ? [pieceId, outputId, key, bytes, seen ?? null, inOne?.length ?? 0] : [pieceId, outputId, key, null, null, inOne?.length ?? 0, failed];
+      return failed === undefined
+        ? [pieceId, outputId, key, bytes, seen ?? null, inOne?.length ?? 0]
+        : [pieceId, outputId, key, null, null, inOne?.length ?? 0, failed];
     });
-    res.json({ version, formats, files: made, pages: pages.map(({ pieceId, outputId, key }): MadeRow => [pieceId, outputId, key, null, null, 0]) });
+    res.json({
+      version,
+      formats,
+      files: made,
+      pages: pages.map(({ pieceId, outputId, key }): MadeRow => [pieceId, outputId, key, null, null, 0]),
+    });
     if (weights.size < files.length) maker.warm(project, version, files);
   });
 
   router.get('/projects/:id/findings', async (req, res) => {
     const project = await openProject(context, String(req.params.id));
     const last = await lastDone(db, project.id);
-    const lastDelivery = last && { number: last.number, paths: (await deliveryFiles(db, last.id)).map((file) => file.path) };
+    const lastDelivery = last && {
+      number: last.number,
+      paths: (await deliveryFiles(db, last.id)).map((file) => file.path),
+    };
     const { files } = await project.plan();
     const weights = await renders.weightsOf(files.map((file) => file.key));
     const seen = [...weights].flatMap(([key, { seen: each }]): [string, Seen][] => (each ? [[key, each]] : []));
@@ -72,7 +90,10 @@ export function fileRoutes(context: Context): Router {
     res.type('json').send(`{"version":${version},"findings":${findings}}`);
   });
 
-  const cellOf = ({ params }: Request): Cell => ({ pieceId: String(params.pieceId), outputId: String(params.outputId) });
+  const cellOf = ({ params }: Request): Cell => ({
+    pieceId: String(params.pieceId),
+    outputId: String(params.outputId),
+  });
 
   const sendRender = (res: Response, { key, bytes, media_type }: RenderRow, headers: Record<string, string>) =>
     res
@@ -83,11 +104,15 @@ export function fileRoutes(context: Context): Router {
   router.get('/projects/:id/files/:pieceId/:outputId', async (req, res) => {
     const { key: asked, whole, download } = req.query;
     // What belongs to a key never changes: who knows it needs no plan.
-    const known = typeof asked === 'string' && RENDER_KEY.test(asked) && download === undefined ? await renders.read(asked) : undefined;
+    const known =
+      typeof asked === 'string' && RENDER_KEY.test(asked) && download === undefined
+        ? await renders.read(asked)
+        : undefined;
     if (known) return void sendRender(res, known, { 'Cache-Control': FOREVER });
     const project = await openProject(context, String(req.params.id));
     const { file } = await project.ask('file', { cell: cellOf(req), whole: whole !== undefined });
-    if (req.headers['if-none-match'] === `"${file.key}"`) return void res.set('ETag', `"${file.key}"`).set('Cache-Control', 'private, no-cache').status(304).end();
+    if (req.headers['if-none-match'] === `"${file.key}"`)
+      return void res.set('ETag', `"${file.key}"`).set('Cache-Control', 'private, no-cache').status(304).end();
     const made = await maker.file(project, file, whole !== undefined);
     const name = file.path.split('/').at(-1) as string;
     sendRender(res, made, {
@@ -101,7 +126,11 @@ export function fileRoutes(context: Context): Router {
   router.post('/projects/:id/trial', async (req, res) => {
     const { pieceId, outputId, settings } = trial.parse(req.body);
     const project = await openProject(context, String(req.params.id));
-    sendRender(res, await maker.made(await project.ask('trial', { cell: { pieceId, outputId }, settings }), project.id), {});
+    sendRender(
+      res,
+      await maker.made(await project.ask('trial', { cell: { pieceId, outputId }, settings }), project.id),
+      {},
+    );
   });
 
   /** What a PDF looks like, for places that cannot show one: the same composed SVG as a PNG. */
@@ -112,8 +141,10 @@ export function fileRoutes(context: Context): Router {
     const project = await openProject(context, String(req.params.id));
     const { file } = await project.ask('file', { cell: cellOf(req), whole: false });
     const key = pictureKey(file.key);
-    if (req.headers['if-none-match'] === `"${key}"`) return void res.set('ETag', `"${key}"`).set('Cache-Control', 'private, no-cache').status(304).end();
-    const made = (await renders.read(key)) ?? (await maker.made(await project.ask('picture', { cell: cellOf(req) }), project.id));
+    if (req.headers['if-none-match'] === `"${key}"`)
+      return void res.set('ETag', `"${key}"`).set('Cache-Control', 'private, no-cache').status(304).end();
+    const made =
+      (await renders.read(key)) ?? (await maker.made(await project.ask('picture', { cell: cellOf(req) }), project.id));
     sendRender(res, made, { 'Cache-Control': made.key === pictureKey(asked) ? FOREVER : 'private, no-cache' });
   });
 

@@ -25,7 +25,12 @@ const STATUS: Record<string, number> = {
 };
 
 /** An error as problem details (RFC 9457): `type` a relative code, `detail` a sentence for people. */
-export function sendProblem(res: Response, status: number, problem: Problem, extra: Record<string, unknown> = {}): void {
+export function sendProblem(
+  res: Response,
+  status: number,
+  problem: Problem,
+  extra: Record<string, unknown> = {},
+): void {
   const { code, message, ...rest } = problem;
   res
     .status(status)
@@ -39,18 +44,47 @@ export const problemHandler =
     if (res.headersSent) return next(error);
     if (error instanceof Refusal) return sendProblem(res, STATUS[error.problem.code] ?? 422, error.problem);
     if (error instanceof ZodError) return sendProblem(res, 422, inputProblem(error));
-    if (error instanceof RenderError) return sendProblem(res, error.code === 'stopped' ? 503 : 422, { code: `render.${error.code}`, message: error.message });
-    if (error instanceof ThreadGone) return sendProblem(res, 503, { code: 'project.busy', message: error.message, accepted: 'the same again in a moment' });
+    if (error instanceof RenderError)
+      return sendProblem(res, error.code === 'stopped' ? 503 : 422, {
+        code: `render.${error.code}`,
+        message: error.message,
+      });
+    if (error instanceof ThreadGone)
+      return sendProblem(res, 503, {
+        code: 'project.busy',
+        message: error.message,
+        accepted: 'the same again in a moment',
+      });
     if (isDiskFull(error))
-      return sendProblem(res, 507, { code: 'disk.full', message: 'the disk that the database is on is full; what was saved before is safe, and saving goes on once there is room' });
-    if (isUnreachable(error)) return sendProblem(res, 503, { code: 'database.away', message: 'the database cannot be reached at the moment; nothing was lost, try again' });
-    if (error?.type === 'entity.too.large') return sendProblem(res, 413, { code: 'input.size', message: 'the request is larger than what is taken here', accepted: 'up to 1 MB, for an edit 64 MB' });
-    if (error?.type === 'entity.parse.failed') return sendProblem(res, 400, { code: 'input.json', message: 'the request is not JSON' });
+      return sendProblem(res, 507, {
+        code: 'disk.full',
+        message:
+          'the disk that the database is on is full; what was saved before is safe, and saving goes on once there is room',
+      });
+    if (isUnreachable(error))
+      return sendProblem(res, 503, {
+        code: 'database.away',
+        message: 'the database cannot be reached at the moment; nothing was lost, try again',
+      });
+    if (error?.type === 'entity.too.large')
+      return sendProblem(res, 413, {
+        code: 'input.size',
+        message: 'the request is larger than what is taken here',
+        accepted: 'up to 1 MB, for an edit 64 MB',
+      });
+    if (error?.type === 'entity.parse.failed')
+      return sendProblem(res, 400, { code: 'input.json', message: 'the request is not JSON' });
     // What the framework itself found wrong with a request: bad percent-encoding, a charset nobody knows, a length that lies.
     const status = Number(error?.status ?? error?.statusCode);
-    if (status >= 400 && status < 500) return sendProblem(res, status, { code: 'input.request', message: 'the request cannot be read', accepted: 'a well-formed HTTP request' });
+    if (status >= 400 && status < 500)
+      return sendProblem(res, status, {
+        code: 'input.request',
+        message: 'the request cannot be read',
+        accepted: 'a well-formed HTTP request',
+      });
     // Values that no column takes (SQLSTATE class 22) came from outside; what is stored was checked before.
-    if (/^22/.test(String(error?.code))) return sendProblem(res, 422, { code: 'input', message: 'the request holds a value that cannot be stored' });
+    if (/^22/.test(String(error?.code)))
+      return sendProblem(res, 422, { code: 'input', message: 'the request holds a value that cannot be stored' });
     log(error);
     sendProblem(res, 500, { code: 'internal', message: 'something went wrong here; it has been noted' });
   };

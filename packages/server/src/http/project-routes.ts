@@ -1,4 +1,18 @@
-import { type Change, type FontRecord, fontRecord, lastOrder, newId, ordersAfter, parseEdit, plainText, RENDERER_VERSION, Refusal, recordId, recordName, refuse } from '@tolvik/core';
+import {
+  type Change,
+  type FontRecord,
+  fontRecord,
+  lastOrder,
+  newId,
+  ordersAfter,
+  parseEdit,
+  plainText,
+  RENDERER_VERSION,
+  Refusal,
+  recordId,
+  recordName,
+  refuse,
+} from '@tolvik/core';
 import express, { type Request, Router } from 'express';
 import type pg from 'pg';
 import { type ReadOptions, readFiles } from '../bring-in/bring-in';
@@ -7,7 +21,16 @@ import type { PlaceOptions } from '../bring-in/placed';
 import { putBlobs, readBlobs } from '../db/blobs';
 import { transaction } from '../db/database';
 import { type PreparedEdit, preparedOf, prepareEdit } from '../db/prepared-edit';
-import { copyRecords, findProject, insertProject, keepCover, keptCover, listProjects, renameProject, setDeleted } from '../db/projects';
+import {
+  copyRecords,
+  findProject,
+  insertProject,
+  keepCover,
+  keptCover,
+  listProjects,
+  renameProject,
+  setDeleted,
+} from '../db/projects';
 import { applyEdit, readChanges } from '../db/records';
 import { announce } from '../events/hub';
 import type { ProjectHandle } from '../projects/open-projects';
@@ -41,7 +64,8 @@ const SMALL_EDIT_BYTES = 128 * 1024;
 const MAX_EDIT = '64mb';
 
 /** A change as JSON text, its records as they are. */
-const changeAsJson = ({ label, puts, removes }: PreparedEdit): string => `{"label":${JSON.stringify(label)},"puts":${puts},"removes":${JSON.stringify(removes)}}`;
+const changeAsJson = ({ label, puts, removes }: PreparedEdit): string =>
+  `{"label":${JSON.stringify(label)},"puts":${puts},"removes":${JSON.stringify(removes)}}`;
 
 export function projectRoutes(context: Context): Router {
   const { db, reader, editReader, uploads, maker, pictures, renders } = context;
@@ -66,7 +90,11 @@ export function projectRoutes(context: Context): Router {
     const answer = await uploads.take(async () => {
       const [upload] = await readUploads(req);
       if (!upload) refuse('upload.empty', 'no file came', { accepted: 'a project file' });
-      const { name, edit, blobs, dropped } = await reader.read({ kind: 'project', name: upload.name, bytes: upload.bytes });
+      const { name, edit, blobs, dropped } = await reader.read({
+        kind: 'project',
+        name: upload.name,
+        bytes: upload.bytes,
+      });
       const id = newId();
       await putBlobs(db, blobs);
       await transaction(db, async (client) => {
@@ -103,21 +131,36 @@ export function projectRoutes(context: Context): Router {
     const { since } = sinceVersion.parse(req.query);
     const changes = (await readChanges(db, idOf(req), since)) ?? refuse('not.found', 'there is no such project');
     const { version, name, whole, records, removed } = changes;
-    res.type('json').send(`{"version":${version},"name":${JSON.stringify(name)},"whole":${whole},"records":${records},"removed":${JSON.stringify(removed)}}`);
+    res
+      .type('json')
+      .send(
+        `{"version":${version},"name":${JSON.stringify(name)},"whole":${whole},"records":${records},"removed":${JSON.stringify(removed)}}`,
+      );
   });
 
   router.post('/projects/:id/edits', express.raw({ type: 'application/json', limit: MAX_EDIT }), async (req, res) => {
     const id = idOf(req);
     const body: unknown = req.body;
-    if (!Buffer.isBuffer(body)) return void refuse('input.json', 'the request is not JSON', { accepted: 'an edit as JSON' });
-    const edit = body.length <= SMALL_EDIT_BYTES ? preparedOf(parseEdit(body.toString('utf8'))) : await editReader.read({ kind: 'edit', name: 'the edit', bytes: body });
+    if (!Buffer.isBuffer(body))
+      return void refuse('input.json', 'the request is not JSON', { accepted: 'an edit as JSON' });
+    const edit =
+      body.length <= SMALL_EDIT_BYTES
+        ? preparedOf(parseEdit(body.toString('utf8')))
+        : await editReader.read({ kind: 'edit', name: 'the edit', bytes: body });
     const outcome = await transaction(db, async (client) => {
       const result = await applyEdit(client, id, edit);
-      if (result && 'version' in result && !result.repeated) await announce(client, id, { type: 'edited', version: result.version, editId: edit.id });
+      if (result && 'version' in result && !result.repeated)
+        await announce(client, id, { type: 'edited', version: result.version, editId: edit.id });
       return result;
     });
     if (!outcome) return refuse('not.found', 'there is no such project');
-    if ('clash' in outcome) return sendProblem(res, 409, { code: 'edit.clash', message: 'what this edit touches was changed by someone else meanwhile' }, outcome.clash);
+    if ('clash' in outcome)
+      return sendProblem(
+        res,
+        409,
+        { code: 'edit.clash', message: 'what this edit touches was changed by someone else meanwhile' },
+        outcome.clash,
+      );
     res.json(outcome);
   });
 
@@ -136,7 +179,8 @@ export function projectRoutes(context: Context): Router {
     try {
       const answer = await uploads.take(async () => {
         const files = await readUploads(req);
-        if (files.length === 0) refuse('upload.empty', 'no file came', { accepted: 'SVG files, pictures or a zip of them' });
+        if (files.length === 0)
+          refuse('upload.empty', 'no file came', { accepted: 'SVG files, pictures or a zip of them' });
         if (lines) res.type(NDJSON);
         return bringIn(context, project, files, { as, at: { x, y } }, { onRead, signal: gone.signal });
       });
@@ -155,20 +199,37 @@ export function projectRoutes(context: Context): Router {
     const project = await openProject(context, idOf(req));
     const answer = await uploads.take(async () => {
       const files = await readUploads(req);
-      if (files.length === 0) refuse('upload.empty', 'no file came', { accepted: 'fonts: OpenType, TrueType, WOFF or WOFF2' });
+      if (files.length === 0)
+        refuse('upload.empty', 'no file came', { accepted: 'fonts: OpenType, TrueType, WOFF or WOFF2' });
       const fonts = await project.ask('fonts', null);
-      if (fonts.length + files.length > MAX_FONTS) refuse('font.many', `a project holds up to ${MAX_FONTS} fonts`, { accepted: 'fewer fonts' });
+      if (fonts.length + files.length > MAX_FONTS)
+        refuse('font.many', `a project holds up to ${MAX_FONTS} fonts`, { accepted: 'fewer fonts' });
       const orders = ordersAfter(lastOrder(fonts), files.length);
       const puts: FontRecord[] = [];
       const blobs = [];
       for (const [i, { name, bytes }] of files.entries()) {
         const { family, weight, italic, mediaType, hash } = await reader.read({ kind: 'font', name, bytes });
         blobs.push({ hash, mediaType, bytes });
-        if (![...fonts, ...puts].some((font) => font.hash === hash)) puts.push(fontRecord.parse({ id: newId(), kind: 'font', order: orders[i], family: plainText(family, 100), weight, italic, hash }));
+        if (![...fonts, ...puts].some((font) => font.hash === hash))
+          puts.push(
+            fontRecord.parse({
+              id: newId(),
+              kind: 'font',
+              order: orders[i],
+              family: plainText(family, 100),
+              weight,
+              italic,
+              hash,
+            }),
+          );
       }
       await putBlobs(db, blobs);
       if (puts.length === 0) return { version: project.version, change: null };
-      const change: Change = { label: puts.length === 1 ? `add the font ${puts[0].family}` : `add ${puts.length} fonts`, puts, removes: [] };
+      const change: Change = {
+        label: puts.length === 1 ? `add the font ${puts[0].family}` : `add ${puts.length} fonts`,
+        puts,
+        removes: [],
+      };
       return { version: await transaction(db, (client) => commit(client, project.id, prepareEdit(change, 0))), change };
     });
     res.json(answer);
@@ -191,34 +252,54 @@ export function projectRoutes(context: Context): Router {
     const known = await keptCover(db, row.id, of);
     const send = (key: string, bytes: () => Promise<Buffer>) => {
       res.set({ ETag: `"${key}"`, 'Cache-Control': 'private, no-cache' });
-      return req.headers['if-none-match'] === `"${key}"` ? Promise.resolve(void res.status(304).end()) : bytes().then((made) => void res.type('image/png').send(made));
+      return req.headers['if-none-match'] === `"${key}"`
+        ? Promise.resolve(void res.status(304).end())
+        : bytes().then((made) => void res.type('image/png').send(made));
     };
     // A cover that was made of this very version needs no project to be opened.
     const made = known && (await renders.read(known));
     if (made) return send(made.key, async () => made.bytes);
     const project = await openProject(context, row.id);
     const job = await project.ask('cover', null);
-    await send(job.key, async () => (await maker.made({ cell: { pieceId: '', outputId: '' }, job, format: 'png', path: 'cover.png' }, project.id)).bytes);
+    await send(
+      job.key,
+      async () =>
+        (await maker.made({ cell: { pieceId: '', outputId: '' }, job, format: 'png', path: 'cover.png' }, project.id))
+          .bytes,
+    );
     if (project.version === row.version) await keepCover(db, row.id, of, job.key);
   });
 
   router.get('/blobs/:hash', async (req, res) => {
     const [blob] = await readBlobs(db, [blobHash.parse(req.params.hash)]);
     if (!blob) return refuse('not.found', 'there is no such picture or font');
-    res.set({ 'Content-Security-Policy': INERT, 'Cache-Control': 'private, max-age=31536000, immutable' }).type(blob.mediaType).send(Buffer.from(blob.bytes));
+    res
+      .set({ 'Content-Security-Policy': INERT, 'Cache-Control': 'private, max-age=31536000, immutable' })
+      .type(blob.mediaType)
+      .send(Buffer.from(blob.bytes));
   });
 
   return router;
 }
 
 /** Reads files and puts them on the Bench as one edit; the answer as JSON text, or null when whoever asked left meanwhile. */
-async function bringIn({ db, reader }: Context, project: ProjectHandle, files: readonly Upload[], place: PlaceOptions, options: ReadOptions): Promise<string | null> {
+async function bringIn(
+  { db, reader }: Context,
+  project: ProjectHandle,
+  files: readonly Upload[],
+  place: PlaceOptions,
+  options: ReadOptions,
+): Promise<string | null> {
   const { read, blobs, report } = await readFiles(files, reader, options);
   let version = project.version;
   let edit: PreparedEdit | null = null;
   if (read.length > 0 && !options.signal?.aborted) {
     const label = read.length === 1 ? `bring in ${read[0].name}` : `bring in ${read.length} files`;
-    const placed = await project.ask('place', { read: read.map(({ name, artwork }) => ({ name, artwork })), options: place, label: plainText(label, 200) });
+    const placed = await project.ask('place', {
+      read: read.map(({ name, artwork }) => ({ name, artwork })),
+      options: place,
+      label: plainText(label, 200),
+    });
     for (const { index, problem } of placed.refused) read[index].report.problem = problem;
     edit = placed.edit;
   }

@@ -25,7 +25,11 @@ export function ownHostOnly(hosts: readonly string[], bind: string): RequestHand
   const isKnown = (name: string) => name !== '' && (isLoopback(name) || named.has(name) || addresses.has(name));
   return (req, res, next) => {
     const host = req.headers.host ?? '';
-    if (!isKnown(hostName(host))) return sendProblem(res, 403, { code: 'host.foreign', message: `this server does not answer as "${host.slice(0, 100)}"` });
+    if (!isKnown(hostName(host)))
+      return sendProblem(res, 403, {
+        code: 'host.foreign',
+        message: `this server does not answer as "${host.slice(0, 100)}"`,
+      });
     const { origin } = req.headers;
     if (origin !== undefined) {
       let same = false;
@@ -34,9 +38,17 @@ export function ownHostOnly(hosts: readonly string[], bind: string): RequestHand
       } catch {
         same = false;
       }
-      if (!same) return sendProblem(res, 403, { code: 'origin.foreign', message: 'requests from pages of another origin are refused' });
+      if (!same)
+        return sendProblem(res, 403, {
+          code: 'origin.foreign',
+          message: 'requests from pages of another origin are refused',
+        });
     }
-    if (req.headers['sec-fetch-site'] === 'cross-site') return sendProblem(res, 403, { code: 'origin.foreign', message: 'requests from pages of another origin are refused' });
+    if (req.headers['sec-fetch-site'] === 'cross-site')
+      return sendProblem(res, 403, {
+        code: 'origin.foreign',
+        message: 'requests from pages of another origin are refused',
+      });
     next();
   };
 }
@@ -53,7 +65,10 @@ export const securityHeaders: RequestHandler = helmet({
     directives: {
       'default-src': ["'none'"],
       'script-src': ["'self'", "'wasm-unsafe-eval'"],
-      'style-src': ["'self'", (_req, res) => `'nonce-${(res as unknown as { locals: { nonce: string } }).locals.nonce}'`],
+      'style-src': [
+        "'self'",
+        (_req, res) => `'nonce-${(res as unknown as { locals: { nonce: string } }).locals.nonce}'`,
+      ],
       'img-src': ["'self'", 'blob:', 'data:'],
       'font-src': ["'self'"],
       'connect-src': ["'self'"],

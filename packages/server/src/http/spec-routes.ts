@@ -10,7 +10,8 @@ export function specRoutes({ db }: Context): Router {
   router.post('/specs', async (req, res) => {
     const body = specFile.parse(req.body);
     const id = newId();
-    if (!(await keepSpec(db, id, body))) refuse('spec.many', `${MAX_KEPT_SPECS} specs are kept already`, { accepted: 'fewer kept specs' });
+    if (!(await keepSpec(db, id, body)))
+      refuse('spec.many', `${MAX_KEPT_SPECS} specs are kept already`, { accepted: 'fewer kept specs' });
     res.status(201).json({ id, name: body.spec.name, body });
   });
   router.delete('/specs/:id', async (req, res) => {

@@ -30,18 +30,26 @@ export class FileMaker {
   ) {}
 
   /** Renders what was composed from a project, without storing it. */
-  async render({ job, format, path }: Composed, projectId: string, priority: Priority, signal?: AbortSignal): Promise<NewRender> {
+  async render(
+    { job, format, path }: Composed,
+    projectId: string,
+    priority: Priority,
+    signal?: AbortSignal,
+  ): Promise<NewRender> {
     const { key, pictures: shown, ...rest } = job;
     const known = this.underWay.get(key);
     if (known) return known;
     const shared = priority !== 'low';
     const make = async (): Promise<NewRender> => {
       const pictures = shown.length > 0 ? await this.pictures.read(shown) : [];
-      if (pictures.length < shown.length) refuse('file.picture', 'a picture that it shows is not here', { where: path });
-      const { bytes, measured } = await this.pool.render({ ...rest, pictures }, priority, signal, projectId).catch((error: unknown) => {
-        if (error instanceof RenderError && error.code !== 'stopped') this.failures.set(key, error.message);
-        throw error;
-      });
+      if (pictures.length < shown.length)
+        refuse('file.picture', 'a picture that it shows is not here', { where: path });
+      const { bytes, measured } = await this.pool
+        .render({ ...rest, pictures }, priority, signal, projectId)
+        .catch((error: unknown) => {
+          if (error instanceof RenderError && error.code !== 'stopped') this.failures.set(key, error.message);
+          throw error;
+        });
       this.failures.delete(key);
       return { key, mediaType: FORMATS[format].mediaType, bytes, measured };
     };
@@ -52,12 +60,19 @@ export class FileMaker {
   }
 
   /** Files composed and rendered, each or why not; in the order of the cells. */
-  async renderAll(project: ProjectHandle, cells: readonly Cell[], priority: Priority, signal?: AbortSignal): Promise<PromiseSettledResult<NewRender>[]> {
+  async renderAll(
+    project: ProjectHandle,
+    cells: readonly Cell[],
+    priority: Priority,
+    signal?: AbortSignal,
+  ): Promise<PromiseSettledResult<NewRender>[]> {
     const results: Promise<PromiseSettledResult<NewRender>[]>[] = [];
     for (let at = 0; at < cells.length; at += COMPOSED_AT_ONCE) {
       if (signal?.aborted) break;
       const { answered } = await project.ask('jobs', { cells: cells.slice(at, at + COMPOSED_AT_ONCE), whole: true });
-      results.push(Promise.allSettled(answered.map((each) => this.render(composedOf(each), project.id, priority, signal))));
+      results.push(
+        Promise.allSettled(answered.map((each) => this.render(composedOf(each), project.id, priority, signal))),
+      );
     }
     return (await Promise.all(results)).flat();
   }
@@ -97,7 +112,12 @@ export class FileMaker {
       });
   }
 
-  private async warmAll(project: ProjectHandle, version: number, files: readonly KeyedFile[], signal: AbortSignal): Promise<void> {
+  private async warmAll(
+    project: ProjectHandle,
+    version: number,
+    files: readonly KeyedFile[],
+    signal: AbortSignal,
+  ): Promise<void> {
     for (let at = 0; at < files.length; at += WARMED_AT_ONCE) {
       const chunk = files.slice(at, at + WARMED_AT_ONCE).filter((file) => file.key);
       const have = await this.renders.weightsOf(chunk.map((file) => file.key));

@@ -41,11 +41,22 @@ export type PictureInfo = { hash: string; width: number; height: number };
 export type Composed = { cell: Cell; job: FileJob; format: Format; path: string };
 export type Answered = Composed | { cell: Cell; problem: Problem };
 
-export type PlanAnswer = { version: number; offCount: number; files: readonly KeyedFile[]; pages: readonly KeyedPage[]; formats: Record<string, Format> };
+export type PlanAnswer = {
+  version: number;
+  offCount: number;
+  files: readonly KeyedFile[];
+  pages: readonly KeyedPage[];
+  formats: Record<string, Format>;
+};
 
 export type ChosenFiles = { pieceIds?: readonly string[]; outputIds?: readonly string[] };
 /** What a delivery begins with, all of one version: its files, and the records they were planned from. */
-export type DeliveryStart = { version: number; files: readonly KeyedFile[]; records: string /** Pictures and fonts that the records name. */; hashes: string[] };
+export type DeliveryStart = {
+  version: number;
+  files: readonly KeyedFile[];
+  records: string /** Pictures and fonts that the records name. */;
+  hashes: string[];
+};
 
 type Planned = {
   plan: Plan;
@@ -78,8 +89,12 @@ export class OpenProject {
   private staged: { name: string; version: number; puts: ProjectRecord[]; removes: string[] } | null = null;
 
   constructor(shipped: Fonts) {
-    const pictures = (hash: string): Blob | undefined => (this.pictures.has(hash) ? { hash, mediaType: 'image/png', bytes: NO_PICTURE } : undefined);
-    this.composer = new Composer(this.doc, { fonts: documentFonts(this.doc, shipped, (hash) => this.fonts.get(hash)), pictures });
+    const pictures = (hash: string): Blob | undefined =>
+      this.pictures.has(hash) ? { hash, mediaType: 'image/png', bytes: NO_PICTURE } : undefined;
+    this.composer = new Composer(this.doc, {
+      fonts: documentFonts(this.doc, shipped, (hash) => this.fonts.get(hash)),
+      pictures,
+    });
   }
 
   /** Takes records that changed, as JSON text; answers the pictures and fonts that have to be here before they count. */
@@ -88,9 +103,13 @@ export class OpenProject {
     this.staged = { name, version, puts, removes };
     for (const record of puts) {
       if (record.kind === 'font') this.wanted.fonts.add(record.hash);
-      if (record.kind === 'layer' && record.tag === 'image' && record.attrs.href) this.wanted.pictures.add(record.attrs.href.slice('blob:'.length));
+      if (record.kind === 'layer' && record.tag === 'image' && record.attrs.href)
+        this.wanted.pictures.add(record.attrs.href.slice('blob:'.length));
     }
-    return { pictures: [...this.wanted.pictures].filter((hash) => !this.pictures.has(hash)), fonts: [...this.wanted.fonts].filter((hash) => !this.fonts.has(hash)) };
+    return {
+      pictures: [...this.wanted.pictures].filter((hash) => !this.pictures.has(hash)),
+      fonts: [...this.wanted.fonts].filter((hash) => !this.fonts.has(hash)),
+    };
   }
 
   /** What was staged becomes the project. */
@@ -165,7 +184,10 @@ export class OpenProject {
   /** A file with other settings of its format. */
   trial(cell: Cell, settings: OutputSettings): Composed {
     const file = this.file(cell, false);
-    if (settings.format !== file.format) refuse('trial.format', `this output makes ${FORMATS[file.format].title}`, { accepted: `settings of ${file.format}` });
+    if (settings.format !== file.format)
+      refuse('trial.format', `this output makes ${FORMATS[file.format].title}`, {
+        accepted: `settings of ${file.format}`,
+      });
     return this.composed(cell, file, settings);
   }
 
@@ -174,15 +196,40 @@ export class OpenProject {
     const file = this.file(cell, false);
     const made = this.composed(cell, file);
     const scale = Math.min(PICTURE_SIDE / Math.max(file.widthPx, file.heightPx), 4);
-    const [widthPx, heightPx] = [Math.max(1, Math.round(file.widthPx * scale)), Math.max(1, Math.round(file.heightPx * scale))];
+    const [widthPx, heightPx] = [
+      Math.max(1, Math.round(file.widthPx * scale)),
+      Math.max(1, Math.round(file.heightPx * scale)),
+    ];
     const svg = resized(made.job.svg, widthPx, heightPx);
-    return { ...made, format: 'png', job: { ...made.job, svg, pages: undefined, key: pictureKey(made.job.key), settings: { format: 'png', effort: 'faster' }, widthPx, heightPx, dpi: 96 } };
+    return {
+      ...made,
+      format: 'png',
+      job: {
+        ...made.job,
+        svg,
+        pages: undefined,
+        key: pictureKey(made.job.key),
+        settings: { format: 'png', effort: 'faster' },
+        widthPx,
+        heightPx,
+        dpi: 96,
+      },
+    };
   }
 
   /** The contact sheet of the Shelf. */
   cover(): FileJob {
     const { svg, pictures } = composeCover(this.composer);
-    return { svg, pictures, key: sha256Hex(`cover ${svg}`), settings: { format: 'png', effort: 'faster' }, widthPx: COVER.width * 2, heightPx: COVER.height * 2, dpi: 192, ground: COVER.ground };
+    return {
+      svg,
+      pictures,
+      key: sha256Hex(`cover ${svg}`),
+      settings: { format: 'png', effort: 'faster' },
+      widthPx: COVER.width * 2,
+      heightPx: COVER.height * 2,
+      dpi: 192,
+      ground: COVER.ground,
+    };
   }
 
   projectFile(pictures: readonly Blob[]): string {
@@ -199,7 +246,14 @@ export class OpenProject {
   findings(seen: ReadonlyMap<string, Seen>, lastDelivery?: { number: number; paths: string[] }): Finding[] {
     const { plan, byCell } = this.plan();
     const seenOf = (pieceId: string, outputId: string) => seen.get(byCell.get(cellKey(pieceId, outputId))?.key ?? '');
-    return findTrouble({ doc: this.doc, plan, fonts: this.composer.sources.fonts, pictureSize: (hash) => this.pictures.get(hash), lastDelivery, seenOf });
+    return findTrouble({
+      doc: this.doc,
+      plan,
+      fonts: this.composer.sources.fonts,
+      pictureSize: (hash) => this.pictures.get(hash),
+      lastDelivery,
+      seenOf,
+    });
   }
 
   /** The files that were chosen and the records as they are; refuses while any of them has trouble. */
@@ -207,24 +261,45 @@ export class OpenProject {
     const { plan, files } = this.plan();
     const pieces = pieceIds && new Set(pieceIds);
     const outputs = outputIds && new Set(outputIds);
-    const wanted = files.filter((file) => (!pieces || pieces.has(file.pieceId)) && (!outputs || outputs.has(file.outputId)));
+    const wanted = files.filter(
+      (file) => (!pieces || pieces.has(file.pieceId)) && (!outputs || outputs.has(file.outputId)),
+    );
     if (plan.beyond > 0)
-      refuse('plan.files', `this project would make ${(plan.files.length + plan.beyond).toLocaleString('en')} files`, { accepted: `up to ${plan.files.length.toLocaleString('en')} files at once` });
-    if (wanted.length === 0) refuse('delivery.empty', 'there are no files to export', { accepted: 'at least one piece and one output that are on' });
+      refuse('plan.files', `this project would make ${(plan.files.length + plan.beyond).toLocaleString('en')} files`, {
+        accepted: `up to ${plan.files.length.toLocaleString('en')} files at once`,
+      });
+    if (wanted.length === 0)
+      refuse('delivery.empty', 'there are no files to export', {
+        accepted: 'at least one piece and one output that are on',
+      });
     const troubled = wanted.filter((file) => file.problem || file.clashCount > 0);
     if (troubled.length > 0) {
       const first = troubled[0];
       const nameOf = (id: string) => plan.pieces.find((piece) => piece.id === id)?.name ?? id;
-      refuse('delivery.held', first.problem ? `${nameOf(first.pieceId)}: ${first.problem}` : `${troubled.length} files share a path with another, the first is ${first.path}`, {
-        where: first.path,
-        accepted: 'a plan in which every file has its own path and can be made',
-      });
+      refuse(
+        'delivery.held',
+        first.problem
+          ? `${nameOf(first.pieceId)}: ${first.problem}`
+          : `${troubled.length} files share a path with another, the first is ${first.path}`,
+        {
+          where: first.path,
+          accepted: 'a plan in which every file has its own path and can be made',
+        },
+      );
     }
-    return { version: this.version, files: wanted, records: JSON.stringify([...this.doc.all()]), hashes: [...this.pictures.keys(), ...this.fonts.keys()] };
+    return {
+      version: this.version,
+      files: wanted,
+      records: JSON.stringify([...this.doc.all()]),
+      hashes: [...this.pictures.keys(), ...this.fonts.keys()],
+    };
   }
 
   /** What was read, put on the Bench: the change, and which of the files found no room. */
-  place(read: readonly NamedArtwork[], options: PlaceOptions): { change: Pick<Change, 'puts' | 'removes'>; refused: { index: number; problem: Problem }[] } {
+  place(
+    read: readonly NamedArtwork[],
+    options: PlaceOptions,
+  ): { change: Pick<Change, 'puts' | 'removes'>; refused: { index: number; problem: Problem }[] } {
     return placed(read, this.doc, options);
   }
 

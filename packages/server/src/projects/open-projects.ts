@@ -69,7 +69,13 @@ export class OpenProjects {
   }
 
   /** A project as it was at some time, from its records as JSON text. */
-  snapshot(key: string, projectId: string, name: string, version: number, records: () => Promise<string>): Promise<ProjectHandle> {
+  snapshot(
+    key: string,
+    projectId: string,
+    name: string,
+    version: number,
+    records: () => Promise<string>,
+  ): Promise<ProjectHandle> {
     return this.inTurn(key, async () => {
       const known = this.open.get(key);
       if (known && !known.thread.ended) return this.used(key, known);
@@ -128,7 +134,8 @@ export class OpenProjects {
     } catch (error) {
       void handle.thread.close();
       this.open.delete(id);
-      if (error instanceof Refusal && error.problem.code === 'project.heavy') this.tooHeavy(id, row.version, error.problem);
+      if (error instanceof Refusal && error.problem.code === 'project.heavy')
+        this.tooHeavy(id, row.version, error.problem);
       throw error;
     }
     return this.used(id, handle);
@@ -139,9 +146,18 @@ export class OpenProjects {
     throw new Refusal(problem);
   }
 
-  private async load(handle: ProjectHandle, name: string, version: number, records: string, removed: string[]): Promise<void> {
+  private async load(
+    handle: ProjectHandle,
+    name: string,
+    version: number,
+    records: string,
+    removed: string[],
+  ): Promise<void> {
     const wanted = await handle.ask('stage', { name, version, records, removed });
-    const [pictures, fonts] = await Promise.all([this.pictures.infosOf(wanted.pictures), readBlobs(this.db, wanted.fonts)]);
+    const [pictures, fonts] = await Promise.all([
+      this.pictures.infosOf(wanted.pictures),
+      readBlobs(this.db, wanted.fonts),
+    ]);
     await handle.ask('apply', { pictures, fonts: fonts.map((font): Blob => ({ ...font })) });
     handle.name = name;
     handle.version = version;

@@ -8,7 +8,10 @@ const MOST_BYTES = 128 * 1_048_576;
 
 /** Pictures that files show, by hash; what a hash stands for never changes, so the last ones used are kept at hand. */
 export class Pictures {
-  private readonly recent = new LRUCache<string, Blob>({ maxSize: MOST_BYTES, sizeCalculation: ({ bytes }) => Math.max(1, bytes.length) });
+  private readonly recent = new LRUCache<string, Blob>({
+    maxSize: MOST_BYTES,
+    sizeCalculation: ({ bytes }) => Math.max(1, bytes.length),
+  });
 
   constructor(private readonly db: Database) {}
 

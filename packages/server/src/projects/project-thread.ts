@@ -44,7 +44,14 @@ export class ProjectThread {
     });
     this.worker.unref();
     this.worker.on('message', (message: FromThread) => this.hear(message));
-    this.worker.on('error', (error: Error & { code?: string }) => this.end(error.code === 'ERR_WORKER_OUT_OF_MEMORY' ? this.tooHeavy(`more than ${limits.memoryMb} MB of memory`) : undefined, error));
+    this.worker.on('error', (error: Error & { code?: string }) =>
+      this.end(
+        error.code === 'ERR_WORKER_OUT_OF_MEMORY'
+          ? this.tooHeavy(`more than ${limits.memoryMb} MB of memory`)
+          : undefined,
+        error,
+      ),
+    );
     this.worker.on('exit', () => this.end(undefined));
   }
 
@@ -115,4 +122,5 @@ export class ProjectThread {
   }
 }
 
-const gone = (cause?: Error): ThreadGone => new ThreadGone(`the project is not at hand at the moment${cause ? `: ${cause.message}` : ''}`);
+const gone = (cause?: Error): ThreadGone =>
+  new ThreadGone(`the project is not at hand at the moment${cause ? `: ${cause.message}` : ''}`);

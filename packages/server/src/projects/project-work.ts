@@ -1,11 +1,24 @@
 import type { Blob, Change, FontRecord, NamedArtwork, OutputSettings, Problem, Seen } from '@tolvik/core';
 import type { Placed, PlaceOptions } from '../bring-in/placed';
 import { type PreparedEdit, prepareEdit } from '../db/prepared-edit';
-import type { Answered, Cell, ChosenFiles, Composed, DeliveryStart, KeyedFile, OpenProject, PictureInfo, PlanAnswer } from './open-project';
+import type {
+  Answered,
+  Cell,
+  ChosenFiles,
+  Composed,
+  DeliveryStart,
+  KeyedFile,
+  OpenProject,
+  PictureInfo,
+  PlanAnswer,
+} from './open-project';
 
 /** What a project's thread is asked for, with what it answers. One after the other, each of one version. */
 export type Works = {
-  stage: { ask: { name: string; version: number; records: string; removed: string[] }; answer: { pictures: string[]; fonts: string[] } };
+  stage: {
+    ask: { name: string; version: number; records: string; removed: string[] };
+    answer: { pictures: string[]; fonts: string[] };
+  };
   apply: { ask: { pictures: PictureInfo[]; fonts: Blob[] }; answer: null };
   plan: { ask: null; answer: PlanAnswer };
   file: { ask: { cell: Cell; whole: boolean }; answer: { version: number; file: KeyedFile } };
@@ -16,10 +29,16 @@ export type Works = {
   pictureHashes: { ask: null; answer: string[] };
   projectFile: { ask: { pictures: Blob[] }; answer: string };
   /** The findings as JSON text. */
-  findings: { ask: { seen: [string, Seen][]; lastDelivery?: { number: number; paths: string[] } }; answer: { version: number; findings: string } };
+  findings: {
+    ask: { seen: [string, Seen][]; lastDelivery?: { number: number; paths: string[] } };
+    answer: { version: number; findings: string };
+  };
   delivery: { ask: ChosenFiles; answer: DeliveryStart };
   /** What was read comes as JSON text and leaves as an edit that is ready to be stored. */
-  place: { ask: { read: { name: string; artwork: Uint8Array }[]; options: PlaceOptions; label: string }; answer: { edit: PreparedEdit | null; refused: Placed['refused'] } };
+  place: {
+    ask: { read: { name: string; artwork: Uint8Array }[]; options: PlaceOptions; label: string };
+    answer: { edit: PreparedEdit | null; refused: Placed['refused'] };
+  };
   fonts: { ask: null; answer: FontRecord[] };
 };
 export type WorkName = keyof Works;
@@ -42,13 +61,21 @@ export function carryOut<K extends WorkName>(project: OpenProject, name: K, ask:
     cover: () => project.cover(),
     pictureHashes: () => project.pictureHashes(),
     projectFile: ({ pictures }) => project.projectFile(pictures),
-    findings: ({ seen, lastDelivery }) => ({ version: project.version, findings: JSON.stringify(project.findings(new Map(seen), lastDelivery)) }),
+    findings: ({ seen, lastDelivery }) => ({
+      version: project.version,
+      findings: JSON.stringify(project.findings(new Map(seen), lastDelivery)),
+    }),
     delivery: (chosen) => project.delivery(chosen),
     place: ({ read, options, label }) => {
-      const artwork = read.map((file): NamedArtwork => ({ name: file.name, artwork: JSON.parse(decoder.decode(file.artwork)) }));
+      const artwork = read.map(
+        (file): NamedArtwork => ({ name: file.name, artwork: JSON.parse(decoder.decode(file.artwork)) }),
+      );
       const { change, refused } = project.place(artwork, options);
       const whole: Change = { label, ...change };
-      return { edit: whole.puts.length + whole.removes.length > 0 ? prepareEdit(whole, project.version) : null, refused };
+      return {
+        edit: whole.puts.length + whole.removes.length > 0 ? prepareEdit(whole, project.version) : null,
+        refused,
+      };
     },
     fonts: () => project.addedFonts(),
   };
@@ -58,4 +85,8 @@ export function carryOut<K extends WorkName>(project: OpenProject, name: K, ask:
 /** What a thread answers first of all: it is there. */
 export const UP = 0;
 export type ToThread = { id: number; name: WorkName; ask: unknown };
-export type FromThread = { id: number; heapBytes: number } & ({ answer: unknown } | { problem: Problem } | { error: string });
+export type FromThread = { id: number; heapBytes: number } & (
+  | { answer: unknown }
+  | { problem: Problem }
+  | { error: string }
+);

@@ -24,7 +24,14 @@ parentPort?.on('message', ({ id, name, ask }: ToThread) => {
   } catch (error) {
     if (error instanceof Refusal) answer({ problem: error.problem });
     // The stack or the longest text there can be: only a drawing made for it gets there.
-    else if (error instanceof RangeError) answer({ problem: { code: 'project.heavy', message: 'this project nests or repeats more than can be worked out', accepted: 'a lighter drawing' } });
+    else if (error instanceof RangeError)
+      answer({
+        problem: {
+          code: 'project.heavy',
+          message: 'this project nests or repeats more than can be worked out',
+          accepted: 'a lighter drawing',
+        },
+      });
     else answer({ error: error instanceof Error ? (error.stack ?? error.message) : String(error) });
   }
 });

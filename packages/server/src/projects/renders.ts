@@ -1,6 +1,14 @@
 import { LRUCache } from 'lru-cache';
 import type { Database } from '../db/database';
-import { type NewRender, putRenders, type RenderRow, readRender, touchRenders, type Weight, weightsOf } from '../db/renders';
+import {
+  type NewRender,
+  putRenders,
+  type RenderRow,
+  readRender,
+  touchRenders,
+  type Weight,
+  weightsOf,
+} from '../db/renders';
 
 /** What is seen on a screen is small; what is larger is read from the database each time. */
 const MOST_BYTES_EACH = 256 * 1024;
@@ -13,7 +21,11 @@ const TOUCH_EVERY_MS = 5000;
  * all weights are kept at hand; when they were last used is written to the database now and then.
  */
 export class Renders {
-  private readonly recent = new LRUCache<string, RenderRow>({ maxSize: MOST_BYTES, maxEntrySize: MOST_BYTES_EACH, sizeCalculation: ({ bytes }) => Math.max(1, bytes.length) });
+  private readonly recent = new LRUCache<string, RenderRow>({
+    maxSize: MOST_BYTES,
+    maxEntrySize: MOST_BYTES_EACH,
+    sizeCalculation: ({ bytes }) => Math.max(1, bytes.length),
+  });
   private readonly weights = new LRUCache<string, Weight>({ max: MOST_WEIGHTS });
   private readonly used = new Set<string>();
   private readonly timer: ReturnType<typeof setInterval>;
@@ -40,7 +52,8 @@ export class Renders {
     await putRenders(this.db, renders);
     for (const { key, mediaType, bytes, measured } of renders) {
       // A copy: what comes from another process may be a view of a whole batch.
-      if (bytes.length <= MOST_BYTES_EACH) this.recent.set(key, { key, media_type: mediaType, bytes: Buffer.from(bytes), measured });
+      if (bytes.length <= MOST_BYTES_EACH)
+        this.recent.set(key, { key, media_type: mediaType, bytes: Buffer.from(bytes), measured });
     }
   }
 

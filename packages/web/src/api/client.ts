@@ -6,7 +6,11 @@ export class ApiError extends Error {
     readonly status: number,
     readonly problem: Problem & Record<string, unknown>,
   ) {
-    super(problem.accepted && !problem.message.includes(problem.accepted) ? `${problem.message}. Accepted: ${problem.accepted}.` : problem.message);
+    super(
+      problem.accepted && !problem.message.includes(problem.accepted)
+        ? `${problem.message}. Accepted: ${problem.accepted}.`
+        : problem.message,
+    );
   }
   /** The server or its database is away; the same request may go through later. */
   get isAway(): boolean {
@@ -18,7 +22,12 @@ export async function request<T>(path: string, init: RequestInit & { json?: unkn
   const { json, ...rest } = init;
   let response: Response;
   try {
-    response = await fetch(`/api${path}`, json === undefined ? rest : { ...rest, body: JSON.stringify(json), headers: { 'content-type': 'application/json' } });
+    response = await fetch(
+      `/api${path}`,
+      json === undefined
+        ? rest
+        : { ...rest, body: JSON.stringify(json), headers: { 'content-type': 'application/json' } },
+    );
   } catch {
     throw new ApiError(0, { code: 'away', message: 'the server does not answer' });
   }
@@ -26,25 +35,43 @@ export async function request<T>(path: string, init: RequestInit & { json?: unkn
   if (response.status === 401) location.reload();
   if (!response.ok) {
     const body = await response.json().catch(() => ({}));
-    throw new ApiError(response.status, { ...body, code: body.code ?? 'unknown', message: body.detail ?? `the server answered ${response.status}` });
+    throw new ApiError(response.status, {
+      ...body,
+      code: body.code ?? 'unknown',
+      message: body.detail ?? `the server answered ${response.status}`,
+    });
   }
   return response.status === 204 ? (undefined as T) : response.json();
 }
 
 /** Sends files and reads the answer line by line (newline-delimited JSON); `onLine` sees each, the last is the answer. */
-export async function uploadLines<T extends object>(path: string, files: readonly File[], signal: AbortSignal, onLine: (line: T) => void): Promise<T> {
+export async function uploadLines<T extends object>(
+  path: string,
+  files: readonly File[],
+  signal: AbortSignal,
+  onLine: (line: T) => void,
+): Promise<T> {
   const form = new FormData();
   for (const file of files) form.append('files', file, file.name);
   let response: Response;
   try {
-    response = await fetch(`/api${path}`, { method: 'POST', body: form, signal, headers: { accept: 'application/x-ndjson, application/problem+json' } });
+    response = await fetch(`/api${path}`, {
+      method: 'POST',
+      body: form,
+      signal,
+      headers: { accept: 'application/x-ndjson, application/problem+json' },
+    });
   } catch (error) {
     if (signal.aborted) throw error;
     throw new ApiError(0, { code: 'away', message: 'the server does not answer' });
   }
   if (!response.ok || !response.body) {
     const body = await response.json().catch(() => ({}));
-    throw new ApiError(response.status, { ...body, code: body.code ?? 'unknown', message: body.detail ?? `the server answered ${response.status}` });
+    throw new ApiError(response.status, {
+      ...body,
+      code: body.code ?? 'unknown',
+      message: body.detail ?? `the server answered ${response.status}`,
+    });
   }
   let last: T | undefined;
   let rest = '';
@@ -62,7 +89,8 @@ export async function uploadLines<T extends object>(path: string, files: readonl
     if (done) break;
   }
   if (!last) throw new ApiError(0, { code: 'away', message: 'the answer broke off' });
-  if ('problem' in last) throw new ApiError(400, (last as { problem: Problem }).problem as Problem & Record<string, unknown>);
+  if ('problem' in last)
+    throw new ApiError(400, (last as { problem: Problem }).problem as Problem & Record<string, unknown>);
   return last;
 }
 

@@ -27,7 +27,15 @@ export type ServerFile = {
   failed?: string;
 };
 /** As the server sends it: piece, output, render key, bytes, what is seen, pages when it holds several, and why it cannot be made. */
-export type MadeRow = [pieceId: string, outputId: string, key: string, bytes: number | null, seen: Seen | null, pages: number, failed?: string];
+export type MadeRow = [
+  pieceId: string,
+  outputId: string,
+  key: string,
+  bytes: number | null,
+  seen: Seen | null,
+  pages: number,
+  failed?: string,
+];
 /** With the format of each output, for who has not read the records yet. */
 export type ServerMade = { version: number; formats: Record<string, Format>; files: MadeRow[]; pages: MadeRow[] };
 
@@ -45,7 +53,14 @@ export type Delivery = {
   finishedAt: string | null;
 };
 
-export type Measured = { widthPx: number; heightPx: number; bytes: number; alpha: boolean; dpi: number | null; colourType: string };
+export type Measured = {
+  widthPx: number;
+  heightPx: number;
+  bytes: number;
+  alpha: boolean;
+  dpi: number | null;
+  colourType: string;
+};
 export type DeliveredFile = {
   position: number;
   path: string;
@@ -69,4 +84,13 @@ export type DeliveryDetail = Delivery & {
 export type ProjectEvent =
   | { type: 'edited'; version: number; editId: string }
   | { type: 'renamed'; name: string }
-  | { type: 'delivery'; id: string; number: number; state: Delivery['state']; total: number; made: number; failed: number; path?: string };
+  | {
+      type: 'delivery';
+      id: string;
+      number: number;
+      state: Delivery['state'];
+      total: number;
+      made: number;
+      failed: number;
+      path?: string;
+    };

@@ -17,7 +17,12 @@ import { shownEdition } from './shown-edition';
 import { useClipboard } from './use-clipboard';
 import { ViewBar } from './ViewBar';
 
-const ARROWS: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
+const ARROWS: Record<string, [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
 
 /** The stage where artwork is arranged. */
 export function BenchPage() {
@@ -29,9 +34,18 @@ export function BenchPage() {
   // Keys that mean something else in lists and fields: arrows on the plane, Escape step by step.
   useEffect(() => {
     const down = (event: KeyboardEvent) => {
-      if (event.defaultPrevented || isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey || document.querySelector('[role="dialog"]')) return;
+      if (
+        event.defaultPrevented ||
+        isTyping(event.target) ||
+        event.ctrlKey ||
+        event.metaKey ||
+        event.altKey ||
+        document.querySelector('[role="dialog"]')
+      )
+        return;
       const { key, shiftKey } = event;
-      const inPlane = !(event.target instanceof HTMLElement) || event.target.tagName === 'CANVAS' || event.target === document.body;
+      const inPlane =
+        !(event.target instanceof HTMLElement) || event.target.tagName === 'CANVAS' || event.target === document.body;
       const arrow = ARROWS[key];
       if (key === 'Escape') {
         if (plane.current?.isBusy) plane.current.cancel();

@@ -37,6 +37,8 @@ export function BenchSheets() {
     case 'rename':
       return pieces.length > 0 ? <RenameSheet records={pieces.map((piece) => piece.record)} onClose={close} /> : null;
     case 'tiles':
-      return pieces.length === 1 && !pieces[0].problem && pieces[0].kind !== 'edition' ? <TilesSheet piece={pieces[0]} onClose={close} /> : null;
+      return pieces.length === 1 && !pieces[0].problem && pieces[0].kind !== 'edition' ? (
+        <TilesSheet piece={pieces[0]} onClose={close} />
+      ) : null;
   }
 }

@@ -5,7 +5,13 @@ import { Hint, Key, Tick } from '../ui/controls';
 import { NumberField } from '../ui/NumberField';
 import { TOOLS, type Tool, useBench } from './bench-state';
 
-const TITLES: Record<Tool, string> = { select: 'Select', artboard: 'Artboard', slice: 'Slice', shape: 'Shape', text: 'Text' };
+const TITLES: Record<Tool, string> = {
+  select: 'Select',
+  artboard: 'Artboard',
+  slice: 'Slice',
+  shape: 'Shape',
+  text: 'Text',
+};
 const SHAPES: Record<ShapeKind, typeof Square> = { rectangle: Square, ellipse: Circle, line: Minus, polygon: Hexagon };
 
 /** The strip above the plane: the tools, and what the one in hand makes next. */
@@ -14,7 +20,11 @@ export function BenchTools() {
   const [undoLabel, redoLabel] = [useSessionPart('undoLabel'), useSessionPart('redoLabel')];
   const { tool, carry, set } = useBench();
   return (
-    <div role="toolbar" aria-label="Bench tools" className="flex h-[38px] flex-none items-center gap-1 overflow-hidden border-line border-b bg-paper px-2.5">
+    <div
+      role="toolbar"
+      aria-label="Bench tools"
+      className="flex h-[38px] flex-none items-center gap-1 overflow-hidden border-line border-b bg-paper px-2.5"
+    >
       {TOOLS.map((each, i) => (
         <button
           key={each}
@@ -32,7 +42,8 @@ export function BenchTools() {
       ) : (
         tool === 'select' && (
           <label className="inline-flex items-center gap-1.5 whitespace-nowrap text-ink-2">
-            <Tick checked={carry} onChange={(on) => set({ carry: on })} label="Carry artwork when an artboard moves" /> Carry artwork
+            <Tick checked={carry} onChange={(on) => set({ carry: on })} label="Carry artwork when an artboard moves" />{' '}
+            Carry artwork
           </label>
         )
       )}
@@ -100,7 +111,16 @@ function ShapeChoice() {
         />
       )}
       {shape === 'polygon' && (
-        <NumberField label="corners" showLabel="corners" whole value={shapeLook.corners} min={3} max={60} onChange={(corners) => set({ shapeLook: { ...shapeLook, corners } })} className="w-[104px]" />
+        <NumberField
+          label="corners"
+          showLabel="corners"
+          whole
+          value={shapeLook.corners}
+          min={3}
+          max={60}
+          onChange={(corners) => set({ shapeLook: { ...shapeLook, corners } })}
+          className="w-[104px]"
+        />
       )}
       <input
         type="color"

@@ -30,7 +30,13 @@ export function ColoursSheet({ onClose }: { onClose(): void }) {
       about="In artwork, gradients and the backgrounds of artboards. Undo brings it back."
       footer={
         <>
-          <span className={`mr-auto ${valid ? 'text-ink-2' : 'text-bad'}`}>{!valid ? '! a colour like #0c6a53' : merges ? `${to.toLowerCase()} is used already: the two become one` : ''}</span>
+          <span className={`mr-auto ${valid ? 'text-ink-2' : 'text-bad'}`}>
+            {!valid
+              ? '! a colour like #0c6a53'
+              : merges
+                ? `${to.toLowerCase()} is used already: the two become one`
+                : ''}
+          </span>
           <Button onClick={onClose}>Not now</Button>
           <Button kind="go" disabled={!valid || to.toLowerCase() === from} onClick={apply}>
             Change {count(uses, 'use')}
@@ -39,7 +45,11 @@ export function ColoursSheet({ onClose }: { onClose(): void }) {
       }
     >
       {colours.length === 0 && <p className="text-ink-3">This project has no plain colours yet.</p>}
-      <div role="radiogroup" aria-label="Colours of this project" className="grid max-h-[40vh] grid-cols-3 gap-1.5 overflow-y-auto p-0.5">
+      <div
+        role="radiogroup"
+        aria-label="Colours of this project"
+        className="grid max-h-[40vh] grid-cols-3 gap-1.5 overflow-y-auto p-0.5"
+      >
         {colours.map(({ colour, uses: times }) => (
           <button
             key={colour}
@@ -67,7 +77,12 @@ export function ColoursSheet({ onClose }: { onClose(): void }) {
             onChange={(event) => setTo(event.target.value)}
             className="size-8 border border-line-strong bg-white p-0.5"
           />
-          <input className="field w-28 font-mono" aria-label="New colour in hex" value={to} onChange={(event) => setTo(event.target.value.trim())} />
+          <input
+            className="field w-28 font-mono"
+            aria-label="New colour in hex"
+            value={to}
+            onChange={(event) => setTo(event.target.value.trim())}
+          />
         </div>
       )}
     </Sheet>

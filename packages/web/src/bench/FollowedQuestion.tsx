@@ -24,7 +24,11 @@ export function FollowedQuestion() {
     close();
   };
   const removeAll = () => {
-    sayLoose(session, tell, removePieces(session, [...asked.ids, ...followers.map((artboard) => artboard.id)], asked.withContents));
+    sayLoose(
+      session,
+      tell,
+      removePieces(session, [...asked.ids, ...followers.map((artboard) => artboard.id)], asked.withContents),
+    );
     close();
   };
   const names = followers

@@ -16,7 +16,12 @@ export function pieceNote(piece: Piece): string {
   const size = `${plain(region.width)} × ${plain(region.height)}`;
   if (record.kind === 'edition') return `edition, ${count(Object.keys(record.overrides).length, 'difference')}`;
   if (record.kind === 'artboard') return record.follows ? `follows, ${size}` : size;
-  const from = { region: 'slice', layer: 'slice of a layer', artboards: 'slice of artboards', everything: 'slice of everything' }[record.source.kind];
+  const from = {
+    region: 'slice',
+    layer: 'slice of a layer',
+    artboards: 'slice of artboards',
+    everything: 'slice of everything',
+  }[record.source.kind];
   return `${from}, ${size}`;
 }
 
@@ -34,7 +39,12 @@ export function PiecesPanel({ onReveal }: { onReveal(id: string): void }) {
     for (const { pieceId } of plan.files) counts.set(pieceId, (counts.get(pieceId) ?? 0) + 1);
     return counts;
   }, [plan]);
-  const rows = useVirtualizer({ count: shown.length, getScrollElement: () => scroller.current, estimateSize: () => 44, overscan: 8 });
+  const rows = useVirtualizer({
+    count: shown.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => 44,
+    overscan: 8,
+  });
 
   const pick = (event: MouseEvent | KeyboardEvent, index: number) => {
     const piece = shown[index];
@@ -71,8 +81,17 @@ export function PiecesPanel({ onReveal }: { onReveal(id: string): void }) {
     }
   };
   const switchOn = (ids: readonly string[], on: boolean) => {
-    const puts = ids.flatMap((id) => session.doc.find('artboard', id) ?? session.doc.find('slice', id) ?? session.doc.find('edition', id) ?? []).map((record) => ({ ...record, on }));
-    session.commit({ label: `${on ? 'switch on' : 'switch off'} ${puts.length === 1 ? puts[0].name : `${puts.length} pieces`}`, puts, removes: [] });
+    const puts = ids
+      .flatMap(
+        (id) =>
+          session.doc.find('artboard', id) ?? session.doc.find('slice', id) ?? session.doc.find('edition', id) ?? [],
+      )
+      .map((record) => ({ ...record, on }));
+    session.commit({
+      label: `${on ? 'switch on' : 'switch off'} ${puts.length === 1 ? puts[0].name : `${puts.length} pieces`}`,
+      puts,
+      removes: [],
+    });
   };
 
   return (
@@ -89,7 +108,9 @@ export function PiecesPanel({ onReveal }: { onReveal(id: string): void }) {
         />
       </div>
       <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto">
-        {shown.length === 0 && <p className="px-3.5 py-2 text-ink-3">{query ? `No piece matches “${query}”.` : 'No pieces yet.'}</p>}
+        {shown.length === 0 && (
+          <p className="px-3.5 py-2 text-ink-3">{query ? `No piece matches “${query}”.` : 'No pieces yet.'}</p>
+        )}
         <div
           role="grid"
           aria-label="Pieces"
@@ -114,7 +135,11 @@ export function PiecesPanel({ onReveal }: { onReveal(id: string): void }) {
                 style={{ top: start }}
               >
                 <span role="gridcell" className="inline-flex">
-                  <Tick checked={piece.on} onChange={(on) => switchOn(selected ? [...session.selection] : [piece.id], on)} label={`${piece.name} becomes files`} />
+                  <Tick
+                    checked={piece.on}
+                    onChange={(on) => switchOn(selected ? [...session.selection] : [piece.id], on)}
+                    label={`${piece.name} becomes files`}
+                  />
                 </span>
                 <span role="gridcell" className="w-5 text-right font-mono text-[11.5px] text-ink-3">
                   {piece.kind === 'edition' ? '' : String(piece.number).padStart(2, '0')}
@@ -122,11 +147,22 @@ export function PiecesPanel({ onReveal }: { onReveal(id: string): void }) {
                 <PieceThumb pieceId={piece.id} side={32} dashed={piece.kind === 'slice'} />
                 <span role="gridcell" className="min-w-0 flex-1 leading-[1.25]">
                   {renaming === piece.id ? (
-                    <TextField label={`Name of ${piece.name}`} autoFocus required value={piece.name} onChange={(name) => renamePiece(session, piece.id, name)} onDone={() => setRenaming(null)} />
+                    <TextField
+                      label={`Name of ${piece.name}`}
+                      autoFocus
+                      required
+                      value={piece.name}
+                      onChange={(name) => renamePiece(session, piece.id, name)}
+                      onDone={() => setRenaming(null)}
+                    />
                   ) : (
                     <>
-                      <span className={`block truncate font-semibold ${piece.on ? '' : 'text-ink-3'}`}>{piece.name}</span>
-                      <span className={`block truncate text-note ${bad ? (bad.severity === 'error' ? 'text-bad' : 'text-warn') : piece.kind === 'edition' ? 'text-ochre' : 'text-ink-3'}`}>
+                      <span className={`block truncate font-semibold ${piece.on ? '' : 'text-ink-3'}`}>
+                        {piece.name}
+                      </span>
+                      <span
+                        className={`block truncate text-note ${bad ? (bad.severity === 'error' ? 'text-bad' : 'text-warn') : piece.kind === 'edition' ? 'text-ochre' : 'text-ink-3'}`}
+                      >
                         {bad ? `! ${bad.message}` : pieceNote(piece)}
                       </span>
                     </>

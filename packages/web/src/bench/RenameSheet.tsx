@@ -22,7 +22,11 @@ export function RenameSheet({ records, onClose }: { records: readonly Piece['rec
   const empty = preview.filter(({ trouble }) => trouble === 'empty').length;
   const taken = preview.filter(({ trouble }) => trouble === 'taken').length;
   const apply = () => {
-    session.commit({ label: `rename ${changed.length} pieces`, puts: changed.map(({ record, name }) => ({ ...record, name })), removes: [] });
+    session.commit({
+      label: `rename ${changed.length} pieces`,
+      puts: changed.map(({ record, name }) => ({ ...record, name })),
+      removes: [],
+    });
     onClose();
   };
   return (
@@ -34,7 +38,11 @@ export function RenameSheet({ records, onClose }: { records: readonly Piece['rec
       footer={
         <>
           <span className={`mr-auto ${taken || empty ? 'text-bad' : 'text-ink-2'}`}>
-            {empty ? `! ${count(empty, 'name')} would be empty` : taken ? `! ${count(taken, 'name')} would be taken twice` : 'no two share a name'}
+            {empty
+              ? `! ${count(empty, 'name')} would be empty`
+              : taken
+                ? `! ${count(taken, 'name')} would be taken twice`
+                : 'no two share a name'}
           </span>
           <Button onClick={onClose}>Not now</Button>
           <Button kind="go" disabled={changed.length === 0 || empty > 0} onClick={apply}>
@@ -56,7 +64,13 @@ export function RenameSheet({ records, onClose }: { records: readonly Piece['rec
         />
         {rule.kind === 'replace' && (
           <>
-            <input className="field w-40 font-mono text-[11.5px]" aria-label="Find" placeholder="find" value={rule.find} onChange={(event) => setRule({ ...rule, find: event.target.value })} />
+            <input
+              className="field w-40 font-mono text-[11.5px]"
+              aria-label="Find"
+              placeholder="find"
+              value={rule.find}
+              onChange={(event) => setRule({ ...rule, find: event.target.value })}
+            />
             <input
               className="field w-40 font-mono text-[11.5px]"
               aria-label="Replace by"
@@ -68,13 +82,43 @@ export function RenameSheet({ records, onClose }: { records: readonly Piece['rec
         )}
         {rule.kind === 'template' && (
           <>
-            <input className="field w-48 font-mono text-[11.5px]" aria-label="Template" value={rule.template} onChange={(event) => setRule({ ...rule, template: event.target.value })} />
-            <NumberField label="first number" showLabel="from" whole min={0} max={100_000} value={rule.start} onChange={(start) => setRule({ ...rule, start })} className="w-28" />
-            <NumberField label="digits" whole min={1} max={6} value={rule.digits} onChange={(digits) => setRule({ ...rule, digits })} showLabel="digits" className="w-28" />
+            <input
+              className="field w-48 font-mono text-[11.5px]"
+              aria-label="Template"
+              value={rule.template}
+              onChange={(event) => setRule({ ...rule, template: event.target.value })}
+            />
+            <NumberField
+              label="first number"
+              showLabel="from"
+              whole
+              min={0}
+              max={100_000}
+              value={rule.start}
+              onChange={(start) => setRule({ ...rule, start })}
+              className="w-28"
+            />
+            <NumberField
+              label="digits"
+              whole
+              min={1}
+              max={6}
+              value={rule.digits}
+              onChange={(digits) => setRule({ ...rule, digits })}
+              showLabel="digits"
+              className="w-28"
+            />
           </>
         )}
         {rule.kind === 'case' && (
-          <select className="field" aria-label="Letters" value={rule.letterCase} onChange={(event) => setRule({ kind: 'case', letterCase: event.target.value as 'lower' | 'kebab' | 'snake' })}>
+          <select
+            className="field"
+            aria-label="Letters"
+            value={rule.letterCase}
+            onChange={(event) =>
+              setRule({ kind: 'case', letterCase: event.target.value as 'lower' | 'kebab' | 'snake' })
+            }
+          >
             <option value="lower">lower case</option>
             <option value="kebab">kebab-case</option>
             <option value="snake">snake_case</option>
@@ -85,7 +129,9 @@ export function RenameSheet({ records, onClose }: { records: readonly Piece['rec
         {preview.slice(0, 500).map(({ record, name, trouble }) => (
           <li key={record.id} className="grid grid-cols-2 gap-4 border-line border-b px-3 py-1 last:border-b-0">
             <span className="truncate text-ink-3">{record.name}</span>
-            <span className={`truncate ${trouble ? 'font-semibold text-bad' : name === record.name ? 'text-ink-3' : 'font-semibold'}`}>
+            <span
+              className={`truncate ${trouble ? 'font-semibold text-bad' : name === record.name ? 'text-ink-3' : 'font-semibold'}`}
+            >
               {trouble ? '! ' : ''}
               {name || 'empty'}
             </span>

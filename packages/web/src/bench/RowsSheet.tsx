@@ -11,7 +11,12 @@ const ORDERS: Record<RowsOptions['by'], string> = { number: 'Number', name: 'Nam
 /** Artboards into rows, with the outcome drawn before it is done. */
 export function RowsSheet({ artboards, onClose }: { artboards: readonly Artboard[]; onClose(): void }) {
   const session = useSession();
-  const [options, setOptions] = useState<RowsOptions>({ columns: Math.max(1, Math.round(Math.sqrt(artboards.length * 1.4))), gapPx: 16, by: 'number', renumber: false });
+  const [options, setOptions] = useState<RowsOptions>({
+    columns: Math.max(1, Math.round(Math.sqrt(artboards.length * 1.4))),
+    gapPx: 16,
+    by: 'number',
+    renumber: false,
+  });
   const sorted = inOrder(artboards, options.by);
   const places = rowPlaces(sorted, options);
   const rects = sorted.map((artboard, i) => ({ ...artboard, ...places[i] }));
@@ -20,7 +25,11 @@ export function RowsSheet({ artboards, onClose }: { artboards: readonly Artboard
   const width = Math.max(...rects.map((rect) => rect.x + rect.width)) - minX;
   const height = Math.max(...rects.map((rect) => rect.y + rect.height)) - minY;
   const apply = () => {
-    session.commit({ label: `lay out ${artboards.length} artboards in rows`, puts: layOutInRows(session.doc, artboards, options), removes: [] });
+    session.commit({
+      label: `lay out ${artboards.length} artboards in rows`,
+      puts: layOutInRows(session.doc, artboards, options),
+      removes: [],
+    });
     onClose();
   };
   return (
@@ -41,11 +50,31 @@ export function RowsSheet({ artboards, onClose }: { artboards: readonly Artboard
     >
       <div className="grid grid-cols-[220px_1fr] gap-6">
         <div className="flex flex-col gap-3">
-          <NumberField label="columns" whole min={1} max={500} value={options.columns} onChange={(columns) => setOptions({ ...options, columns })} showLabel="columns" />
-          <NumberField label="gap in px" whole min={0} max={10_000} value={options.gapPx} onChange={(gapPx) => setOptions({ ...options, gapPx })} showLabel="gap" />
+          <NumberField
+            label="columns"
+            whole
+            min={1}
+            max={500}
+            value={options.columns}
+            onChange={(columns) => setOptions({ ...options, columns })}
+            showLabel="columns"
+          />
+          <NumberField
+            label="gap in px"
+            whole
+            min={0}
+            max={10_000}
+            value={options.gapPx}
+            onChange={(gapPx) => setOptions({ ...options, gapPx })}
+            showLabel="gap"
+          />
           <label>
             <span className="heading mb-1 block">In the order of</span>
-            <select className="field w-full" value={options.by} onChange={(event) => setOptions({ ...options, by: event.target.value as RowsOptions['by'] })}>
+            <select
+              className="field w-full"
+              value={options.by}
+              onChange={(event) => setOptions({ ...options, by: event.target.value as RowsOptions['by'] })}
+            >
               {Object.entries(ORDERS).map(([value, title]) => (
                 <option key={value} value={value}>
                   {title}
@@ -54,15 +83,35 @@ export function RowsSheet({ artboards, onClose }: { artboards: readonly Artboard
             </select>
           </label>
           <label className="flex items-center gap-2">
-            <Tick checked={options.renumber} onChange={(renumber) => setOptions({ ...options, renumber })} label="Renumber in this order" /> Renumber in this order
+            <Tick
+              checked={options.renumber}
+              onChange={(renumber) => setOptions({ ...options, renumber })}
+              label="Renumber in this order"
+            />{' '}
+            Renumber in this order
           </label>
           <p className="text-ink-2 text-note">
             {Math.ceil(artboards.length / options.columns)} rows, {Math.round(width)} × {Math.round(height)} in all
           </p>
         </div>
-        <svg viewBox={`${minX} ${minY} ${width} ${height}`} className="h-[46vh] w-full bg-table p-3" role="img" aria-label={`${artboards.length} artboards in rows of ${options.columns}`}>
+        <svg
+          viewBox={`${minX} ${minY} ${width} ${height}`}
+          className="h-[46vh] w-full bg-table p-3"
+          role="img"
+          aria-label={`${artboards.length} artboards in rows of ${options.columns}`}
+        >
           {rects.slice(0, 2000).map((rect) => (
-            <rect key={rect.id} x={rect.x} y={rect.y} width={rect.width} height={rect.height} fill="#fff" stroke="#171b1c" vectorEffect="non-scaling-stroke" strokeWidth="1" />
+            <rect
+              key={rect.id}
+              x={rect.x}
+              y={rect.y}
+              width={rect.width}
+              height={rect.height}
+              fill="#fff"
+              stroke="#171b1c"
+              vectorEffect="non-scaling-stroke"
+              strokeWidth="1"
+            />
           ))}
         </svg>
       </div>

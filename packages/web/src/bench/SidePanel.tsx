@@ -14,7 +14,11 @@ export function SidePanel({ onReveal }: { onReveal(id: string): void }) {
   ] as const;
   return (
     <aside aria-label="Index" className="flex w-[272px] flex-none flex-col bg-paper">
-      <div role="tablist" aria-label="Index" className="flex h-[38px] flex-none items-stretch gap-4 border-line border-b px-3.5">
+      <div
+        role="tablist"
+        aria-label="Index"
+        className="flex h-[38px] flex-none items-stretch gap-4 border-line border-b px-3.5"
+      >
         {tabs.map((tab) => (
           <button
             key={tab.id}
@@ -29,7 +33,9 @@ export function SidePanel({ onReveal }: { onReveal(id: string): void }) {
             {tab.title} {tab.count !== null && <span className="font-normal text-ink-3">{tab.count}</span>}
           </button>
         ))}
-        {session.selection.size > 1 && <span className="ml-auto self-center text-ink-3 text-note">{session.selection.size} selected</span>}
+        {session.selection.size > 1 && (
+          <span className="ml-auto self-center text-ink-3 text-note">{session.selection.size} selected</span>
+        )}
       </div>
       <div role="tabpanel" id="index-panel" aria-labelledby={`tab-${panel}`} className="flex min-h-0 flex-1 flex-col">
         {panel === 'pieces' ? <PiecesPanel onReveal={onReveal} /> : <LayersPanel onReveal={onReveal} />}

@@ -21,7 +21,8 @@ export function TilesSheet({ piece, onClose }: { piece: Piece; onClose(): void }
   const [gapPx, setGap] = useState(0);
   const [naming, setNaming] = useState('{name}-{letter}{column}');
   const [switchOff, setSwitchOff] = useState(true);
-  const options: TilesOptions = by === 'count' ? { columns, rows, gapPx, naming } : { tileWidthPx, tileHeightPx, gapPx, naming };
+  const options: TilesOptions =
+    by === 'count' ? { columns, rows, gapPx, naming } : { tileWidthPx, tileHeightPx, gapPx, naming };
   let tiles: ReturnType<typeof tileRegions> = [];
   let trouble = '';
   try {
@@ -33,7 +34,11 @@ export function TilesSheet({ piece, onClose }: { piece: Piece; onClose(): void }
   const scale = SIDE / Math.max(region.width, region.height);
   const apply = () => {
     const made = cutIntoTiles(session.doc, region, piece.name, options, piece.specIds);
-    session.commit({ label: `cut ${piece.name} into ${made.length} tiles`, puts: [...made, ...(switchOff ? [{ ...piece.record, on: false }] : [])], removes: [] });
+    session.commit({
+      label: `cut ${piece.name} into ${made.length} tiles`,
+      puts: [...made, ...(switchOff ? [{ ...piece.record, on: false }] : [])],
+      removes: [],
+    });
     session.select(made.map((slice) => slice.id));
     onClose();
   };
@@ -47,7 +52,9 @@ export function TilesSheet({ piece, onClose }: { piece: Piece; onClose(): void }
       footer={
         <>
           <span role={trouble ? 'alert' : undefined} className={`mr-auto ${trouble ? 'text-bad' : 'text-ink-2'}`}>
-            {trouble ? `! ${trouble}` : `${count(tiles.length, 'tile')}, the first ${plain(tiles[0].region.width)} × ${plain(tiles[0].region.height)}`}
+            {trouble
+              ? `! ${trouble}`
+              : `${count(tiles.length, 'tile')}, the first ${plain(tiles[0].region.width)} × ${plain(tiles[0].region.height)}`}
           </span>
           <Button onClick={onClose}>Not now</Button>
           <Button kind="go" disabled={!!trouble} onClick={apply}>
@@ -69,23 +76,61 @@ export function TilesSheet({ piece, onClose }: { piece: Piece; onClose(): void }
           />
           {by === 'count' ? (
             <div className="grid grid-cols-2 gap-2">
-              <NumberField label="columns" showLabel="cols" whole min={1} max={1000} value={columns} onChange={setColumns} />
+              <NumberField
+                label="columns"
+                showLabel="cols"
+                whole
+                min={1}
+                max={1000}
+                value={columns}
+                onChange={setColumns}
+              />
               <NumberField label="rows" whole min={1} max={1000} value={rows} onChange={setRows} />
             </div>
           ) : (
             <div className="grid grid-cols-2 gap-2">
-              <NumberField label="tile width" showLabel="w" whole min={1} max={100_000} value={tileWidthPx} onChange={setTileWidth} />
-              <NumberField label="tile height" showLabel="h" whole min={1} max={100_000} value={tileHeightPx} onChange={setTileHeight} />
+              <NumberField
+                label="tile width"
+                showLabel="w"
+                whole
+                min={1}
+                max={100_000}
+                value={tileWidthPx}
+                onChange={setTileWidth}
+              />
+              <NumberField
+                label="tile height"
+                showLabel="h"
+                whole
+                min={1}
+                max={100_000}
+                value={tileHeightPx}
+                onChange={setTileHeight}
+              />
             </div>
           )}
-          <NumberField label="gap between tiles" showLabel="gap" whole min={0} max={10_000} value={gapPx} onChange={setGap} />
+          <NumberField
+            label="gap between tiles"
+            showLabel="gap"
+            whole
+            min={0}
+            max={10_000}
+            value={gapPx}
+            onChange={setGap}
+          />
           <label>
             <span className="heading mb-1 block">Names</span>
-            <input className="field w-full font-mono text-[11.5px]" value={naming} maxLength={200} onChange={(event) => setNaming(event.target.value)} />
+            <input
+              className="field w-full font-mono text-[11.5px]"
+              value={naming}
+              maxLength={200}
+              onChange={(event) => setNaming(event.target.value)}
+            />
             <span className="mt-1 block text-ink-2 text-note">{'{name} {row} {column} {letter} {number}'}</span>
           </label>
           <label className="flex items-center gap-2">
-            <Tick checked={switchOff} onChange={setSwitchOff} label={`Switch ${piece.name} itself off`} /> Switch {piece.kind === 'artboard' ? 'the artboard' : 'the slice'} itself off
+            <Tick checked={switchOff} onChange={setSwitchOff} label={`Switch ${piece.name} itself off`} /> Switch{' '}
+            {piece.kind === 'artboard' ? 'the artboard' : 'the slice'} itself off
           </label>
         </div>
         <div className="grid place-items-center bg-table p-3">
@@ -93,9 +138,24 @@ export function TilesSheet({ piece, onClose }: { piece: Piece; onClose(): void }
             <span className="absolute inset-0 flex items-center justify-center overflow-hidden">
               <PieceThumb pieceId={piece.id} side={SIDE} className="!border-0" />
             </span>
-            <svg viewBox={`${region.x} ${region.y} ${region.width} ${region.height}`} className="absolute inset-0 size-full" role="img" aria-label={`${tiles.length} tiles`}>
+            <svg
+              viewBox={`${region.x} ${region.y} ${region.width} ${region.height}`}
+              className="absolute inset-0 size-full"
+              role="img"
+              aria-label={`${tiles.length} tiles`}
+            >
               {tiles.slice(0, 3000).map(({ region: tile, row, column }) => (
-                <rect key={`${row} ${column}`} x={tile.x} y={tile.y} width={tile.width} height={tile.height} fill="none" stroke="#d2452a" strokeDasharray="5 3" vectorEffect="non-scaling-stroke" />
+                <rect
+                  key={`${row} ${column}`}
+                  x={tile.x}
+                  y={tile.y}
+                  width={tile.width}
+                  height={tile.height}
+                  fill="none"
+                  stroke="#d2452a"
+                  strokeDasharray="5 3"
+                  vectorEffect="non-scaling-stroke"
+                />
               ))}
             </svg>
           </div>

@@ -3,9 +3,26 @@ import { Hint, Key } from '../ui/controls';
 import { BACKDROPS, type Backdrop, useBench } from './bench-state';
 import type { Plane } from './plane/plane';
 
-const LOOKS: Record<Exclude<Backdrop, 'own'>, string> = { checker: 'checker', white: 'bg-white', grey: 'bg-[#8f9492]', dark: 'bg-[#2a2f30]' };
+const LOOKS: Record<Exclude<Backdrop, 'own'>, string> = {
+  checker: 'checker',
+  white: 'bg-white',
+  grey: 'bg-[#8f9492]',
+  dark: 'bg-[#2a2f30]',
+};
 
-function Toggle({ on, title, keys, label, onClick }: { on: boolean; title: string; keys: string; label: string; onClick(): void }) {
+function Toggle({
+  on,
+  title,
+  keys,
+  label,
+  onClick,
+}: {
+  on: boolean;
+  title: string;
+  keys: string;
+  label: string;
+  onClick(): void;
+}) {
   return (
     <Hint text={label}>
       <button
@@ -24,7 +41,11 @@ function Toggle({ on, title, keys, label, onClick }: { on: boolean; title: strin
 export function ViewBar({ scale, plane }: { scale: number; plane: RefObject<Plane | null> }) {
   const { backdrop, ownBackdrop, wireframe, rulers, pixelGrid, pixels, set } = useBench();
   return (
-    <div role="toolbar" aria-label="How one looks" className="flex h-[30px] flex-none items-center gap-1 overflow-hidden whitespace-nowrap border-line border-t bg-paper px-2.5 text-[12px]">
+    <div
+      role="toolbar"
+      aria-label="How one looks"
+      className="flex h-[30px] flex-none items-center gap-1 overflow-hidden whitespace-nowrap border-line border-t bg-paper px-2.5 text-[12px]"
+    >
       <div role="radiogroup" aria-label="Backdrop" className="mr-1.5 flex items-center gap-1.5">
         {BACKDROPS.map((each) => (
           <Hint key={each} text={`Backdrop: ${each === 'own' ? 'a colour of your own' : each} (Q for the next)`}>
@@ -49,7 +70,13 @@ export function ViewBar({ scale, plane }: { scale: number; plane: RefObject<Plan
           />
         )}
       </div>
-      <Toggle on={wireframe} title="Wireframe" keys="W" label="Outlines only: white on white is found so" onClick={() => set({ wireframe: !wireframe })} />
+      <Toggle
+        on={wireframe}
+        title="Wireframe"
+        keys="W"
+        label="Outlines only: white on white is found so"
+        onClick={() => set({ wireframe: !wireframe })}
+      />
       <Toggle
         on={pixels > 0}
         title={pixels > 0 ? `Pixels ${pixels}×` : 'Pixels'}
@@ -58,7 +85,13 @@ export function ViewBar({ scale, plane }: { scale: number; plane: RefObject<Plan
         onClick={() => set({ pixels: (pixels + 1) % 5 })}
       />
       <Toggle on={rulers} title="Rulers" keys="R" label="Rulers in px" onClick={() => set({ rulers: !rulers })} />
-      <Toggle on={pixelGrid} title="Grid" keys="X" label="The edges of whole pixels, from 800 % on" onClick={() => set({ pixelGrid: !pixelGrid })} />
+      <Toggle
+        on={pixelGrid}
+        title="Grid"
+        keys="X"
+        label="The edges of whole pixels, from 800 % on"
+        onClick={() => set({ pixelGrid: !pixelGrid })}
+      />
       <span className="ml-auto" />
       <Hint text="Fit everything (,)">
         <button

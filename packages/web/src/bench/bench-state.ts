@@ -64,7 +64,16 @@ export const useBench = create<BenchState>()(
     }),
     {
       name: 'tolvik bench',
-      partialize: ({ backdrop, ownBackdrop, rulers, pixelGrid, carry, shape, shapeLook, textLook }) => ({ backdrop, ownBackdrop, rulers, pixelGrid, carry, shape, shapeLook, textLook }),
+      partialize: ({ backdrop, ownBackdrop, rulers, pixelGrid, carry, shape, shapeLook, textLook }) => ({
+        backdrop,
+        ownBackdrop,
+        rulers,
+        pixelGrid,
+        carry,
+        shape,
+        shapeLook,
+        textLook,
+      }),
     },
   ),
 );

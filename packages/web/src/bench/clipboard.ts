@@ -1,4 +1,13 @@
-import { type Clip, layersAsSvg, layersOn, type Blob as Picture, pasteClip, pictureFacts, stepsOnto, takeCopy } from '@tolvik/core';
+import {
+  type Clip,
+  layersAsSvg,
+  layersOn,
+  type Blob as Picture,
+  pasteClip,
+  pictureFacts,
+  stepsOnto,
+  takeCopy,
+} from '@tolvik/core';
 import type { Session } from '../project/session';
 import { nameOfSelection, selectedArtboards } from './acts';
 import { removePieces } from './remove';
@@ -49,7 +58,8 @@ export async function cutSelected(session: Session, data?: DataTransfer | null):
 export type PasteAt = { inPlace: boolean; middle: { x: number; y: number } };
 
 /** Whether this text is what was copied here, so that it is pasted as it was and not read again. */
-export const isHeld = (session: Session, text: string): boolean => held?.session === session && held.text.replace(/\r\n/g, '\n') === text.replace(/\r\n/g, '\n');
+export const isHeld = (session: Session, text: string): boolean =>
+  held?.session === session && held.text.replace(/\r\n/g, '\n') === text.replace(/\r\n/g, '\n');
 
 /**
  * Pastes what was copied here: in place; or onto each selected artboard, as far from its corner as it was from its
@@ -59,10 +69,19 @@ export function pasteHeld(session: Session, { inPlace, middle }: PasteAt): strin
   if (!held) return '';
   const { clip } = held;
   const onto = clip.artboards.length === 0 ? selectedArtboards(session) : [];
-  const centred = { dx: Math.round(middle.x - (clip.box.minX + clip.box.maxX) / 2), dy: Math.round(middle.y - (clip.box.minY + clip.box.maxY) / 2) };
+  const centred = {
+    dx: Math.round(middle.x - (clip.box.minX + clip.box.maxX) / 2),
+    dy: Math.round(middle.y - (clip.box.minY + clip.box.maxY) / 2),
+  };
   const steps = inPlace ? [{ dx: 0, dy: 0 }] : onto.length > 0 ? stepsOnto(clip, onto) : [centred];
   const { puts, selected } = pasteClip(session.doc, clip, steps);
-  session.commit({ label: onto.length > 1 && !inPlace ? `paste onto ${onto.length} artboards` : 'paste', puts, removes: [] });
+  session.commit({
+    label: onto.length > 1 && !inPlace ? `paste onto ${onto.length} artboards` : 'paste',
+    puts,
+    removes: [],
+  });
   session.select(selected);
-  return onto.length > 0 && !inPlace ? `Pasted onto ${onto.length === 1 ? onto[0].name : `${onto.length} artboards`}` : '';
+  return onto.length > 0 && !inPlace
+    ? `Pasted onto ${onto.length === 1 ? onto[0].name : `${onto.length} artboards`}`
+    : '';
 }

@@ -1,4 +1,15 @@
-import { type Artboard, artworkIndex, boundsOf, composeBenchPiece, type Fonts, type Blob as Picture, type ProjectDocument, pictureFacts, regionOf, sourcesOf } from '@tolvik/core';
+import {
+  type Artboard,
+  artworkIndex,
+  boundsOf,
+  composeBenchPiece,
+  type Fonts,
+  type Blob as Picture,
+  type ProjectDocument,
+  pictureFacts,
+  regionOf,
+  sourcesOf,
+} from '@tolvik/core';
 import { useEffect, useState } from 'react';
 import { useSession } from '../project/context';
 
@@ -21,8 +32,23 @@ async function picturesIn(doc: ProjectDocument, artboard: Artboard): Promise<Map
 }
 
 function svgOf(doc: ProjectDocument, record: Artboard, fonts: Fonts, pictures: ReadonlyMap<string, Picture>): string {
-  const piece = { id: record.id, kind: 'artboard' as const, number: 1, name: record.name, on: true, specIds: [], offOutputIds: [], region: regionOf(record), record };
-  return composeBenchPiece(doc, { ...piece, record: { ...record, background: null } }, { widthPx: SIDE, heightPx: SIDE }, { fonts, pictures: (hash) => pictures.get(hash) });
+  const piece = {
+    id: record.id,
+    kind: 'artboard' as const,
+    number: 1,
+    name: record.name,
+    on: true,
+    specIds: [],
+    offOutputIds: [],
+    region: regionOf(record),
+    record,
+  };
+  return composeBenchPiece(
+    doc,
+    { ...piece, record: { ...record, background: null } },
+    { widthPx: SIDE, heightPx: SIDE },
+    { fonts, pictures: (hash) => pictures.get(hash) },
+  );
 }
 
 /** What artboards will show before they are made, composed as their files will be; addresses of pictures by the artboard's id. */
@@ -38,7 +64,8 @@ export function useDraftPictures(drafts: readonly Artboard[]): ReadonlyMap<strin
       const { loadFonts } = await import('../painter/load-fonts');
       const fonts = await loadFonts();
       const pictures = new Map<string, Picture>();
-      for (const draft of drafts) for (const [hash, picture] of await picturesIn(doc, draft)) pictures.set(hash, picture);
+      for (const draft of drafts)
+        for (const [hash, picture] of await picturesIn(doc, draft)) pictures.set(hash, picture);
       if (!live) return;
       const next = new Map<string, string>();
       for (const draft of drafts) {

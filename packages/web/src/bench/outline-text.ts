@@ -15,7 +15,8 @@ export function useOutlineText(): (layers: readonly Layer[]) => void {
       painter.outlines(ids).then(
         ({ change, missing }) => {
           session.commit(change);
-          if (missing.length > 0) tell(`${missing.join(', ')} is not here: another font stood in for it.`, { bad: true });
+          if (missing.length > 0)
+            tell(`${missing.join(', ')} is not here: another font stood in for it.`, { bad: true });
         },
         (error: Error) => tell(error.message, { bad: true }),
       );

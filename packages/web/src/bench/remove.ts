@@ -1,4 +1,12 @@
-import { followersOf, layersOn, type ProjectRecord, removeLayers, type Slice, slicesKept, withDescendants } from '@tolvik/core';
+import {
+  followersOf,
+  layersOn,
+  type ProjectRecord,
+  removeLayers,
+  type Slice,
+  slicesKept,
+  withDescendants,
+} from '@tolvik/core';
 import { useCallback } from 'react';
 import { create } from 'zustand';
 import { useOpenSession } from '../project/context';
@@ -10,7 +18,12 @@ import { useBench } from './bench-state';
  * Deletes pieces and layers; artboards take what lies on them along when artwork is carried. Undo brings all back.
  * Answers the slices that followed a layer now gone, as they would be with the region they had.
  */
-export function removePieces(session: Session, ids: readonly string[], withContents = useBench.getState().carry, puts: readonly ProjectRecord[] = []): Slice[] {
+export function removePieces(
+  session: Session,
+  ids: readonly string[],
+  withContents = useBench.getState().carry,
+  puts: readonly ProjectRecord[] = [],
+): Slice[] {
   const { doc } = session;
   const removes = new Set<string>(removeLayers(doc, ids));
   let count = ids.filter((id) => doc.find('layer', id)).length;
@@ -23,7 +36,8 @@ export function removePieces(session: Session, ids: readonly string[], withConte
     removes.add(id);
     if (record.kind !== 'artboard') continue;
     for (const edition of doc.list('edition')) if (edition.artboardId === id) removes.add(edition.id);
-    if (withContents && !record.follows) for (const layer of layersOn(doc, record)) for (const inner of withDescendants(doc, layer.id)) removes.add(inner);
+    if (withContents && !record.follows)
+      for (const layer of layersOn(doc, record)) for (const inner of withDescendants(doc, layer.id)) removes.add(inner);
   }
   const loose = slicesKept(doc, removes)
     .filter(({ slice }) => !removes.has(slice.id))
@@ -50,7 +64,10 @@ export function useRemove(): (ids: readonly string[], withContents?: boolean) =>
 type Asked = { ids: readonly string[]; withContents?: boolean };
 
 /** What is about to be deleted though others follow it. */
-export const useFollowedQuestion = create<{ asked: Asked | null; ask(asked: Asked | null): void }>()((set) => ({ asked: null, ask: (asked) => set({ asked }) }));
+export const useFollowedQuestion = create<{ asked: Asked | null; ask(asked: Asked | null): void }>()((set) => ({
+  asked: null,
+  ask: (asked) => set({ asked }),
+}));
 
 /** Says that slices have nothing to follow any more, and offers to keep their regions. */
 export function sayLoose(session: Session, tell: ReturnType<typeof useNotice>, loose: readonly Slice[]): void {

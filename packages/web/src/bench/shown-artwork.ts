@@ -1,4 +1,16 @@
-import { artboardUnder, type Bounds, type Edition, type Fonts, type Layer, type Matrix, measureTextWith, type ProjectDocument, shapedAsShown, shownArtwork, transformLayers } from '@tolvik/core';
+import {
+  artboardUnder,
+  type Bounds,
+  type Edition,
+  type Fonts,
+  type Layer,
+  type Matrix,
+  measureTextWith,
+  type ProjectDocument,
+  shapedAsShown,
+  shownArtwork,
+  transformLayers,
+} from '@tolvik/core';
 import { fontsAtHand } from '../painter/fonts-at-hand';
 import type { Session } from '../project/session';
 import { useBench } from './bench-state';
@@ -41,11 +53,15 @@ export function artworkOf(session: Session, ids: Iterable<string>): ProjectDocum
  */
 export function editedEdition(session: Session, ids: Iterable<string>): Edition | undefined {
   const shown = shownNow(session);
-  return shown && useBench.getState().changes === 'edition' && artworkOf(session, ids) === shown.artwork ? shown.edition : undefined;
+  return shown && useBench.getState().changes === 'edition' && artworkOf(session, ids) === shown.artwork
+    ? shown.edition
+    : undefined;
 }
 
 /** Layers of the base after a matrix that acts on them where one sees them. */
 export function shapedLayers(session: Session, ids: Iterable<string>, onPlane: Matrix): Layer[] {
   const shown = shownNow(session);
-  return shown && artworkOf(session, ids) === shown.artwork ? shapedAsShown(session.doc, shown.edition, ids, onPlane) : transformLayers(session.doc, ids, onPlane);
+  return shown && artworkOf(session, ids) === shown.artwork
+    ? shapedAsShown(session.doc, shown.edition, ids, onPlane)
+    : transformLayers(session.doc, ids, onPlane);
 }

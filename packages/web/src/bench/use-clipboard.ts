@@ -16,9 +16,12 @@ export function useClipboard(plane: RefObject<Plane | null>): void {
   useEffect(() => {
     let inPlace = false;
     const middle = () => plane.current?.middle() ?? { x: 0, y: 0 };
-    const away = (event: Event) => isTyping(event.target) || !!document.querySelector('[role="dialog"]') || !!window.getSelection()?.toString();
+    const away = (event: Event) =>
+      isTyping(event.target) || !!document.querySelector('[role="dialog"]') || !!window.getSelection()?.toString();
     const said = (work: Promise<string | null>) =>
-      void work.then((words) => words && tell(`${words}.`)).catch((error: Error) => tell(`The clipboard cannot be used: ${error.message}.`, { bad: true }));
+      void work
+        .then((words) => words && tell(`${words}.`))
+        .catch((error: Error) => tell(`The clipboard cannot be used: ${error.message}.`, { bad: true }));
     const copy = (event: ClipboardEvent) => {
       if (away(event) || session.selection.size === 0) return;
       event.preventDefault();
@@ -38,8 +41,15 @@ export function useClipboard(plane: RefObject<Plane | null>): void {
         const words = pasteHeld(session, { inPlace, middle: middle() });
         if (words) tell(`${words}.`);
       } else if (files.length > 0) void bring.current(files, { as: 'artwork', at: middle() });
-      else if (/^\s*(<\?xml|<!--|<!DOCTYPE|<svg)/i.test(text)) void bring.current([new File([text], 'pasted.svg', { type: 'image/svg+xml' })], { as: 'artwork', at: middle() });
-      else tell(text ? 'The clipboard holds text, but no SVG.' : 'The clipboard holds nothing that can be pasted here.', { bad: true });
+      else if (/^\s*(<\?xml|<!--|<!DOCTYPE|<svg)/i.test(text))
+        void bring.current([new File([text], 'pasted.svg', { type: 'image/svg+xml' })], {
+          as: 'artwork',
+          at: middle(),
+        });
+      else
+        tell(text ? 'The clipboard holds text, but no SVG.' : 'The clipboard holds nothing that can be pasted here.', {
+          bad: true,
+        });
     };
     const keys = (event: KeyboardEvent) => {
       inPlace = event.shiftKey;

@@ -3,7 +3,10 @@ import { Mirror } from '../painter/mirror';
 import type { FromChecker, Known, ToChecker } from './messages';
 
 /** Looks for trouble, apart from the painter: a look at a thousand pieces would hold up what one is waiting to see. */
-const scope = self as unknown as { postMessage(message: FromChecker): void; onmessage: ((event: MessageEvent<ToChecker>) => void) | null };
+const scope = self as unknown as {
+  postMessage(message: FromChecker): void;
+  onmessage: ((event: MessageEvent<ToChecker>) => void) | null;
+};
 
 const mirror = new Mirror();
 const look = troubleFinder();
@@ -20,6 +23,13 @@ scope.onmessage = ({ data }) => {
 async function check(id: number, { projectName, lastDelivery, seen }: Known): Promise<void> {
   await mirror.loadNeeds().catch(() => {});
   const { doc, fonts } = mirror;
-  const findings = look({ doc, plan: planFiles(doc, projectName), fonts, pictureSize, lastDelivery, seenOf: (pieceId, outputId) => seen?.get(cellKey(pieceId, outputId)) });
+  const findings = look({
+    doc,
+    plan: planFiles(doc, projectName),
+    fonts,
+    pictureSize,
+    lastDelivery,
+    seenOf: (pieceId, outputId) => seen?.get(cellKey(pieceId, outputId)),
+  });
   scope.postMessage({ id, findings });
 }

@@ -2,7 +2,11 @@ import type { Finding, Seen } from '@tolvik/core';
 import type { ToMirror } from '../painter/mirror';
 
 /** What is known beside the document: what the checks look into, too. */
-export type Known = { projectName: string; lastDelivery?: { number: number; paths: readonly string[] }; seen?: ReadonlyMap<string, Seen> };
+export type Known = {
+  projectName: string;
+  lastDelivery?: { number: number; paths: readonly string[] };
+  seen?: ReadonlyMap<string, Seen>;
+};
 
 export type ToChecker = ToMirror | ({ kind: 'check'; id: number } & Known);
 export type FromChecker = { id: number; findings: Finding[] };

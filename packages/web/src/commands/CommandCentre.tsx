@@ -68,11 +68,19 @@ function EveryCommand() {
         >
           <Dialog.Title className="sr-only">Every command</Dialog.Title>
           <Palette label="Every command" loop filter={everyWord}>
-            <Palette.Input autoFocus placeholder="What do you want to do?" className="h-11 w-full border-line border-b bg-white px-4 text-[14px] outline-none" />
+            <Palette.Input
+              autoFocus
+              placeholder="What do you want to do?"
+              className="h-11 w-full border-line border-b bg-white px-4 text-[14px] outline-none"
+            />
             <Palette.List className="max-h-[52vh] overflow-y-auto py-1.5">
               <Palette.Empty className="px-4 py-3 text-ink-3">No command is called that.</Palette.Empty>
               {byGroup(allCommands().filter((command) => !command.listed)).map(([group, commands]) => (
-                <Palette.Group key={group} heading={group} className="[&_[cmdk-group-heading]]:heading [&_[cmdk-group-heading]]:px-4 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:pb-1">
+                <Palette.Group
+                  key={group}
+                  heading={group}
+                  className="[&_[cmdk-group-heading]]:heading [&_[cmdk-group-heading]]:px-4 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:pb-1"
+                >
                   {commands.map((command) => (
                     <Palette.Item
                       key={command.id}
@@ -103,7 +111,13 @@ function EveryCommand() {
 function Shortcuts() {
   const groups = byGroup(allCommands().filter((command) => command.keys?.length));
   return (
-    <Sheet open wide onClose={() => showCommands(null)} title="Keys" about="All that can be done with a key here. Ctrl+K finds every command by its name.">
+    <Sheet
+      open
+      wide
+      onClose={() => showCommands(null)}
+      title="Keys"
+      about="All that can be done with a key here. Ctrl+K finds every command by its name."
+    >
       <div className="columns-3 gap-8">
         {groups.map(([group, commands]) => (
           <section key={group} className="mb-4">

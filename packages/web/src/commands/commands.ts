@@ -40,9 +40,18 @@ export function useCommands(name: string, commands: readonly Command[]): void {
 export const allCommands = (): Command[] => [...useCommandCentre.getState().sets.values()].flat();
 
 /** What was pressed, as commands name it. Shift is part of the name only where the key itself does not say it. */
-export function keysOf({ key, code, ctrlKey, metaKey, altKey, shiftKey }: Pick<KeyboardEvent, 'key' | 'code' | 'ctrlKey' | 'metaKey' | 'altKey' | 'shiftKey'>): string {
+export function keysOf({
+  key,
+  code,
+  ctrlKey,
+  metaKey,
+  altKey,
+  shiftKey,
+}: Pick<KeyboardEvent, 'key' | 'code' | 'ctrlKey' | 'metaKey' | 'altKey' | 'shiftKey'>): string {
   const digit = /^Digit(\d)$/.exec(code)?.[1];
   const named = key === ' ' ? 'Space' : altKey && digit ? digit : key.length === 1 ? key.toUpperCase() : key;
   const letter = /^[A-Z]$/.test(named) || named.length > 1;
-  return [(ctrlKey || metaKey) && 'Ctrl', altKey && 'Alt', shiftKey && letter && 'Shift', named].filter(Boolean).join('+');
+  return [(ctrlKey || metaKey) && 'Ctrl', altKey && 'Alt', shiftKey && letter && 'Shift', named]
+    .filter(Boolean)
+    .join('+');
 }

@@ -13,7 +13,11 @@ export function DeleteDelivery({ id, number, projectId }: { id: string; number: 
   const queries = useQueryClient();
   const navigate = useNavigate();
   const tell = useNotice();
-  const { data } = useQuery({ queryKey: ['frees', id], enabled: open, queryFn: () => request<{ bytes: number }>(`/deliveries/${id}/frees`) });
+  const { data } = useQuery({
+    queryKey: ['frees', id],
+    enabled: open,
+    queryFn: () => request<{ bytes: number }>(`/deliveries/${id}/frees`),
+  });
   const remove = () =>
     void request(`/deliveries/${id}`, { method: 'DELETE' }).then(
       () => {
@@ -33,7 +37,8 @@ export function DeleteDelivery({ id, number, projectId }: { id: string; number: 
         <AlertDialog.Content className="fixed top-[30vh] left-1/2 z-50 w-[min(420px,92vw)] -translate-x-1/2 border border-ink bg-paper p-5 shadow-[0_12px_40px_rgb(23_27_28/0.25)]">
           <AlertDialog.Title className="font-bold text-[15px]">Delete delivery {number}?</AlertDialog.Title>
           <AlertDialog.Description className="mt-1.5 text-ink-2">
-            Its list of files, what was measured and its .zip go for good. The project and other deliveries stay as they are.
+            Its list of files, what was measured and its .zip go for good. The project and other deliveries stay as they
+            are.
             {data && ` This frees ${weight(data.bytes)}.`}
           </AlertDialog.Description>
           <div className="mt-4 flex justify-end gap-2">

@@ -6,9 +6,16 @@ const SHOWS = new Set(['svg', 'png', 'jpeg']);
 
 function Picture({ deliveryId, file, faded }: { deliveryId: string; file: NonNullable<File['now']>; faded?: boolean }) {
   return (
-    <span className={`checker flex size-[44px] items-center justify-center border border-line ${faded ? 'opacity-45' : ''}`}>
+    <span
+      className={`checker flex size-[44px] items-center justify-center border border-line ${faded ? 'opacity-45' : ''}`}
+    >
       {file.state === 'made' && SHOWS.has(file.format) ? (
-        <img src={`/api/deliveries/${deliveryId}/files/${file.position}`} alt="" loading="lazy" className="max-h-[40px] max-w-[40px]" />
+        <img
+          src={`/api/deliveries/${deliveryId}/files/${file.position}`}
+          alt=""
+          loading="lazy"
+          className="max-h-[40px] max-w-[40px]"
+        />
       ) : (
         <span className="bg-white px-1 font-mono text-[10px] text-ink-3">{file.format.toUpperCase()}</span>
       )}
@@ -17,20 +24,49 @@ function Picture({ deliveryId, file, faded }: { deliveryId: string; file: NonNul
 }
 
 /** One delivered file: picture now and before, asked against real size, weight, what became of it. */
-export function DeliveredRow({ file, deliveryId, beforeId, top, index }: { file: File; deliveryId: string; beforeId?: string; top: number; index: number }) {
+export function DeliveredRow({
+  file,
+  deliveryId,
+  beforeId,
+  top,
+  index,
+}: {
+  file: File;
+  deliveryId: string;
+  beforeId?: string;
+  top: number;
+  index: number;
+}) {
   const { now, before, change, path } = file;
   const shown = now ?? before;
   if (!shown) return null;
   const measured = shown.measured;
-  const right = measured && Math.abs(measured.widthPx - shown.widthPx) < 0.01 && Math.abs(measured.heightPx - shown.heightPx) < 0.01;
-  const state = now?.state === 'failed' ? { words: `failed: ${now.error}`, colour: 'text-bad' } : now?.state === 'waiting' ? { words: 'waiting', colour: 'text-ink-3' } : STATES[change];
+  const right =
+    measured &&
+    Math.abs(measured.widthPx - shown.widthPx) < 0.01 &&
+    Math.abs(measured.heightPx - shown.heightPx) < 0.01;
+  const state =
+    now?.state === 'failed'
+      ? { words: `failed: ${now.error}`, colour: 'text-bad' }
+      : now?.state === 'waiting'
+        ? { words: 'waiting', colour: 'text-ink-3' }
+        : STATES[change];
   return (
-    <div role="row" aria-rowindex={index + 1} className="absolute inset-x-0 flex h-14 items-center gap-4 border-line border-b px-5" style={{ top }}>
+    <div
+      role="row"
+      aria-rowindex={index + 1}
+      className="absolute inset-x-0 flex h-14 items-center gap-4 border-line border-b px-5"
+      style={{ top }}
+    >
       <span className="flex w-[92px] shrink-0 gap-1" role="cell">
         {before && change !== 'same' && beforeId && <Picture deliveryId={beforeId} file={before} faded />}
         {now && <Picture deliveryId={deliveryId} file={now} />}
       </span>
-      <span role="cell" className={`min-w-0 flex-1 truncate font-mono font-semibold text-[11.5px] ${change === 'gone' ? 'text-ink-3 line-through' : ''}`} title={path}>
+      <span
+        role="cell"
+        className={`min-w-0 flex-1 truncate font-mono font-semibold text-[11.5px] ${change === 'gone' ? 'text-ink-3 line-through' : ''}`}
+        title={path}
+      >
         {path}
       </span>
       <span role="cell" className="w-36 shrink-0 font-mono text-[11.5px]">

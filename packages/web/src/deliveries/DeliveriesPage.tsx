@@ -14,7 +14,11 @@ export function DeliveriesPage() {
   const { deliveryId } = useParams();
   const { id, delivery: live } = session;
   // Others export too, also before this window listened.
-  const { data, error } = useQuery({ queryKey: ['deliveries', id], refetchOnMount: 'always', queryFn: () => request<{ deliveries: Delivery[] }>(`/projects/${id}/deliveries`) });
+  const { data, error } = useQuery({
+    queryKey: ['deliveries', id],
+    refetchOnMount: 'always',
+    queryFn: () => request<{ deliveries: Delivery[] }>(`/projects/${id}/deliveries`),
+  });
   const list = data?.deliveries ?? [];
   const shown = deliveryId ?? list[0]?.id;
   const unknown = !!live && !!data && !data.deliveries.some((each) => each.id === live.id);
@@ -29,7 +33,10 @@ export function DeliveriesPage() {
 
   return (
     <main className="flex min-h-0 flex-1">
-      <aside aria-label="All deliveries" className="flex w-[272px] flex-none flex-col overflow-y-auto border-line border-r bg-paper">
+      <aside
+        aria-label="All deliveries"
+        className="flex w-[272px] flex-none flex-col overflow-y-auto border-line border-r bg-paper"
+      >
         {error && (
           <p role="alert" className="p-3.5 text-bad">
             {error.message}
@@ -69,7 +76,9 @@ export function DeliveriesPage() {
       ) : (
         <div className="m-auto text-center">
           <h2 className="font-bold text-[15px]">No deliveries yet</h2>
-          <p className="mt-1 text-ink-2">An export is kept here with every file measured after writing, and compared with the one before.</p>
+          <p className="mt-1 text-ink-2">
+            An export is kept here with every file measured after writing, and compared with the one before.
+          </p>
         </div>
       )}
     </main>
@@ -79,10 +88,16 @@ export function DeliveriesPage() {
 /** Takes over the rows of a delivery that changed; without the others there is nothing to put them in. */
 async function fetchRows(queries: QueryClient, id: string, positions: readonly number[]): Promise<void> {
   if (!queries.getQueryData(['delivery', id])) return;
-  const { rows } = await request<{ rows: NonNullable<DeliveryDetailOf['files'][number]['now']>[] }>(`/deliveries/${id}/rows?positions=${positions.join(',')}`).catch(() => ({ rows: [] }));
+  const { rows } = await request<{ rows: NonNullable<DeliveryDetailOf['files'][number]['now']>[] }>(
+    `/deliveries/${id}/rows?positions=${positions.join(',')}`,
+  ).catch(() => ({ rows: [] }));
   const byPosition = new Map(rows.map((row) => [row.position, row]));
   queries.setQueryData<DeliveryDetailOf>(
     ['delivery', id],
-    (known) => known && { ...known, files: known.files.map((file) => ({ ...file, now: byPosition.get(file.now?.position ?? -1) ?? file.now })) },
+    (known) =>
+      known && {
+        ...known,
+        files: known.files.map((file) => ({ ...file, now: byPosition.get(file.now?.position ?? -1) ?? file.now })),
+      },
   );
 }

@@ -24,12 +24,26 @@ export function DeliveryDetail({ id }: { id: string }) {
   const tell = useNotice();
   const scroller = useRef<HTMLDivElement>(null);
   const [only, setOnly] = useState<FileChange | 'failed' | null>(null);
-  const { data, error, refetch } = useQuery({ queryKey: ['delivery', id], queryFn: () => request<Detail>(`/deliveries/${id}`), placeholderData: (before) => before });
+  const { data, error, refetch } = useQuery({
+    queryKey: ['delivery', id],
+    queryFn: () => request<Detail>(`/deliveries/${id}`),
+    placeholderData: (before) => before,
+  });
   const files = useMemo(() => {
-    const list = (data?.files ?? []).filter((file) => !only || (only === 'failed' ? file.now?.state === 'failed' : file.change === only));
-    return list.sort((a, b) => Number(b.now?.state === 'failed') - Number(a.now?.state === 'failed') || RANK[a.change] - RANK[b.change]);
+    const list = (data?.files ?? []).filter(
+      (file) => !only || (only === 'failed' ? file.now?.state === 'failed' : file.change === only),
+    );
+    return list.sort(
+      (a, b) =>
+        Number(b.now?.state === 'failed') - Number(a.now?.state === 'failed') || RANK[a.change] - RANK[b.change],
+    );
   }, [data, only]);
-  const rows = useVirtualizer({ count: files.length, getScrollElement: () => scroller.current, estimateSize: () => 56, overscan: 6 });
+  const rows = useVirtualizer({
+    count: files.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => 56,
+    overscan: 6,
+  });
   if (error)
     return (
       <p role="alert" className="m-auto text-bad">
@@ -47,7 +61,11 @@ export function DeliveryDetail({ id }: { id: string }) {
       .then(() => refetch())
       .catch((problem: Error) => tell(problem.message, { bad: true }));
   const right = data.files.filter(
-    ({ now }) => now?.state === 'made' && now.measured && Math.abs(now.measured.widthPx - now.widthPx) < 0.01 && Math.abs(now.measured.heightPx - now.heightPx) < 0.01,
+    ({ now }) =>
+      now?.state === 'made' &&
+      now.measured &&
+      Math.abs(now.measured.widthPx - now.widthPx) < 0.01 &&
+      Math.abs(now.measured.heightPx - now.heightPx) < 0.01,
   ).length;
   const title =
     state === 'running'
@@ -66,7 +84,9 @@ export function DeliveryDetail({ id }: { id: string }) {
             {state === 'done' ? (
               <>
                 {right} of {count(data.total, 'file')} came out at the size that was asked.
-                {data.before && ` ${data.counts.same} ${data.counts.same === 1 ? 'is' : 'are'} byte for byte what No. ${data.before.number} held.`} {weight(data.bytes)} in all.
+                {data.before &&
+                  ` ${data.counts.same} ${data.counts.same === 1 ? 'is' : 'are'} byte for byte what No. ${data.before.number} held.`}{' '}
+                {weight(data.bytes)} in all.
               </>
             ) : (
               `${made + failed} of ${count(data.total, 'file')} so far. ${state === 'stopped' ? 'What was made is kept.' : live?.path ? `Now at ${live.path}.` : ''}`
@@ -81,7 +101,11 @@ export function DeliveryDetail({ id }: { id: string }) {
         {state === 'stopped' && <Button onClick={() => act('go-on')}>Go on from here</Button>}
         {state !== 'running' && <DeleteDelivery id={id} number={data.number} projectId={data.projectId} />}
         {made > 0 && state !== 'running' && (
-          <a href={`/api/deliveries/${id}/archive.zip`} download className="inline-flex h-[30px] items-center rounded-md border border-spruce bg-spruce px-3 font-semibold text-[12.5px] text-white">
+          <a
+            href={`/api/deliveries/${id}/archive.zip`}
+            download
+            className="inline-flex h-[30px] items-center rounded-md border border-spruce bg-spruce px-3 font-semibold text-[12.5px] text-white"
+          >
             Download .zip
           </a>
         )}
@@ -96,19 +120,38 @@ export function DeliveryDetail({ id }: { id: string }) {
             onClick={() => setOnly(only === change ? null : change)}
             className={`rounded-sm px-1 ${only === change ? 'bg-rail' : ''} disabled:opacity-45`}
           >
-            <span className={`mr-1 font-bold text-[20px] ${colour}`}>{data.counts[change]}</span> <span className="text-ink-2">{words}</span>
+            <span className={`mr-1 font-bold text-[20px] ${colour}`}>{data.counts[change]}</span>{' '}
+            <span className="text-ink-2">{words}</span>
           </button>
         ))}
         {failed > 0 && (
-          <button type="button" aria-pressed={only === 'failed'} onClick={() => setOnly(only === 'failed' ? null : 'failed')} className="text-bad">
+          <button
+            type="button"
+            aria-pressed={only === 'failed'}
+            onClick={() => setOnly(only === 'failed' ? null : 'failed')}
+            className="text-bad"
+          >
             <span className="mr-1 font-bold text-[20px]">! {failed}</span>failed
           </button>
         )}
       </div>
       <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto">
-        <div role="table" aria-label="Files of the delivery" aria-rowcount={files.length} className="relative" style={{ height: rows.getTotalSize() }}>
+        <div
+          role="table"
+          aria-label="Files of the delivery"
+          aria-rowcount={files.length}
+          className="relative"
+          style={{ height: rows.getTotalSize() }}
+        >
           {rows.getVirtualItems().map(({ index, start, key }) => (
-            <DeliveredRow key={key} file={files[index]} deliveryId={id} beforeId={data.before?.id} top={start} index={index} />
+            <DeliveredRow
+              key={key}
+              file={files[index]}
+              deliveryId={id}
+              beforeId={data.before?.id}
+              top={start}
+              index={index}
+            />
           ))}
         </div>
       </div>

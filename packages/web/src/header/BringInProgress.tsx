@@ -9,7 +9,13 @@ export function BringInProgress() {
     <div className="flex items-center gap-2">
       <div className="w-[104px]">
         <div className="whitespace-nowrap text-note">{of === 0 ? 'Sending…' : `${done} of ${of} read`}</div>
-        <div role="progressbar" aria-label="Bringing in" aria-valuenow={done} aria-valuemax={of || 1} className="mt-0.5 h-1.5 border border-spruce bg-white">
+        <div
+          role="progressbar"
+          aria-label="Bringing in"
+          aria-valuenow={done}
+          aria-valuemax={of || 1}
+          className="mt-0.5 h-1.5 border border-spruce bg-white"
+        >
           <div className="h-full bg-spruce" style={{ width: `${(100 * done) / Math.max(1, of)}%` }} />
         </div>
       </div>

@@ -12,14 +12,24 @@ export function ExportProgress({ progress }: { progress: Progress }) {
         <div className="text-note">
           {done} of {progress.total} files
         </div>
-        <div role="progressbar" aria-label="Export" aria-valuenow={done} aria-valuemax={progress.total} className="mt-0.5 h-1.5 border border-spruce bg-white">
+        <div
+          role="progressbar"
+          aria-label="Export"
+          aria-valuenow={done}
+          aria-valuemax={progress.total}
+          className="mt-0.5 h-1.5 border border-spruce bg-white"
+        >
           <div className="h-full bg-spruce" style={{ width: `${(100 * done) / Math.max(1, progress.total)}%` }} />
         </div>
       </div>
       <button
         type="button"
         className="rounded-sm px-1.5 font-semibold text-bad hover:bg-bad-pale"
-        onClick={() => void request(`/deliveries/${progress.id}/stop`, { method: 'POST' }).catch((error: Error) => tell(error.message, { bad: true }))}
+        onClick={() =>
+          void request(`/deliveries/${progress.id}/stop`, { method: 'POST' }).catch((error: Error) =>
+            tell(error.message, { bad: true }),
+          )
+        }
       >
         Stop
       </button>

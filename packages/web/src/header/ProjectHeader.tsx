@@ -76,7 +76,9 @@ function ProjectName() {
   const tell = useNotice();
   const rename = (name: string) => {
     session.name = name;
-    void request(`/projects/${session.id}`, { method: 'PATCH', json: { name } }).catch((error: Error) => tell(error.message, { bad: true }));
+    void request(`/projects/${session.id}`, { method: 'PATCH', json: { name } }).catch((error: Error) =>
+      tell(error.message, { bad: true }),
+    );
   };
   return (
     <>
@@ -96,7 +98,11 @@ function SavedWords() {
   const saved = useSessionPart('saved');
   const words = savedWords(saved);
   return (
-    <p role="status" className={`truncate px-1 text-note ${saved.kind === 'waiting' ? 'text-warn' : saved.kind === 'refused' ? 'text-bad' : 'text-ink-3'}`} title={words}>
+    <p
+      role="status"
+      className={`truncate px-1 text-note ${saved.kind === 'waiting' ? 'text-warn' : saved.kind === 'refused' ? 'text-bad' : 'text-ink-3'}`}
+      title={words}
+    >
       {words}
     </p>
   );
@@ -106,7 +112,10 @@ function SavedWords() {
 function useLastDelivered(id: string): Delivery | undefined {
   const delivery = useSessionPart('delivery');
   const queries = useQueryClient();
-  const { data } = useQuery({ queryKey: ['deliveries', id], queryFn: () => request<{ deliveries: Delivery[] }>(`/projects/${id}/deliveries`) });
+  const { data } = useQuery({
+    queryKey: ['deliveries', id],
+    queryFn: () => request<{ deliveries: Delivery[] }>(`/projects/${id}/deliveries`),
+  });
   const finished = delivery && delivery.state !== 'running' ? `${delivery.id} ${delivery.state}` : '';
   useEffect(() => {
     if (finished) void queries.invalidateQueries({ queryKey: ['deliveries', id] });
@@ -122,12 +131,27 @@ function Stages() {
   const artboards = session.doc.list('artboard').length;
   const slices = session.doc.list('slice').length;
   const editions = session.doc.list('edition').length;
-  const stands = [count(artboards, 'artboard'), slices > 0 && count(slices, 'slice'), editions > 0 && count(editions, 'edition')].filter(Boolean).join(', ');
+  const stands = [
+    count(artboards, 'artboard'),
+    slices > 0 && count(slices, 'slice'),
+    editions > 0 && count(editions, 'edition'),
+  ]
+    .filter(Boolean)
+    .join(', ');
   return (
     <nav aria-label="Stages" className="mx-auto flex">
       <Stage to="bench" title="Bench" note={stands} />
-      <Stage to="proof" title="Proof" note={`${count(plan.files.length, 'file')}${needsALook > 0 ? `, ${needsALook} to look at` : ''}`} bad={plan.troubled.length > 0} />
-      <Stage to="deliveries" title="Deliveries" note={last ? `last: ${when(last.finishedAt ?? last.createdAt)}` : 'none yet'} />
+      <Stage
+        to="proof"
+        title="Proof"
+        note={`${count(plan.files.length, 'file')}${needsALook > 0 ? `, ${needsALook} to look at` : ''}`}
+        bad={plan.troubled.length > 0}
+      />
+      <Stage
+        to="deliveries"
+        title="Deliveries"
+        note={last ? `last: ${when(last.finishedAt ?? last.createdAt)}` : 'none yet'}
+      />
     </nav>
   );
 }
@@ -144,7 +168,13 @@ function ExportAction({ onBringIn }: { onBringIn(): void }) {
   const files = plan.files.length;
   const held = plan.troubled.length > 0;
   const reason =
-    files === 0 ? 'Nothing becomes a file yet' : held ? `${count(plan.troubled.length, 'file')} cannot be made as planned; the Proof shows which` : unsaved ? 'Waits until everything is saved' : '';
+    files === 0
+      ? 'Nothing becomes a file yet'
+      : held
+        ? `${count(plan.troubled.length, 'file')} cannot be made as planned; the Proof shows which`
+        : unsaved
+          ? 'Waits until everything is saved'
+          : '';
   const canExport = !reason && !running;
   useProjectCommands(files, running ? 'An export is running' : reason, onBringIn);
   if (running) return <ExportProgress progress={running} />;
@@ -181,26 +211,73 @@ function useProjectCommands(files: number, noExport: string, onBringIn: () => vo
   const commands = useMemo((): Command[] => {
     const { id } = session;
     const stages = (['bench', 'proof', 'deliveries'] as const).map(
-      (stage, i): Command => ({ id: stage, group: 'Go', title: `To the ${stage[0].toUpperCase()}${stage.slice(1)}`, keys: [`Alt+${i + 1}`], run: () => navigate(`/projects/${id}/${stage}`) }),
+      (stage, i): Command => ({
+        id: stage,
+        group: 'Go',
+        title: `To the ${stage[0].toUpperCase()}${stage.slice(1)}`,
+        keys: [`Alt+${i + 1}`],
+        run: () => navigate(`/projects/${id}/${stage}`),
+      }),
     );
     return [
       ...stages,
       { id: 'shelf', group: 'Go', title: 'To the shelf', run: () => navigate('/') },
       { id: 'commands', group: 'Go', title: 'Every command by name', keys: ['Ctrl+K'], listed: true, run: () => {} },
       { id: 'shortcuts', group: 'Go', title: 'All keys', keys: ['?'], run: () => showCommands('shortcuts') },
-      { id: 'undo', group: 'Project', title: undoLabel ? `Undo: ${undoLabel}` : 'Undo', keys: ['Ctrl+Z'], unless: !undoLabel && 'There is nothing to undo', run: () => session.undo() },
-      { id: 'redo', group: 'Project', title: redoLabel ? `Redo: ${redoLabel}` : 'Redo', keys: ['Ctrl+Shift+Z', 'Ctrl+Y'], unless: !redoLabel && 'There is nothing to redo', run: () => session.redo() },
+      {
+        id: 'undo',
+        group: 'Project',
+        title: undoLabel ? `Undo: ${undoLabel}` : 'Undo',
+        keys: ['Ctrl+Z'],
+        unless: !undoLabel && 'There is nothing to undo',
+        run: () => session.undo(),
+      },
+      {
+        id: 'redo',
+        group: 'Project',
+        title: redoLabel ? `Redo: ${redoLabel}` : 'Redo',
+        keys: ['Ctrl+Shift+Z', 'Ctrl+Y'],
+        unless: !redoLabel && 'There is nothing to redo',
+        run: () => session.redo(),
+      },
       { id: 'bring-in', group: 'Project', title: 'Bring in files…', run: onBringIn },
-      { id: 'save-file', group: 'Project', title: 'Save as a project file', run: () => void (window.location.href = `/api/projects/${id}/project.svg`) },
-      { id: 'refused', group: 'Project', title: 'Changes that could not be saved', run: () => void saveRefused(id).then((some) => some || tell('Everything could be saved so far.')) },
-      { id: 'export', group: 'Project', title: `Export ${count(files, 'file')}`, keys: ['Ctrl+Enter'], unless: noExport, run: () => void start() },
+      {
+        id: 'save-file',
+        group: 'Project',
+        title: 'Save as a project file',
+        run: () => void (window.location.href = `/api/projects/${id}/project.svg`),
+      },
+      {
+        id: 'refused',
+        group: 'Project',
+        title: 'Changes that could not be saved',
+        run: () => void saveRefused(id).then((some) => some || tell('Everything could be saved so far.')),
+      },
+      {
+        id: 'export',
+        group: 'Project',
+        title: `Export ${count(files, 'file')}`,
+        keys: ['Ctrl+Enter'],
+        unless: noExport,
+        run: () => void start(),
+      },
     ];
   }, [session, navigate, undoLabel, redoLabel, files, noExport, start, onBringIn, tell]);
   useCommands('project', commands);
 }
 
 /** Drawn again only when its note changes: most edits change none. */
-const Stage = memo(function Stage({ to, title, note, bad }: { to: string; title: string; note: string; bad?: boolean }) {
+const Stage = memo(function Stage({
+  to,
+  title,
+  note,
+  bad,
+}: {
+  to: string;
+  title: string;
+  note: string;
+  bad?: boolean;
+}) {
   return (
     <NavLink
       to={to}

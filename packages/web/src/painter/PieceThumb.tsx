@@ -2,7 +2,17 @@ import { useEffect, useRef } from 'react';
 import { usePainted, usePainter } from './use-painter';
 
 /** A small picture of a piece, as it will come out, on the checker. */
-export function PieceThumb({ pieceId, side, className = '', dashed = false }: { pieceId: string; side: number; className?: string; dashed?: boolean }) {
+export function PieceThumb({
+  pieceId,
+  side,
+  className = '',
+  dashed = false,
+}: {
+  pieceId: string;
+  side: number;
+  className?: string;
+  dashed?: boolean;
+}) {
   const painter = usePainter();
   const tick = usePainted(painter);
   const canvas = useRef<HTMLCanvasElement>(null);

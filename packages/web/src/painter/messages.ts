@@ -7,7 +7,16 @@ export type Subject = { kind: 'item'; layerId: string } | { kind: 'piece'; piece
 export type ToPainter =
   | ToMirror
   /** `crop` in px of the plane is drawn at `widthPx × heightPx`. A later request with the same slot replaces this one while it waits. */
-  | { kind: 'paint'; id: number; slot: string; subject: Subject; crop: Region | null; widthPx: number; heightPx: number; urgent: boolean }
+  | {
+      kind: 'paint';
+      id: number;
+      slot: string;
+      subject: Subject;
+      crop: Region | null;
+      widthPx: number;
+      heightPx: number;
+      urgent: boolean;
+    }
   /** While held, only what is urgent is painted: the page needs the machine for a gesture. */
   | { kind: 'hold'; held: boolean }
   /** Texts as paths; the answer is the change that makes them so. */

@@ -1,8 +1,21 @@
-import { type ComposeSources, documentFonts, type Fonts, measureTextWith, NO_FONTS, type Blob as Picture, type PictureFacts, ProjectDocument, type ProjectRecord, pictureFacts } from '@tolvik/core';
+import {
+  type ComposeSources,
+  documentFonts,
+  type Fonts,
+  measureTextWith,
+  NO_FONTS,
+  type Blob as Picture,
+  type PictureFacts,
+  ProjectDocument,
+  type ProjectRecord,
+  pictureFacts,
+} from '@tolvik/core';
 import { loadFonts } from './load-fonts';
 
 /** How a worker is told what the page's document holds: all of it once, then every edit. */
-export type ToMirror = { kind: 'open'; records: ProjectRecord[] } | { kind: 'apply'; puts: readonly ProjectRecord[]; removes: readonly string[] };
+export type ToMirror =
+  | { kind: 'open'; records: ProjectRecord[] }
+  | { kind: 'apply'; puts: readonly ProjectRecord[]; removes: readonly string[] };
 
 /** A worker's own copy of the page's document, with the fonts and pictures that it has a use for. */
 export class Mirror {
@@ -53,7 +66,8 @@ export class Mirror {
     }
     if (text) {
       await Promise.all(doc.list('font').map(({ hash }) => this.fetchFont(hash)));
-      if (this.fonts === NO_FONTS) this.fonts = documentFonts(doc, await loadFonts(), (hash) => this.fontBytes.get(hash));
+      if (this.fonts === NO_FONTS)
+        this.fonts = documentFonts(doc, await loadFonts(), (hash) => this.fontBytes.get(hash));
       measureTextWith(doc, this.fonts);
     }
     await Promise.all([...wanted].map((hash) => this.fetchPicture(hash)));
@@ -76,8 +90,11 @@ export class Mirror {
 /** A picture as the rasteriser draws it: what it does not know, and what lies on its side, becomes an upright PNG, as the server makes it for files. */
 async function drawable(bytes: Uint8Array, facts: PictureFacts): Promise<Pick<Picture, 'mediaType' | 'bytes'>> {
   const { mediaType } = facts;
-  if (mediaType === 'image/png' || (mediaType === 'image/jpeg' && !facts.turned && !facts.inks)) return { mediaType, bytes };
-  const bitmap = await createImageBitmap(new Blob([bytes as Uint8Array<ArrayBuffer>], { type: mediaType }), { imageOrientation: 'from-image' });
+  if (mediaType === 'image/png' || (mediaType === 'image/jpeg' && !facts.turned && !facts.inks))
+    return { mediaType, bytes };
+  const bitmap = await createImageBitmap(new Blob([bytes as Uint8Array<ArrayBuffer>], { type: mediaType }), {
+    imageOrientation: 'from-image',
+  });
   const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
   canvas.getContext('2d')?.drawImage(bitmap, 0, 0);
   bitmap.close();

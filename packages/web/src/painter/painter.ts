@@ -20,7 +20,8 @@ const MAX_BYTES = 256 * 1_048_576;
 const LONGEST_MS = 10_000;
 const LOOK_EVERY_MS = 2000;
 
-const nameOf = (subject: Subject): string => (subject.kind === 'item' ? `item ${subject.layerId}` : `piece ${subject.pieceId}`);
+const nameOf = (subject: Subject): string =>
+  subject.kind === 'item' ? `item ${subject.layerId}` : `piece ${subject.pieceId}`;
 
 /** The page's side of the painter: keeps what was painted, bounded in bytes, the longest unused dropped first. */
 export class Painter {
@@ -29,7 +30,10 @@ export class Painter {
   onTrouble: (words: string) => void = () => {};
   private records: () => Iterable<ProjectRecord> = () => [];
   private readonly painted = new Map<string, Painted>();
-  private readonly asked = new Map<string, { id: number; subject: Subject; crop: Region | null; widthPx: number; heightPx: number }>();
+  private readonly asked = new Map<
+    string,
+    { id: number; subject: Subject; crop: Region | null; widthPx: number; heightPx: number }
+  >();
   private readonly listeners = new Set<() => void>();
   private readonly onExpiredListeners = new Set<() => void>();
   private readonly outlining = new Map<number, (outlined: Outlined) => void>();
@@ -55,7 +59,8 @@ export class Painter {
         else this.receive(message);
       },
       lost: () => this.askAnew(),
-      trouble: (again) => !again && this.onTrouble('Pictures of the artwork cannot be drawn at the moment; it is tried again.'),
+      trouble: (again) =>
+        !again && this.onTrouble('Pictures of the artwork cannot be drawn at the moment; it is tried again.'),
     });
   }
 
@@ -86,7 +91,8 @@ export class Painter {
     const asked = [...this.asked];
     this.asked.clear();
     for (const [slot, { subject, crop, widthPx, heightPx }] of asked) this.want(slot, subject, crop, widthPx, heightPx);
-    for (const [id, settle] of this.outlining) settle({ change: { label: '', puts: [], removes: [] }, missing: [] }), this.outlining.delete(id);
+    for (const [id, settle] of this.outlining)
+      settle({ change: { label: '', puts: [], removes: [] }, missing: [] }), this.outlining.delete(id);
     for (const listener of this.listeners) listener();
   }
 
@@ -155,7 +161,8 @@ export class Painter {
       if (!test(painted)) continue;
       painted.stale = true;
       const { subject, crop, widthPx, heightPx } = painted;
-      if (subject.kind === 'piece' && painted.used >= this.frameFrom) this.want(slot, subject, crop, widthPx, heightPx, true);
+      if (subject.kind === 'piece' && painted.used >= this.frameFrom)
+        this.want(slot, subject, crop, widthPx, heightPx, true);
     }
     for (const listener of this.onExpiredListeners) listener();
   }
@@ -214,4 +221,5 @@ export class Painter {
   }
 }
 
-const sameRegion = (a: Region | null, b: Region | null) => a === b || (!!a && !!b && a.x === b.x && a.y === b.y && a.width === b.width && a.height === b.height);
+const sameRegion = (a: Region | null, b: Region | null) =>
+  a === b || (!!a && !!b && a.x === b.x && a.y === b.y && a.width === b.width && a.height === b.height);

@@ -8,7 +8,10 @@ import { Mirror } from './mirror';
  * Draws artwork with the very rasteriser that exports use, away from the page. It follows the
  * document by the same edits; requests wait in a line that newer ones of the same slot replace.
  */
-const scope = self as unknown as { postMessage(message: FromPainter, transfer?: Transferable[]): void; onmessage: ((event: MessageEvent<ToPainter>) => void) | null };
+const scope = self as unknown as {
+  postMessage(message: FromPainter, transfer?: Transferable[]): void;
+  onmessage: ((event: MessageEvent<ToPainter>) => void) | null;
+};
 type Paint = Extract<ToPainter, { kind: 'paint' }>;
 
 const mirror = new Mirror();

@@ -14,7 +14,13 @@ export function AcceptFindings({ findings }: { findings: readonly Finding[] }) {
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger className="rounded-sm px-1 text-ink-2 underline hover:text-ink">All right…</Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="end" sideOffset={4} collisionPadding={8} className="z-50 w-64 border border-ink bg-paper p-3 shadow-[0_8px_24px_rgb(23_27_28/0.2)]" aria-label="Accept">
+        <Popover.Content
+          align="end"
+          sideOffset={4}
+          collisionPadding={8}
+          className="z-50 w-64 border border-ink bg-paper p-3 shadow-[0_8px_24px_rgb(23_27_28/0.2)]"
+          aria-label="Accept"
+        >
           <form
             onSubmit={(event) => {
               event.preventDefault();
@@ -23,10 +29,21 @@ export function AcceptFindings({ findings }: { findings: readonly Finding[] }) {
             }}
           >
             <label className="block">
-              <span className="mb-1 block text-ink-2">{list.length === 1 ? 'Why is it all right?' : `Why are these ${list.length} all right?`}</span>
-              <input className="field w-full" maxLength={300} value={reason} onChange={(event) => setReason(event.target.value)} placeholder="as it should be" />
+              <span className="mb-1 block text-ink-2">
+                {list.length === 1 ? 'Why is it all right?' : `Why are these ${list.length} all right?`}
+              </span>
+              <input
+                className="field w-full"
+                maxLength={300}
+                value={reason}
+                onChange={(event) => setReason(event.target.value)}
+                placeholder="as it should be"
+              />
             </label>
-            <button type="submit" className="mt-2 h-[26px] rounded-md border border-line-strong bg-white px-2 font-semibold text-[12px] hover:bg-rail">
+            <button
+              type="submit"
+              className="mt-2 h-[26px] rounded-md border border-line-strong bg-white px-2 font-semibold text-[12px] hover:bg-rail"
+            >
               Accept
             </button>
           </form>

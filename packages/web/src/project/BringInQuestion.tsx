@@ -37,7 +37,11 @@ export function BringInQuestion() {
         {names.slice(0, MOST_NAMES).join(', ')}
         {more > 0 && ` and ${more} more`}
       </p>
-      {files.length > names.length && <p className="mt-2 text-ink-2">The other {count(files.length - names.length, 'file')} become new artboards either way.</p>}
+      {files.length > names.length && (
+        <p className="mt-2 text-ink-2">
+          The other {count(files.length - names.length, 'file')} become new artboards either way.
+        </p>
+      )}
     </Sheet>
   );
 }

@@ -38,8 +38,12 @@ export function DropFiles({ children }: { children: ReactNode }) {
 
 function Zone({ on, title, wide }: { on: boolean; title: string; wide?: boolean }) {
   return (
-    <div className={`m-3 flex items-center justify-center border-4 ${wide ? 'flex-[2]' : 'flex-1'} ${on ? 'border-spruce bg-spruce-pale/90' : 'border-line-strong border-dashed'}`}>
-      <p className={`px-4 py-2 text-center font-semibold text-[15px] ${on ? 'bg-spruce text-white' : 'text-ink-2'}`}>{title}</p>
+    <div
+      className={`m-3 flex items-center justify-center border-4 ${wide ? 'flex-[2]' : 'flex-1'} ${on ? 'border-spruce bg-spruce-pale/90' : 'border-line-strong border-dashed'}`}
+    >
+      <p className={`px-4 py-2 text-center font-semibold text-[15px] ${on ? 'bg-spruce text-white' : 'text-ink-2'}`}>
+        {title}
+      </p>
     </div>
   );
 }

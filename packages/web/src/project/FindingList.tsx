@@ -3,7 +3,11 @@ import { Button } from '../ui/controls';
 import { AcceptFindings } from './AcceptFindings';
 import { useAccept, useMend } from './findings';
 
-const LOOK = { error: { sign: '!', colour: 'text-bad' }, warning: { sign: '!', colour: 'text-warn' }, hint: { sign: 'i', colour: 'text-ink-2' } };
+const LOOK = {
+  error: { sign: '!', colour: 'text-bad' },
+  warning: { sign: '!', colour: 'text-warn' },
+  hint: { sign: 'i', colour: 'text-ink-2' },
+};
 
 /** Findings of one piece, each with its mend, or with the reason why it is all right. */
 export function FindingList({ findings }: { findings: readonly Finding[] }) {

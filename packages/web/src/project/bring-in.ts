@@ -23,27 +23,42 @@ export const useBringingIn = create<BringingIn>(() => ({ progress: null, asked: 
 type Line = { read: number; of: number } | BringInAnswer;
 
 /** Sends files to be brought in; what came is selected, and one undo takes it back. */
-export function useBringIn(): { bringIn(files: readonly File[], options?: BringInOptions): Promise<void>; busy: boolean } {
+export function useBringIn(): {
+  bringIn(files: readonly File[], options?: BringInOptions): Promise<void>;
+  busy: boolean;
+} {
   const session = useContext(SessionContext) as Session;
   const tell = useNotice();
   const busy = useBringingIn(({ progress }) => progress !== null);
   const bringIn = useCallback(
     async (files: readonly File[], { as, at = { x: 0, y: 0 } }: BringInOptions = {}) => {
       if (files.length === 0) return;
-      if (useBringingIn.getState().progress) return tell('Other files are being brought in; these can follow when they are done.', { bad: true });
+      if (useBringingIn.getState().progress)
+        return tell('Other files are being brought in; these can follow when they are done.', { bad: true });
       if (!as) {
         const known = artboardsNamed(
           session.doc,
           files.map((file) => nameFromFile(file.name)),
         );
-        if (known.length > 0) return useBringingIn.setState({ asked: { files, names: known.map((artboard) => artboard.name) } });
+        if (known.length > 0)
+          return useBringingIn.setState({ asked: { files, names: known.map((artboard) => artboard.name) } });
       }
       const control = new AbortController();
-      const progress = (done: number, of: number) => useBringingIn.setState({ progress: { done, of, stop: () => control.abort() } });
+      const progress = (done: number, of: number) =>
+        useBringingIn.setState({ progress: { done, of, stop: () => control.abort() } });
       progress(0, 0);
       try {
-        const query = new URLSearchParams({ as: as ?? 'artboards', x: String(Math.round(at.x)), y: String(Math.round(at.y)) });
-        const answer = await uploadLines<Line>(`/projects/${session.id}/bring-in?${query}`, files, control.signal, (line) => 'read' in line && progress(line.read, line.of));
+        const query = new URLSearchParams({
+          as: as ?? 'artboards',
+          x: String(Math.round(at.x)),
+          y: String(Math.round(at.y)),
+        });
+        const answer = await uploadLines<Line>(
+          `/projects/${session.id}/bring-in?${query}`,
+          files,
+          control.signal,
+          (line) => 'read' in line && progress(line.read, line.of),
+        );
         const { change, report } = answer as BringInAnswer;
         // How things were before is known only until the change arrives here.
         const inverse = change && session.inverseOf(change);
@@ -57,7 +72,9 @@ export function useBringIn(): { bringIn(files: readonly File[], options?: BringI
         const { words, bad } = reportWords(report);
         tell(words, { bad });
       } catch (error) {
-        tell(control.signal.aborted ? 'Stopped: nothing was brought in.' : (error as Error).message, { bad: !control.signal.aborted });
+        tell(control.signal.aborted ? 'Stopped: nothing was brought in.' : (error as Error).message, {
+          bad: !control.signal.aborted,
+        });
       } finally {
         useBringingIn.setState({ progress: null });
       }

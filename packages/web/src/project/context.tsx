@@ -31,7 +31,9 @@ export function useSession(): Session {
 export const planeFirst = (edit: () => void): void => startTransition(edit);
 
 /** One thing about the open project; the component draws again only when that changes. */
-export function useSessionPart<K extends 'saved' | 'delivery' | 'version' | 'undoLabel' | 'redoLabel'>(part: K): Session[K] {
+export function useSessionPart<K extends 'saved' | 'delivery' | 'version' | 'undoLabel' | 'redoLabel'>(
+  part: K,
+): Session[K] {
   const session = useOpenSession();
   return useSyncExternalStore(session.subscribe, () => session[part]);
 }
@@ -47,7 +49,15 @@ export function planOf(session: Session): Plan {
   return plan;
 }
 
-const asFile = ([pieceId, outputId, key, bytes, seen, pages, failed]: MadeRow): ServerFile => ({ pieceId, outputId, key, bytes, seen: seen ?? undefined, pages: pages || undefined, failed });
+const asFile = ([pieceId, outputId, key, bytes, seen, pages, failed]: MadeRow): ServerFile => ({
+  pieceId,
+  outputId,
+  key,
+  bytes,
+  seen: seen ?? undefined,
+  pages: pages || undefined,
+  failed,
+});
 
 /** What the server made of a project's files. */
 export const serverMade = (projectId: string) =>
@@ -77,11 +87,18 @@ function asksAgain(): (files: readonly ServerFile[]) => number | false {
 
 /** Render keys and weights as the server knows them; asked for again when the project moves on, and until all weights are known. */
 /** `files` by cell, pages among them; `whole` holds files of several pages by their output. */
-export function useMade(): { files: ReadonlyMap<string, ServerFile>; whole: ReadonlyMap<string, ServerFile>; version: number } {
+export function useMade(): {
+  files: ReadonlyMap<string, ServerFile>;
+  whole: ReadonlyMap<string, ServerFile>;
+  version: number;
+} {
   const { id } = useOpenSession();
   const version = useSessionPart('version');
   const [askAgainAfter] = useState(asksAgain);
-  const { data, refetch } = useQuery({ ...serverMade(id), refetchInterval: ({ state }) => askAgainAfter(state.data?.files ?? []) });
+  const { data, refetch } = useQuery({
+    ...serverMade(id),
+    refetchInterval: ({ state }) => askAgainAfter(state.data?.files ?? []),
+  });
   const behind = !!data && data.version < version;
   useEffect(() => {
     if (behind) void refetch();
@@ -96,5 +113,7 @@ export function useMade(): { files: ReadonlyMap<string, ServerFile>; whole: Read
   }, [data]);
 }
 
-export const fileUrl = (projectId: string, { pieceId, outputId, key }: ServerFile): string => `/api/projects/${projectId}/files/${pieceId}/${outputId}?key=${key}`;
-export const pictureUrl = (projectId: string, { pieceId, outputId, key }: ServerFile): string => `/api/projects/${projectId}/files/${pieceId}/${outputId}/picture.png?key=${key}`;
+export const fileUrl = (projectId: string, { pieceId, outputId, key }: ServerFile): string =>
+  `/api/projects/${projectId}/files/${pieceId}/${outputId}?key=${key}`;
+export const pictureUrl = (projectId: string, { pieceId, outputId, key }: ServerFile): string =>
+  `/api/projects/${projectId}/files/${pieceId}/${outputId}/picture.png?key=${key}`;

@@ -1,11 +1,24 @@
-import { type Bounds, DEFS, type Layer, type ProjectDocument, type ProjectRecord, pictureChanges, pieces } from '@tolvik/core';
+import {
+  type Bounds,
+  DEFS,
+  type Layer,
+  type ProjectDocument,
+  type ProjectRecord,
+  pictureChanges,
+  pieces,
+} from '@tolvik/core';
 import type { Painter } from '../painter/painter';
 
 /** The records that an edit replaced or removed; `artwork` finds the boxes of the plane in which it changed artwork, null for anywhere. */
 export type Before = { records: readonly ProjectRecord[]; artwork(): readonly Bounds[] | null };
 
 /** Marks what an edit made untrue: the layers it touched with everything around them, and pictures of pieces that show them. */
-export function expireFor(painter: Painter, doc: ProjectDocument, change: { puts: readonly ProjectRecord[]; removes: readonly string[] }, before: Before): void {
+export function expireFor(
+  painter: Painter,
+  doc: ProjectDocument,
+  change: { puts: readonly ProjectRecord[]; removes: readonly string[] },
+  before: Before,
+): void {
   const { puts, removes } = change;
   if (removes.length === 0 && !puts.some(({ kind }) => SHAPE_PICTURES.has(kind))) return;
   const touched = layersAround(doc, [...puts, ...before.records]);
@@ -20,7 +33,9 @@ export function expireFor(painter: Painter, doc: ProjectDocument, change: { puts
     changed ??= changedPieces();
     return changed.has(pieceId);
   };
-  painter.expire(({ subject }) => (subject.kind === 'piece' ? isChanged(subject.pieceId) : !touched || fonts || touched.has(subject.layerId)));
+  painter.expire(({ subject }) =>
+    subject.kind === 'piece' ? isChanged(subject.pieceId) : !touched || fonts || touched.has(subject.layerId),
+  );
 }
 
 const SHAPE_PICTURES: ReadonlySet<ProjectRecord['kind']> = new Set(['layer', 'artboard', 'slice', 'edition', 'font']);

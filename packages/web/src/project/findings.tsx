@@ -1,5 +1,14 @@
 import { useQuery } from '@tanstack/react-query';
-import { acceptanceOf, cellKey, type Finding, measureTextWith, mendFindings, NO_FONTS, type ProjectDocument, type Seen } from '@tolvik/core';
+import {
+  acceptanceOf,
+  cellKey,
+  type Finding,
+  measureTextWith,
+  mendFindings,
+  NO_FONTS,
+  type ProjectDocument,
+  type Seen,
+} from '@tolvik/core';
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useState } from 'react';
 import { request } from '../api/client';
 import type { Delivery } from '../api/types';
@@ -35,10 +44,18 @@ function useAfterFirstScreen(): boolean {
 
 /** The files of the newest finished delivery, as far as they are known. */
 function useLastDelivery(projectId: string): LastDelivery | undefined {
-  const { data: list } = useQuery({ queryKey: ['deliveries', projectId], queryFn: () => request<{ deliveries: Delivery[] }>(`/projects/${projectId}/deliveries`) });
+  const { data: list } = useQuery({
+    queryKey: ['deliveries', projectId],
+    queryFn: () => request<{ deliveries: Delivery[] }>(`/projects/${projectId}/deliveries`),
+  });
   const last = list?.deliveries.find((each) => each.state === 'done');
   const calm = useAfterFirstScreen();
-  const { data } = useQuery({ queryKey: ['delivery paths', last?.id], enabled: calm && !!last, staleTime: Infinity, queryFn: () => request<LastDelivery>(`/deliveries/${last?.id}/paths`) });
+  const { data } = useQuery({
+    queryKey: ['delivery paths', last?.id],
+    enabled: calm && !!last,
+    staleTime: Infinity,
+    queryFn: () => request<LastDelivery>(`/deliveries/${last?.id}/paths`),
+  });
   return data;
 }
 
@@ -51,7 +68,13 @@ function useSeen(): ReadonlyMap<string, Seen> {
   const version = useSessionPart('version');
   const { data } = useQuery({ ...serverMade(id), enabled: false });
   const files = data?.version === version ? data.files : undefined;
-  const facts = useMemo(() => JSON.stringify(files?.flatMap(({ pieceId, outputId, seen }) => (seen ? [[cellKey(pieceId, outputId), seen]] : [])) ?? []), [files]);
+  const facts = useMemo(
+    () =>
+      JSON.stringify(
+        files?.flatMap(({ pieceId, outputId, seen }) => (seen ? [[cellKey(pieceId, outputId), seen]] : [])) ?? [],
+      ),
+    [files],
+  );
   return useMemo(() => new Map(JSON.parse(facts) as [string, Seen][]), [facts]);
 }
 
@@ -70,7 +93,11 @@ export function WithFindings({ checker, children }: { checker: Checker; children
   // biome-ignore lint/correctness/useExhaustiveDependencies: looked again whenever the document moved on
   useEffect(() => {
     let live = true;
-    const timer = setTimeout(() => void checker.check({ projectName: session.name, lastDelivery, seen }).then((found) => live && setAll(found)), all ? QUIET_MS : FIRST_MS);
+    const timer = setTimeout(
+      () =>
+        void checker.check({ projectName: session.name, lastDelivery, seen }).then((found) => live && setAll(found)),
+      all ? QUIET_MS : FIRST_MS,
+    );
     return () => {
       live = false;
       clearTimeout(timer);
@@ -81,7 +108,10 @@ export function WithFindings({ checker, children }: { checker: Checker; children
   const hasText = useMemo(() => hasTextIn(session.doc), [session, layerRevision]);
   useEffect(() => {
     // What reads fonts comes only when there is text: it is a large part of the app's code.
-    if (hasText) void import('../painter/load-fonts').then(({ loadFonts }) => loadFonts()).then((fonts) => measureTextWith(session.doc, fonts));
+    if (hasText)
+      void import('../painter/load-fonts')
+        .then(({ loadFonts }) => loadFonts())
+        .then((fonts) => measureTextWith(session.doc, fonts));
   }, [session, hasText]);
   const value = useMemo((): Findings => {
     const byPiece = new Map<string, Finding[]>();
@@ -98,18 +128,28 @@ export function WithFindings({ checker, children }: { checker: Checker; children
 }
 
 /** Says of findings that they are all right, and why; they stay so until what they say changes. */
-export function useAccept(): { accept(findings: readonly Finding[], reason: string): void; takeBack(finding: Finding): void } {
+export function useAccept(): {
+  accept(findings: readonly Finding[], reason: string): void;
+  takeBack(finding: Finding): void;
+} {
   const session = useOpenSession();
   return {
     accept: (findings, reason) =>
-      session.commit({ label: findings.length === 1 ? 'accept a finding' : `accept ${findings.length} findings`, puts: findings.map((finding) => acceptanceOf(finding, reason)), removes: [] }),
+      session.commit({
+        label: findings.length === 1 ? 'accept a finding' : `accept ${findings.length} findings`,
+        puts: findings.map((finding) => acceptanceOf(finding, reason)),
+        removes: [],
+      }),
     takeBack: (finding) =>
       session.commit({
         label: 'look at a finding again',
         puts: [],
         removes: session.doc
           .list('acceptance')
-          .filter((each) => each.check === finding.check && each.pieceId === finding.pieceId && each.message === finding.message)
+          .filter(
+            (each) =>
+              each.check === finding.check && each.pieceId === finding.pieceId && each.message === finding.message,
+          )
           .map((each) => each.id),
       }),
   };
@@ -127,4 +167,5 @@ export function useMend(): (findings: readonly Finding[]) => void {
 }
 
 /** The worst that is known of a piece, for places with room for one sentence. */
-export const worst = (findings: readonly Finding[] | undefined): Finding | undefined => findings?.find((finding) => finding.severity !== 'hint' && !finding.accepted);
+export const worst = (findings: readonly Finding[] | undefined): Finding | undefined =>
+  findings?.find((finding) => finding.severity !== 'hint' && !finding.accepted);

@@ -13,7 +13,10 @@ export function useFontFamilies(): { families: readonly FontFamily[]; add(file: 
   const families = useMemo(() => familiesOf(added, FONT_FILES), [added]);
   const add = async (file: File) => {
     try {
-      const { change } = await upload<{ change: (Parameters<typeof session.inverseOf>[0] & { label: string }) | null }>(`/projects/${session.id}/fonts`, [file]);
+      const { change } = await upload<{ change: (Parameters<typeof session.inverseOf>[0] & { label: string }) | null }>(
+        `/projects/${session.id}/fonts`,
+        [file],
+      );
       const inverse = change && session.inverseOf(change);
       await session.pull();
       if (change && inverse) session.noteUndo(change, inverse);

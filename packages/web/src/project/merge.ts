@@ -1,7 +1,8 @@
 import type { ProjectRecord } from '@tolvik/core';
 
 type Fields = Record<string, unknown>;
-const isFields = (value: unknown): value is Fields => typeof value === 'object' && value !== null && !Array.isArray(value);
+const isFields = (value: unknown): value is Fields =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
 
 /** Whether two values of records are equal. The database keeps no order of fields, so none counts; a missing field is undefined. */
 function same(a: unknown, b: unknown): boolean {
@@ -35,7 +36,11 @@ function mergeFields(before: Fields | undefined, mine: Fields, theirs: Fields, b
 }
 
 /** Settles one record that two people changed; `both` names the fields we both changed to different values. */
-export function mergeRecord(before: ProjectRecord | undefined, mine: ProjectRecord, theirs: ProjectRecord): { record: ProjectRecord; both: string[] } {
+export function mergeRecord(
+  before: ProjectRecord | undefined,
+  mine: ProjectRecord,
+  theirs: ProjectRecord,
+): { record: ProjectRecord; both: string[] } {
   const both = new Set<string>();
   const record = mergeFields(before, mine, theirs, (field) => both.add(field)) as ProjectRecord;
   return { record, both: [...both] };
@@ -48,7 +53,10 @@ export type Did = { id: string; before?: ProjectRecord; after?: ProjectRecord };
  * Takes back what I did to a record that is now as `current`: only the fields I changed, and only where nobody has
  * changed them since. Answers the record as it becomes, null when it goes, undefined when there is nothing to take back.
  */
-export function takenBack({ before, after }: Did, current: ProjectRecord | undefined): ProjectRecord | null | undefined {
+export function takenBack(
+  { before, after }: Did,
+  current: ProjectRecord | undefined,
+): ProjectRecord | null | undefined {
   if (!after) return current ? undefined : before;
   if (!current) return undefined;
   // What others have worked on since stays.

@@ -2,7 +2,11 @@ import type { Edit, ProjectRecord } from '@tolvik/core';
 import { del, entries, get, set, update } from 'idb-keyval';
 
 /** An edit on its way, with the records it replaced, for settling a clash. */
-export type Pending = { edit: Edit; before: ProjectRecord[] /** Sent at least once, so that its id may be known to the server. */; tried?: boolean };
+export type Pending = {
+  edit: Edit;
+  before: ProjectRecord[] /** Sent at least once, so that its id may be known to the server. */;
+  tried?: boolean;
+};
 
 /** An edit that could not be saved, with why: kept so that nothing is lost. */
 export type Refused = { at: string; why: string; edit: Edit };
@@ -41,7 +45,13 @@ export class PendingEdits {
     this.hold();
     const left: Pending[] = [];
     for (const [key, kept] of await entries<IDBValidKey, Kept>().catch(() => [])) {
-      if (typeof key !== 'string' || !key.startsWith(`${this.prefix} `) || key === this.key || this.adopted.includes(key)) continue;
+      if (
+        typeof key !== 'string' ||
+        !key.startsWith(`${this.prefix} `) ||
+        key === this.key ||
+        this.adopted.includes(key)
+      )
+        continue;
       if (!(await isFree(key, kept))) continue;
       this.adopted.push(key);
       left.push(...kept.edits);
@@ -53,7 +63,8 @@ export class PendingEdits {
   private hold(): void {
     const locks = globalThis.navigator?.locks;
     if (this.letGo || this.beat) return;
-    if (locks) void locks.request(this.key, () => new Promise<void>((resolve) => (this.letGo = resolve))).catch(() => {});
+    if (locks)
+      void locks.request(this.key, () => new Promise<void>((resolve) => (this.letGo = resolve))).catch(() => {});
     else this.beat = setInterval(() => this.held.length > 0 && this.keep(this.held), BEAT_MS);
   }
 
@@ -81,12 +92,16 @@ export class PendingEdits {
     this.letGo?.();
     this.letGo = null;
     if (this.held.length === 0 && !this.next) return;
-    void (this.writing ?? Promise.resolve()).then(() => update<Kept>(this.key, (kept) => (kept ? { ...kept, at: 0 } : { at: 0, edits: [] }))).catch(() => {});
+    void (this.writing ?? Promise.resolve())
+      .then(() => update<Kept>(this.key, (kept) => (kept ? { ...kept, at: 0 } : { at: 0, edits: [] })))
+      .catch(() => {});
   }
 
   /** Keeps a copy of what could not be saved, the newest `MOST_REFUSED`. */
   async keepRefused(refused: Refused): Promise<void> {
-    await update<Refused[]>(refusedKey(this.projectId), (list = []) => [...list, refused].slice(-MOST_REFUSED)).catch(() => {});
+    await update<Refused[]>(refusedKey(this.projectId), (list = []) => [...list, refused].slice(-MOST_REFUSED)).catch(
+      () => {},
+    );
   }
 }
 
@@ -99,5 +114,6 @@ async function isFree(key: string, { at }: Kept): Promise<boolean> {
 /** When a window that begins has to look again for lists whose windows may have died; null where locks tell at once. */
 export const lookAgainAfterMs = (): number | null => (globalThis.navigator?.locks ? null : DEAD_AFTER_MS + BEAT_MS);
 
-export const refusedEdits = async (projectId: string): Promise<Refused[]> => (await get<Refused[]>(refusedKey(projectId)).catch(() => undefined)) ?? [];
+export const refusedEdits = async (projectId: string): Promise<Refused[]> =>
+  (await get<Refused[]>(refusedKey(projectId)).catch(() => undefined)) ?? [];
 export const forgetRefused = (projectId: string): Promise<void> => del(refusedKey(projectId));

@@ -1,16 +1,33 @@
-import { artworkChangedSince, asEdit, type Change, type Edit, MAX_RECORDS_PER_EDIT, newId, ProjectDocument, type ProjectRecord, withFollowerSizes } from '@tolvik/core';
+import {
+  artworkChangedSince,
+  asEdit,
+  type Change,
+  type Edit,
+  MAX_RECORDS_PER_EDIT,
+  newId,
+  ProjectDocument,
+  type ProjectRecord,
+  withFollowerSizes,
+} from '@tolvik/core';
 import { ApiError, request } from '../api/client';
 import type { Changes, Delivery, ProjectEvent } from '../api/types';
 import type { Before } from './expire';
 import { type Did, mergeRecord, takenBack } from './merge';
 import { lookAgainAfterMs, type Pending, PendingEdits } from './pending-edits';
 
-export type SavedState = { kind: 'saved'; at: Date | null } | { kind: 'saving' } | { kind: 'waiting'; why: string } | { kind: 'refused'; why: string };
+export type SavedState =
+  | { kind: 'saved'; at: Date | null }
+  | { kind: 'saving' }
+  | { kind: 'waiting'; why: string }
+  | { kind: 'refused'; why: string };
 
 /** Something that was done, record by record. */
 type Step = { label: string; did: Did[] };
 
-export type Progress = Pick<Delivery, 'id' | 'number' | 'state' | 'total' | 'made' | 'failed'> & { path?: string; positions?: readonly number[] };
+export type Progress = Pick<Delivery, 'id' | 'number' | 'state' | 'total' | 'made' | 'failed'> & {
+  path?: string;
+  positions?: readonly number[];
+};
 
 const SAVE_AFTER_MS = 120;
 /** How long until the next try while the server is away, growing. */
@@ -52,7 +69,8 @@ export class Session {
   /** Sentences for the person, newest last; shown once. */
   onNotice: (words: string) => void = () => {};
   /** Called with every applied change and what was there before it, so that others (the painter) can follow. */
-  onApplied: (change: { puts: readonly ProjectRecord[]; removes: readonly string[] }, before: Before) => void = () => {};
+  onApplied: (change: { puts: readonly ProjectRecord[]; removes: readonly string[] }, before: Before) => void =
+    () => {};
 
   private readonly pending: Pending[] = [];
   private readonly undoSteps: Step[] = [];
@@ -159,7 +177,8 @@ export class Session {
     events.onmessage = ({ data }) => {
       const event = JSON.parse(data) as ProjectEvent;
       if (event.type === 'edited') {
-        if (event.version > this.version && !this.sending && this.pending.length === 0) void this.pull().catch(() => {});
+        if (event.version > this.version && !this.sending && this.pending.length === 0)
+          void this.pull().catch(() => {});
         else if (this.saved.kind === 'waiting') this.sendSoon(0);
       } else if (event.type === 'renamed') {
         this.name = event.name;
@@ -202,14 +221,19 @@ export class Session {
     if (changes.version <= this.version) return;
     // Away for longer than the server remembers single edits: all is there, and what is not there is gone.
     const there = changes.whole && this.version > 0 ? new Set(changes.records.map((record) => record.id)) : null;
-    this.takeOver(changes.records, there ? [...this.doc.all()].flatMap(({ id }) => (there.has(id) ? [] : [id])) : changes.removed);
+    this.takeOver(
+      changes.records,
+      there ? [...this.doc.all()].flatMap(({ id }) => (there.has(id) ? [] : [id])) : changes.removed,
+    );
     this.version = changes.version;
     this.changed();
   }
 
   /** Their records replace mine, except that fields of pending edits stay as they are here. */
   private takeOver(records: readonly ProjectRecord[], removed: readonly string[]): void {
-    const mine = new Set(this.pending.flatMap(({ edit }) => [...edit.puts.map((record) => record.id), ...edit.removes]));
+    const mine = new Set(
+      this.pending.flatMap(({ edit }) => [...edit.puts.map((record) => record.id), ...edit.removes]),
+    );
     const puts = records.filter((record) => !mine.has(record.id));
     this.applyHere({ puts, removes: removed.filter((id) => !mine.has(id)) });
     for (const theirs of records) if (mine.has(theirs.id)) this.settle(theirs);
@@ -228,7 +252,10 @@ export class Session {
       each.edit.puts[at] = record;
       this.applyHere({ puts: [record], removes: [] });
     }
-    if (both.size > 0) this.onNotice(`${'name' in theirs ? theirs.name : 'This'} was changed elsewhere at the same time (${[...both].join(', ')}). Yours was kept; theirs can be set again.`);
+    if (both.size > 0)
+      this.onNotice(
+        `${'name' in theirs ? theirs.name : 'This'} was changed elsewhere at the same time (${[...both].join(', ')}). Yours was kept; theirs can be set again.`,
+      );
   }
 
   private applyHere(change: { puts: ProjectRecord[]; removes: string[] }) {
@@ -250,9 +277,16 @@ export class Session {
   private make(change: Change): Step {
     const inverse = this.applyHere(change);
     for (let at = 0; at < Math.max(change.puts.length, change.removes.length, 1); at += MAX_RECORDS_PER_EDIT) {
-      const part = { label: change.label, puts: change.puts.slice(at, at + MAX_RECORDS_PER_EDIT), removes: change.removes.slice(at, at + MAX_RECORDS_PER_EDIT) };
+      const part = {
+        label: change.label,
+        puts: change.puts.slice(at, at + MAX_RECORDS_PER_EDIT),
+        removes: change.removes.slice(at, at + MAX_RECORDS_PER_EDIT),
+      };
       const ids = new Set(part.puts.map((record) => record.id));
-      this.pending.push({ edit: asEdit(part, this.version), before: inverse.puts.filter((record) => ids.has(record.id)) });
+      this.pending.push({
+        edit: asEdit(part, this.version),
+        before: inverse.puts.filter((record) => ids.has(record.id)),
+      });
     }
     this.saved = { kind: 'saving' };
     this.keep();
@@ -298,7 +332,10 @@ export class Session {
   /** What would take a change back, from how things are now. */
   inverseOf({ puts, removes }: Pick<Change, 'puts' | 'removes'>): Pick<Change, 'puts' | 'removes'> {
     const touched = [...puts.map((record) => record.id), ...removes];
-    return { puts: touched.flatMap((id) => this.doc.get(id) ?? []), removes: puts.filter((record) => !this.doc.get(record.id)).map((record) => record.id) };
+    return {
+      puts: touched.flatMap((id) => this.doc.get(id) ?? []),
+      removes: puts.filter((record) => !this.doc.get(record.id)).map((record) => record.id),
+    };
   }
 
   /** For changes the server made on request (bringing in): they are here after `pull`, and undone like any other; `inverse` is how things were before. */
@@ -328,9 +365,20 @@ export class Session {
   /** The first edit of the line, with those behind it that were not sent yet taken in: a burst goes as one. */
   private nextToSend(): Pending {
     const [first] = this.pending;
-    while (!first.tried && this.pending.length > 1 && !this.pending[1].tried && first.edit.puts.length + this.pending[1].edit.puts.length <= BURST_RECORDS) {
+    while (
+      !first.tried &&
+      this.pending.length > 1 &&
+      !this.pending[1].tried &&
+      first.edit.puts.length + this.pending[1].edit.puts.length <= BURST_RECORDS
+    ) {
       const [next] = this.pending.splice(1, 1);
-      Object.assign(first, { edit: joined(first.edit, next.edit), before: [...first.before, ...next.before.filter((record) => !first.before.some((known) => known.id === record.id))] });
+      Object.assign(first, {
+        edit: joined(first.edit, next.edit),
+        before: [
+          ...first.before,
+          ...next.before.filter((record) => !first.before.some((known) => known.id === record.id)),
+        ],
+      });
     }
     return first;
   }
@@ -347,7 +395,10 @@ export class Session {
     } catch (error) {
       // Whatever it was, all that is not saved is still here, and is tried again.
       this.failures++;
-      this.saved = { kind: 'waiting', why: error instanceof ApiError ? error.message : 'something went wrong on the way' };
+      this.saved = {
+        kind: 'waiting',
+        why: error instanceof ApiError ? error.message : 'something went wrong on the way',
+      };
       this.sendSoon(pauseAfter(this.failures));
       this.told();
     } finally {
@@ -361,7 +412,10 @@ export class Session {
     first.edit.baseVersion = this.version;
     first.tried = true;
     try {
-      const { version, repeated } = await request<{ version: number; repeated: boolean }>(`/projects/${this.id}/edits`, { method: 'POST', json: first.edit });
+      const { version, repeated } = await request<{ version: number; repeated: boolean }>(
+        `/projects/${this.id}/edits`,
+        { method: 'POST', json: first.edit },
+      );
       this.failures = 0;
       this.pending.shift();
       // It was there already, and its answer was lost: what others did since came after it, whatever was settled here.
@@ -385,7 +439,11 @@ export class Session {
       this.outOfStep = true;
       this.saved = { kind: 'refused', why: error.message };
       // First what the server has, then the word about it: who reads it sees what counts.
-      await this.startOver().finally(() => this.onNotice(`Not saved: ${error.message.replace(/\.$/, '')}. A copy of “${first.edit.label}” is kept: Ctrl+K, “Changes that could not be saved”.`));
+      await this.startOver().finally(() =>
+        this.onNotice(
+          `Not saved: ${error.message.replace(/\.$/, '')}. A copy of “${first.edit.label}” is kept: Ctrl+K, “Changes that could not be saved”.`,
+        ),
+      );
     }
     this.keep();
   }

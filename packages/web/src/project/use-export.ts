@@ -7,7 +7,10 @@ import { useNotice } from '../ui/notices';
 import { useOpenSession } from './context';
 
 /** Begins an export, of everything or of some pieces and outputs, and goes where it can be watched. */
-export function useExport(): (chosen?: { pieceIds?: readonly string[]; outputIds?: readonly string[] }) => Promise<void> {
+export function useExport(): (chosen?: {
+  pieceIds?: readonly string[];
+  outputIds?: readonly string[];
+}) => Promise<void> {
   const session = useOpenSession();
   const { id } = session;
   const queries = useQueryClient();

@@ -36,15 +36,26 @@ const MOST_SPOKEN = 3;
 export function FindingsBar({ findings, hints }: { findings: readonly Finding[]; hints: boolean }) {
   const mend = useMend();
   const kinds = new Map<string, Finding[]>();
-  for (const finding of findings) if (!finding.accepted && (finding.severity === 'hint') === hints) kinds.set(finding.check, [...(kinds.get(finding.check) ?? []), finding]);
-  if (kinds.size === 0) return hints ? null : <p className="border-line border-b bg-paper px-4 py-2 text-ink-2">Nothing needs a look any more.</p>;
+  for (const finding of findings)
+    if (!finding.accepted && (finding.severity === 'hint') === hints)
+      kinds.set(finding.check, [...(kinds.get(finding.check) ?? []), finding]);
+  if (kinds.size === 0)
+    return hints ? null : (
+      <p className="border-line border-b bg-paper px-4 py-2 text-ink-2">Nothing needs a look any more.</p>
+    );
   return (
-    <ul aria-label={hints ? 'Worth knowing' : 'What was found'} className="flex flex-none flex-wrap gap-x-6 gap-y-1.5 border-line border-b bg-paper px-4 py-2">
+    <ul
+      aria-label={hints ? 'Worth knowing' : 'What was found'}
+      className="flex flex-none flex-wrap gap-x-6 gap-y-1.5 border-line border-b bg-paper px-4 py-2"
+    >
       {[...kinds].map(([check, list]) => {
         const mendable = list.filter((finding) => finding.mend);
         const spoken = SPOKEN.has(check);
         return (
-          <li key={check} className={`flex items-center gap-2 ${hints ? 'text-ink-2' : list[0].severity === 'error' ? 'text-bad' : 'text-warn'}`}>
+          <li
+            key={check}
+            className={`flex items-center gap-2 ${hints ? 'text-ink-2' : list[0].severity === 'error' ? 'text-bad' : 'text-warn'}`}
+          >
             <strong className="font-semibold">
               {hints ? 'i' : '!'} {spoken ? '' : list.length}
             </strong>

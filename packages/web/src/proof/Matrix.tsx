@@ -1,5 +1,13 @@
 import { DndContext, type DragEndEvent, type DragMoveEvent, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
-import { cellKey, type Output, type Piece, type PlannedFile, type PlannedPage, placePiece, shiftPiece } from '@tolvik/core';
+import {
+  cellKey,
+  type Output,
+  type Piece,
+  type PlannedFile,
+  type PlannedPage,
+  placePiece,
+  shiftPiece,
+} from '@tolvik/core';
 import { type KeyboardEvent, useMemo, useRef, useState } from 'react';
 import { renamePiece } from '../bench/rename';
 import { planOf, useMade, useSession } from '../project/context';
@@ -48,7 +56,11 @@ export function Matrix({
       for (const page of file.pages ?? []) byCell.set(cellKey(page.pieceId, page.outputId), page);
       const sum = sums.get(file.outputId) ?? { bytes: 0, known: true, count: 0 };
       const bytes = (file.pages ? whole.get(file.outputId) : made.get(key))?.bytes;
-      sums.set(file.outputId, { bytes: sum.bytes + (bytes ?? 0), known: sum.known && bytes != null, count: sum.count + 1 });
+      sums.set(file.outputId, {
+        bytes: sum.bytes + (bytes ?? 0),
+        known: sum.known && bytes != null,
+        count: sum.count + 1,
+      });
     }
     return { planned: byCell, totals: sums };
   }, [plan, made, whole]);
@@ -65,7 +77,11 @@ export function Matrix({
   };
   /** Switches what pieces make through outputs: all on when any is off, else all off. */
   const switchBlock = (some: readonly Piece[], through: readonly Output[]) => {
-    const cells = some.flatMap((piece) => through.filter((output) => piece.specIds.includes(output.specId)).map((output) => ({ pieceId: piece.id, outputId: output.id })));
+    const cells = some.flatMap((piece) =>
+      through
+        .filter((output) => piece.specIds.includes(output.specId))
+        .map((output) => ({ pieceId: piece.id, outputId: output.id })),
+    );
     if (cells.length > 0)
       switchCells(
         session,
@@ -99,15 +115,24 @@ export function Matrix({
       PageUp: [row - 6, column],
     };
     if (to[event.key]) {
-      const next = { row: Math.min(pieces.length - 1, Math.max(0, to[event.key][0])), column: Math.min(outputs.length - 1, Math.max(0, to[event.key][1])) };
+      const next = {
+        row: Math.min(pieces.length - 1, Math.max(0, to[event.key][0])),
+        column: Math.min(outputs.length - 1, Math.max(0, to[event.key][1])),
+      };
       const from = event.shiftKey ? (anchor ?? active) : null;
       setAnchor(from);
       setActive(next);
-      session.select(from ? pieces.slice(Math.min(from.row, next.row), Math.max(from.row, next.row) + 1).map((each) => each.id) : [pieces[next.row].id]);
+      session.select(
+        from
+          ? pieces.slice(Math.min(from.row, next.row), Math.max(from.row, next.row) + 1).map((each) => each.id)
+          : [pieces[next.row].id],
+      );
       rows.current?.scrollTo(next.row);
     } else if (event.key === ' ' && event.shiftKey && piece) switchBlock([piece], outputs);
-    else if (event.key === ' ' && !event.ctrlKey && piece && output) switchBlock(pieces.slice(block.top, block.bottom + 1), outputs.slice(block.left, block.right + 1));
-    else if (event.key === 'Enter' && piece && output && planned.has(cellKey(piece.id, output.id))) onOpen(piece.id, output.id);
+    else if (event.key === ' ' && !event.ctrlKey && piece && output)
+      switchBlock(pieces.slice(block.top, block.bottom + 1), outputs.slice(block.left, block.right + 1));
+    else if (event.key === 'Enter' && piece && output && planned.has(cellKey(piece.id, output.id)))
+      onOpen(piece.id, output.id);
     else if (event.key === 'F2' && piece) setRenaming(piece.id);
     else if (event.key !== ' ') return;
     event.preventDefault();
@@ -162,7 +187,13 @@ export function Matrix({
     );
   }
   return (
-    <DndContext sensors={sensors} onDragMove={overRow} onDragEnd={endDrag} onDragCancel={() => setDrop(null)} accessibility={{ screenReaderInstructions: { draggable: '' } }}>
+    <DndContext
+      sensors={sensors}
+      onDragMove={overRow}
+      onDragEnd={endDrag}
+      onDragCancel={() => setDrop(null)}
+      accessibility={{ screenReaderInstructions: { draggable: '' } }}
+    >
       <div ref={setScroller} className="min-h-0 flex-1 overflow-auto bg-white">
         <div
           role="grid"
@@ -171,12 +202,24 @@ export function Matrix({
           aria-colcount={outputs.length + 1}
           tabIndex={0}
           onKeyDown={onKeys}
-          aria-activedescendant={pieces[active.row] && outputs[active.column] ? `cell-${pieces[active.row].id}-${outputs[active.column].id}` : undefined}
+          aria-activedescendant={
+            pieces[active.row] && outputs[active.column]
+              ? `cell-${pieces[active.row].id}-${outputs[active.column].id}`
+              : undefined
+          }
           style={{ width, minWidth: '100%' }}
           className="focus-visible:-outline-offset-2"
         >
-          <div role="row" className="sticky top-0 z-20 flex border-ink border-b bg-paper" style={{ height: HEADER_HEIGHT, width, minWidth: '100%' }}>
-            <div role="columnheader" className="sticky left-0 z-10 flex items-end bg-paper px-4 pb-2 text-ink-2" style={{ width: NAME_WIDTH }}>
+          <div
+            role="row"
+            className="sticky top-0 z-20 flex border-ink border-b bg-paper"
+            style={{ height: HEADER_HEIGHT, width, minWidth: '100%' }}
+          >
+            <div
+              role="columnheader"
+              className="sticky left-0 z-10 flex items-end bg-paper px-4 pb-2 text-ink-2"
+              style={{ width: NAME_WIDTH }}
+            >
               Piece
             </div>
             {outputs.map((output, i) => (

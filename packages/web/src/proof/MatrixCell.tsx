@@ -1,4 +1,13 @@
-import { type Finding, FORMATS, luminance, type Output, type Piece, type PlannedFile, type PlannedPage, parseColour } from '@tolvik/core';
+import {
+  type Finding,
+  FORMATS,
+  luminance,
+  type Output,
+  type Piece,
+  type PlannedFile,
+  type PlannedPage,
+  parseColour,
+} from '@tolvik/core';
 import type { ServerFile } from '../api/types';
 import { fileUrl, pictureUrl, useOpenSession } from '../project/context';
 import { weight } from '../ui/words';
@@ -23,17 +32,50 @@ type Props = {
 };
 
 /** The picture of a file at its real size, or fitted when it is larger than there is room. */
-export function FilePicture({ file, made, room, alt }: { file: PlannedFile | PlannedPage; made: ServerFile; room: { width: number; height: number }; alt: string }) {
+export function FilePicture({
+  file,
+  made,
+  room,
+  alt,
+}: {
+  file: PlannedFile | PlannedPage;
+  made: ServerFile;
+  room: { width: number; height: number };
+  alt: string;
+}) {
   const { id: projectId } = useOpenSession();
   const { raster } = FORMATS[file.format];
   const fit = Math.min(room.width / file.widthPx, room.height / file.heightPx);
   const scale = raster ? Math.min(1, fit) : Math.min(fit, 64 / Math.min(file.widthPx, file.heightPx, 64) || 1);
   const [w, h] = [Math.max(1, file.widthPx * scale), Math.max(1, file.heightPx * scale)];
-  return <img src={file.format === 'pdf' ? pictureUrl(projectId, made) : fileUrl(projectId, made)} alt={alt} width={w} height={h} style={{ width: w, height: h }} decoding="async" draggable={false} />;
+  return (
+    <img
+      src={file.format === 'pdf' ? pictureUrl(projectId, made) : fileUrl(projectId, made)}
+      alt={alt}
+      width={w}
+      height={h}
+      style={{ width: w, height: h }}
+      decoding="async"
+      draggable={false}
+    />
+  );
 }
 
 /** One file: what it looks like, what it will be called, how heavy it is. */
-export function MatrixCell({ piece, output, file, made, width, height, active, inBlock, finding, onPress, onOpen, onSwitch }: Props) {
+export function MatrixCell({
+  piece,
+  output,
+  file,
+  made,
+  width,
+  height,
+  active,
+  inBlock,
+  finding,
+  onPress,
+  onOpen,
+  onSwitch,
+}: Props) {
   const follows = piece.specIds.includes(output.specId);
   const clashes = file && 'clashCount' in file ? file.clashCount : 0;
   const troubled = file && (file.problem || clashes > 0 || finding?.severity === 'error');
@@ -48,7 +90,15 @@ export function MatrixCell({ piece, output, file, made, width, height, active, i
       id={`cell-${piece.id}-${output.id}`}
       role="gridcell"
       aria-selected={active}
-      aria-label={file ? ('page' in file ? `page ${file.page} of ${file.path}` : file.path) : follows ? `${piece.name}, off` : `${piece.name} does not follow this spec`}
+      aria-label={
+        file
+          ? 'page' in file
+            ? `page ${file.page} of ${file.path}`
+            : file.path
+          : follows
+            ? `${piece.name}, off`
+            : `${piece.name} does not follow this spec`
+      }
       onClick={(event) => onPress(event.shiftKey)}
       onDoubleClick={() => file && onOpen()}
       className={`group relative flex flex-none flex-col border-line border-r ${file ? '' : follows ? 'hatched' : 'bg-rail'} ${inBlock ? 'bg-spruce-pale' : ''} ${active ? 'outline-2 outline-spruce -outline-offset-2' : ''} ${troubled ? 'outline-2 outline-bad -outline-offset-2' : finding ? 'outline-2 outline-warn -outline-offset-2' : ''}`}
@@ -76,11 +126,20 @@ export function MatrixCell({ piece, output, file, made, width, height, active, i
                 <FilePicture file={file} made={made} room={room} alt={piece.name} />
               </span>
             ) : (
-              <span className="border border-line border-dashed" style={{ width: Math.min(room.width, file.widthPx), height: Math.min(room.height, file.heightPx) }} />
+              <span
+                className="border border-line border-dashed"
+                style={{ width: Math.min(room.width, file.widthPx), height: Math.min(room.height, file.heightPx) }}
+              />
             )}
           </span>
-          <span className="flex items-baseline justify-between gap-1 px-2 pb-1 font-mono text-[10.5px]" style={{ height: CAPTION - 4 }}>
-            <span className={`truncate ${clashes > 0 ? 'font-semibold text-bad' : ''}`} title={clashes > 0 ? `${file.path}: taken by ${clashes + 1} files` : file.path}>
+          <span
+            className="flex items-baseline justify-between gap-1 px-2 pb-1 font-mono text-[10.5px]"
+            style={{ height: CAPTION - 4 }}
+          >
+            <span
+              className={`truncate ${clashes > 0 ? 'font-semibold text-bad' : ''}`}
+              title={clashes > 0 ? `${file.path}: taken by ${clashes + 1} files` : file.path}
+            >
               {clashes > 0 ? '! ' : ''}
               {'page' in file ? `p. ${file.page} of ${name}` : name}
             </span>

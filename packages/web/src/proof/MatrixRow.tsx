@@ -44,17 +44,46 @@ type Props = {
 
 /** One piece with everything it makes. */
 export const MatrixRow = memo(function MatrixRow(props: Props) {
-  const { piece, index, top, outputs, planned, made, width, height, columnWidth, activeColumn, blockLeft, blockRight, selected, renaming, draggable, drop, found, pictured, acts } = props;
+  const {
+    piece,
+    index,
+    top,
+    outputs,
+    planned,
+    made,
+    width,
+    height,
+    columnWidth,
+    activeColumn,
+    blockLeft,
+    blockRight,
+    selected,
+    renaming,
+    draggable,
+    drop,
+    found,
+    pictured,
+    acts,
+  } = props;
   const cells = outputs.map((output) => {
     const key = cellKey(piece.id, output.id);
     return { output, file: planned.get(key), made: made.get(key) };
   });
-  const frame = { role: 'row', 'aria-rowindex': index + 2, className: 'absolute left-0 flex border-line border-b', style: { top, height, width, minWidth: '100%' } } as const;
+  const frame = {
+    role: 'row',
+    'aria-rowindex': index + 2,
+    className: 'absolute left-0 flex border-line border-b',
+    style: { top, height, width, minWidth: '100%' },
+  } as const;
   // While one scrolls by, a row says what it is and no more; it is whole once one stops.
   if (!pictured)
     return (
       <div {...frame}>
-        <div role="rowheader" className="sticky left-0 z-10 flex items-center border-line border-r bg-paper pr-3 pl-[86px]" style={{ width: NAME_WIDTH }}>
+        <div
+          role="rowheader"
+          className="sticky left-0 z-10 flex items-center border-line border-r bg-paper pr-3 pl-[86px]"
+          style={{ width: NAME_WIDTH }}
+        >
           <span className="truncate font-semibold">{piece.name}</span>
         </div>
         {cells.map(({ output, file }) => (
@@ -96,7 +125,9 @@ export const MatrixRow = memo(function MatrixRow(props: Props) {
           height={height}
           active={activeColumn === column}
           inBlock={column >= blockLeft && column <= blockRight}
-          finding={found?.find((finding) => finding.outputId === output.id && finding.severity !== 'hint' && !finding.accepted)}
+          finding={found?.find(
+            (finding) => finding.outputId === output.id && finding.severity !== 'hint' && !finding.accepted,
+          )}
           onPress={(more) => acts.press(index, column, piece.id, more)}
           onOpen={() => acts.open(piece.id, output.id)}
           onSwitch={(on) => acts.switchCell(piece, output.id, on)}

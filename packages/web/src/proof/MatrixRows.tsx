@@ -23,7 +23,13 @@ export function MatrixRows({ scroller, group, count, rowHeight, headerHeight, ro
     const later = setTimeout(() => setOverscan(6), 1500);
     return () => clearTimeout(later);
   }, []);
-  const rows = useVirtualizer({ count, getScrollElement: () => scroller, estimateSize: () => rowHeight, overscan, scrollPaddingStart: headerHeight });
+  const rows = useVirtualizer({
+    count,
+    getScrollElement: () => scroller,
+    estimateSize: () => rowHeight,
+    overscan,
+    scrollPaddingStart: headerHeight,
+  });
   useImperativeHandle(ref, () => ({ scrollTo: (index) => rows.scrollToIndex(index) }), [rows]);
   // While one scrolls, rows that come up wait with their pictures; those around what one sees have theirs already.
   const pictured = useRef<ReadonlySet<unknown>>(new Set());

@@ -16,7 +16,12 @@ const FOLDERS = [
   { word: '{width}', title: 'by size' },
   { word: '{piece}', title: 'by piece' },
 ] as const;
-const CASES: Record<Settings['letterCase'], string> = { asTyped: 'As typed', lower: 'lower case', kebab: 'kebab-case', snake: 'snake_case' };
+const CASES: Record<Settings['letterCase'], string> = {
+  asTyped: 'As typed',
+  lower: 'lower case',
+  kebab: 'kebab-case',
+  snake: 'snake_case',
+};
 const known = (text: string) => {
   const unknown = unknownWords(text);
   return unknown.length > 0 ? `there is no word {${unknown[0]}}` : '';
@@ -27,7 +32,8 @@ export function NamesSheet({ open, onClose }: { open: boolean; onClose(): void }
   const session = useSession();
   const { settings } = session.doc;
   const plan = planOf(session);
-  const set = (fields: Partial<Settings>) => session.commit({ label: 'change how files are named', puts: [{ ...settings, ...fields }], removes: [] });
+  const set = (fields: Partial<Settings>) =>
+    session.commit({ label: 'change how files are named', puts: [{ ...settings, ...fields }], removes: [] });
   const folders = useMemo(() => {
     const tree = new Map<string, { name: string; clash: boolean }[]>();
     for (const file of open ? plan.files : []) {
@@ -43,16 +49,37 @@ export function NamesSheet({ open, onClose }: { open: boolean; onClose(): void }
   const longest = plan.files.reduce((best, file) => (file.path.length > best.length ? file.path : best), '');
   let left = MAX_LISTED;
   return (
-    <Sheet open={open} onClose={onClose} wide title="Names and folders" about="What is shown here is what will be on disk." footer={<Button onClick={onClose}>Done</Button>}>
+    <Sheet
+      open={open}
+      onClose={onClose}
+      wide
+      title="Names and folders"
+      about="What is shown here is what will be on disk."
+      footer={<Button onClick={onClose}>Done</Button>}
+    >
       <div className="grid grid-cols-[320px_1fr] gap-6">
         <div className="flex flex-col gap-3">
           <div>
             <span className="heading mb-1 block">File name</span>
-            <TextField label="Template of file names" mono required value={settings.naming} onChange={(naming) => set({ naming })} check={known} />
+            <TextField
+              label="Template of file names"
+              mono
+              required
+              value={settings.naming}
+              onChange={(naming) => set({ naming })}
+              check={known}
+            />
           </div>
           <div>
             <span className="heading mb-1 block">Folders above all</span>
-            <TextField label="Template of folders" mono value={settings.folders} onChange={(text) => set({ folders: text })} check={known} placeholder="none, or {spec}, {format} …" />
+            <TextField
+              label="Template of folders"
+              mono
+              value={settings.folders}
+              onChange={(text) => set({ folders: text })}
+              check={known}
+              placeholder="none, or {spec}, {format} …"
+            />
             <div className="mt-1.5 flex flex-wrap gap-1.5">
               {FOLDERS.map(({ word, title }) => {
                 const parts = settings.folders.split('/').filter(Boolean);
@@ -62,7 +89,9 @@ export function NamesSheet({ open, onClose }: { open: boolean; onClose(): void }
                     key={word}
                     type="button"
                     aria-pressed={on}
-                    onClick={() => set({ folders: (on ? parts.filter((part) => part !== word) : [...parts, word]).join('/') })}
+                    onClick={() =>
+                      set({ folders: (on ? parts.filter((part) => part !== word) : [...parts, word]).join('/') })
+                    }
                     className={`h-[22px] rounded-sm border px-1.5 text-[12px] ${on ? 'border-spruce bg-spruce-pale font-semibold text-spruce' : 'border-line-strong bg-white hover:bg-rail'}`}
                   >
                     {title}
@@ -74,7 +103,11 @@ export function NamesSheet({ open, onClose }: { open: boolean; onClose(): void }
           <div className="grid grid-cols-2 gap-3">
             <label>
               <span className="heading mb-1 block">Letters</span>
-              <select className="field w-full" value={settings.letterCase} onChange={(event) => set({ letterCase: event.target.value as Settings['letterCase'] })}>
+              <select
+                className="field w-full"
+                value={settings.letterCase}
+                onChange={(event) => set({ letterCase: event.target.value as Settings['letterCase'] })}
+              >
                 {Object.entries(CASES).map(([value, title]) => (
                   <option key={value} value={value}>
                     {title}
@@ -84,7 +117,15 @@ export function NamesSheet({ open, onClose }: { open: boolean; onClose(): void }
             </label>
             <div>
               <span className="heading mb-1 block">Digits of {'{number}'}</span>
-              <NumberField label="Digits of the number" showLabel="" whole min={1} max={6} value={settings.numberDigits} onChange={(numberDigits) => set({ numberDigits })} />
+              <NumberField
+                label="Digits of the number"
+                showLabel=""
+                whole
+                min={1}
+                max={6}
+                value={settings.numberDigits}
+                onChange={(numberDigits) => set({ numberDigits })}
+              />
             </div>
           </div>
           <table className="text-note">
@@ -102,17 +143,30 @@ export function NamesSheet({ open, onClose }: { open: boolean; onClose(): void }
         <div className="min-w-0">
           <p className="mb-2 flex items-baseline gap-3">
             <strong className="font-semibold">{count(plan.files.length, 'file')}</strong>
-            {clashes.length > 0 ? <span className="text-bad">! {count(clashes.length, 'file')} share a path with another</span> : <span className="text-ink-2">no two share a path</span>}
+            {clashes.length > 0 ? (
+              <span className="text-bad">! {count(clashes.length, 'file')} share a path with another</span>
+            ) : (
+              <span className="text-ink-2">no two share a path</span>
+            )}
           </p>
           {clashes.length > 0 && (
-            <ul aria-label="Pieces whose names clash" className="mb-2 max-h-32 overflow-auto border border-bad bg-bad-pale p-2">
+            <ul
+              aria-label="Pieces whose names clash"
+              className="mb-2 max-h-32 overflow-auto border border-bad bg-bad-pale p-2"
+            >
               {[...new Set(clashes.map((file) => file.pieceId))].map((id) => {
                 const piece = plan.pieces.find((each) => each.id === id);
                 return (
                   piece && (
                     <li key={id} className="flex h-8 items-center gap-2">
                       <span className="w-6 text-right font-mono text-[11.5px]">{piece.number}</span>
-                      <TextField label={`Name of piece ${piece.number}`} required value={piece.name} onChange={(name) => renamePiece(session, id, name)} className="flex-1" />
+                      <TextField
+                        label={`Name of piece ${piece.number}`}
+                        required
+                        value={piece.name}
+                        onChange={(name) => renamePiece(session, id, name)}
+                        className="flex-1"
+                      />
                     </li>
                   )
                 );
@@ -144,7 +198,9 @@ export function NamesSheet({ open, onClose }: { open: boolean; onClose(): void }
                         {name}
                       </li>
                     ))}
-                    {part.length < files.length && <li className="text-ink-3">and {count(files.length - part.length, 'file')} more</li>}
+                    {part.length < files.length && (
+                      <li className="text-ink-3">and {count(files.length - part.length, 'file')} more</li>
+                    )}
                   </ul>
                 </div>
               );

@@ -1,4 +1,14 @@
-import { defaultSettings, FORMAT_LIST, FORMATS, type Format, MAX_SIDE_PX, type Output, type OutputSettings, type RecolourRule, type SizeRule } from '@tolvik/core';
+import {
+  defaultSettings,
+  FORMAT_LIST,
+  FORMATS,
+  type Format,
+  MAX_SIDE_PX,
+  type Output,
+  type OutputSettings,
+  type RecolourRule,
+  type SizeRule,
+} from '@tolvik/core';
 import type { ReactNode } from 'react';
 import { ColourField } from '../bench/inspect/ColourField';
 import { useSession } from '../project/context';
@@ -8,9 +18,22 @@ import { TextField } from '../ui/TextField';
 import { ChromaSelect } from './ChromaSelect';
 import { duplicateOutput, removeOutput, shiftOutput } from './outputs';
 
-const SIZE_KINDS: Record<SizeRule['kind'], string> = { factor: 'Factor', width: 'Width', height: 'Height', box: 'Fit in a box', dpi: 'Resolution' };
-const RULES: Partial<Record<RecolourRule['kind'], string>> = { asDrawn: 'As drawn', white: 'All white', black: 'All black', grey: 'Grey', tint: 'One colour' };
-const safe = (text: string) => (/[<>:"|?*\\]/.test(text) || /(^|\/)\.\.(\/|$)/.test(text) ? 'these may not be in a name: < > : " | ? * \\ ..' : '');
+const SIZE_KINDS: Record<SizeRule['kind'], string> = {
+  factor: 'Factor',
+  width: 'Width',
+  height: 'Height',
+  box: 'Fit in a box',
+  dpi: 'Resolution',
+};
+const RULES: Partial<Record<RecolourRule['kind'], string>> = {
+  asDrawn: 'As drawn',
+  white: 'All white',
+  black: 'All black',
+  grey: 'Grey',
+  tint: 'One colour',
+};
+const safe = (text: string) =>
+  /[<>:"|?*\\]/.test(text) || /(^|\/)\.\.(\/|$)/.test(text) ? 'these may not be in a name: < > : " | ? * \\ ..' : '';
 
 function startingSize(kind: SizeRule['kind']): SizeRule {
   return {
@@ -32,14 +55,20 @@ const Row = ({ title, children }: { title: string; children: ReactNode }) => (
 /** Everything an output is made of, changed in place; each change shows in its column at once. */
 export function OutputEditor({ output }: { output: Output }) {
   const session = useSession();
-  const set = (fields: Partial<Output>, label = 'change an output') => session.commit({ label, puts: [{ ...output, ...fields }], removes: [] });
+  const set = (fields: Partial<Output>, label = 'change an output') =>
+    session.commit({ label, puts: [{ ...output, ...fields }], removes: [] });
   const { settings, size, background, recolour } = output;
   const format = FORMATS[settings.format];
   const factors = size.kind === 'factor' ? [2, 3].map((n) => size.factor * n) : [];
   return (
     <div className="flex flex-col gap-1.5">
       <Row title="Format">
-        <select className="field w-full" aria-label="Format" value={settings.format} onChange={(event) => set({ settings: defaultSettings(event.target.value as Format) })}>
+        <select
+          className="field w-full"
+          aria-label="Format"
+          value={settings.format}
+          onChange={(event) => set({ settings: defaultSettings(event.target.value as Format) })}
+        >
           {FORMAT_LIST.map((each) => (
             <option key={each} value={each}>
               {FORMATS[each].title}
@@ -48,28 +77,70 @@ export function OutputEditor({ output }: { output: Output }) {
         </select>
       </Row>
       <Row title="Size">
-        <select className="field w-[104px] shrink-0" aria-label="Kind of size" value={size.kind} onChange={(event) => set({ size: startingSize(event.target.value as SizeRule['kind']) })}>
+        <select
+          className="field w-[104px] shrink-0"
+          aria-label="Kind of size"
+          value={size.kind}
+          onChange={(event) => set({ size: startingSize(event.target.value as SizeRule['kind']) })}
+        >
           {Object.entries(SIZE_KINDS).map(([kind, title]) => (
             <option key={kind} value={kind}>
               {title}
             </option>
           ))}
         </select>
-        {size.kind === 'factor' && <NumberField label="Factor" showLabel="" value={size.factor} min={0.25} max={64} step={0.5} onChange={(factor) => set({ size: { ...size, factor } })} />}
+        {size.kind === 'factor' && (
+          <NumberField
+            label="Factor"
+            showLabel=""
+            value={size.factor}
+            min={0.25}
+            max={64}
+            step={0.5}
+            onChange={(factor) => set({ size: { ...size, factor } })}
+          />
+        )}
         {(size.kind === 'width' || size.kind === 'box') && (
-          <NumberField label="Width in px" showLabel="" whole value={size.widthPx} min={1} max={MAX_SIDE_PX} onChange={(widthPx) => set({ size: { ...size, widthPx } })} />
+          <NumberField
+            label="Width in px"
+            showLabel=""
+            whole
+            value={size.widthPx}
+            min={1}
+            max={MAX_SIDE_PX}
+            onChange={(widthPx) => set({ size: { ...size, widthPx } })}
+          />
         )}
         {(size.kind === 'height' || size.kind === 'box') && (
-          <NumberField label="Height in px" showLabel="" whole value={size.heightPx} min={1} max={MAX_SIDE_PX} onChange={(heightPx) => set({ size: { ...size, heightPx } })} />
+          <NumberField
+            label="Height in px"
+            showLabel=""
+            whole
+            value={size.heightPx}
+            min={1}
+            max={MAX_SIDE_PX}
+            onChange={(heightPx) => set({ size: { ...size, heightPx } })}
+          />
         )}
-        {size.kind === 'dpi' && <NumberField label="Dots per inch" showLabel="" value={size.dpi} min={24} max={2400} onChange={(dpi) => set({ size: { ...size, dpi } })} />}
+        {size.kind === 'dpi' && (
+          <NumberField
+            label="Dots per inch"
+            showLabel=""
+            value={size.dpi}
+            min={24}
+            max={2400}
+            onChange={(dpi) => set({ size: { ...size, dpi } })}
+          />
+        )}
       </Row>
       <Row title="Background">
         <select
           className="field min-w-0 flex-1"
           aria-label="Background"
           value={background.startsWith('#') ? 'colour' : background}
-          onChange={(event) => set({ background: event.target.value === 'colour' ? '#ffffff' : (event.target.value as 'piece' | 'none') })}
+          onChange={(event) =>
+            set({ background: event.target.value === 'colour' ? '#ffffff' : (event.target.value as 'piece' | 'none') })
+          }
         >
           <option value="piece">{format.transparent ? 'As the piece' : 'As the piece, else white'}</option>
           {format.transparent && <option value="none">Transparent</option>}
@@ -79,7 +150,11 @@ export function OutputEditor({ output }: { output: Output }) {
           <ColourField
             label="Background colour"
             value={background}
-            onChange={(colour) => set({ background: colour === 'none' && !format.transparent ? '#ffffff' : (colour as Output['background']) })}
+            onChange={(colour) =>
+              set({
+                background: colour === 'none' && !format.transparent ? '#ffffff' : (colour as Output['background']),
+              })
+            }
           />
         )}
       </Row>
@@ -88,7 +163,14 @@ export function OutputEditor({ output }: { output: Output }) {
           className="field min-w-0 flex-1"
           aria-label="Artwork colour"
           value={recolour.kind}
-          onChange={(event) => set({ recolour: event.target.value === 'tint' ? { kind: 'tint', colour: '#0c6a53' } : ({ kind: event.target.value } as RecolourRule) })}
+          onChange={(event) =>
+            set({
+              recolour:
+                event.target.value === 'tint'
+                  ? { kind: 'tint', colour: '#0c6a53' }
+                  : ({ kind: event.target.value } as RecolourRule),
+            })
+          }
         >
           {Object.entries(RULES).map(([kind, title]) => (
             <option key={kind} value={kind}>
@@ -97,7 +179,11 @@ export function OutputEditor({ output }: { output: Output }) {
           ))}
         </select>
         {recolour.kind === 'tint' && (
-          <ColourField label="Colour of the artwork" value={recolour.colour} onChange={(colour) => set({ recolour: colour === 'none' ? { kind: 'asDrawn' } : { kind: 'tint', colour } })} />
+          <ColourField
+            label="Colour of the artwork"
+            value={recolour.colour}
+            onChange={(colour) => set({ recolour: colour === 'none' ? { kind: 'asDrawn' } : { kind: 'tint', colour } })}
+          />
         )}
       </Row>
       <Row title="Suffix">
@@ -113,12 +199,27 @@ export function OutputEditor({ output }: { output: Output }) {
         />
       </Row>
       <Row title="Folder">
-        <TextField label="Folder" mono maxLength={300} value={output.folder} onChange={(folder) => set({ folder })} check={safe} placeholder="none" className="w-full" />
+        <TextField
+          label="Folder"
+          mono
+          maxLength={300}
+          value={output.folder}
+          onChange={(folder) => set({ folder })}
+          check={safe}
+          placeholder="none"
+          className="w-full"
+        />
       </Row>
       <FormatSettings settings={settings} onChange={(next) => set({ settings: next })} />
       <div className="mt-1.5 flex flex-wrap gap-1.5 border-line border-t pt-2.5">
         {factors.map((factor) => (
-          <Button key={factor} small onClick={() => duplicateOutput(session, output, { size: { kind: 'factor', factor }, suffix: `@${factor}x` })}>
+          <Button
+            key={factor}
+            small
+            onClick={() =>
+              duplicateOutput(session, output, { size: { kind: 'factor', factor }, suffix: `@${factor}x` })
+            }
+          >
             Also at {factor}×
           </Button>
         ))}
@@ -144,7 +245,13 @@ export function OutputEditor({ output }: { output: Output }) {
   );
 }
 
-function FormatSettings({ settings, onChange }: { settings: OutputSettings; onChange(settings: OutputSettings): void }) {
+function FormatSettings({
+  settings,
+  onChange,
+}: {
+  settings: OutputSettings;
+  onChange(settings: OutputSettings): void;
+}) {
   switch (settings.format) {
     case 'jpeg':
       return (
@@ -159,7 +266,16 @@ function FormatSettings({ settings, onChange }: { settings: OutputSettings; onCh
               onChange={(event) => onChange({ ...settings, quality: Number(event.target.value) })}
               className="min-w-0 flex-1 accent-spruce"
             />
-            <NumberField label="Quality from 1 to 100" showLabel="" whole value={settings.quality} min={1} max={100} onChange={(quality) => onChange({ ...settings, quality })} className="w-[58px]" />
+            <NumberField
+              label="Quality from 1 to 100"
+              showLabel=""
+              whole
+              value={settings.quality}
+              min={1}
+              max={100}
+              onChange={(quality) => onChange({ ...settings, quality })}
+              className="w-[58px]"
+            />
           </Row>
           <Row title="Colours">
             <ChromaSelect label="Colours" settings={settings} onChange={onChange} className="w-full" />
@@ -169,7 +285,12 @@ function FormatSettings({ settings, onChange }: { settings: OutputSettings; onCh
     case 'png':
       return (
         <Row title="Packing">
-          <select className="field w-full" aria-label="Packing" value={settings.effort} onChange={(event) => onChange({ ...settings, effort: event.target.value as 'smaller' | 'faster' })}>
+          <select
+            className="field w-full"
+            aria-label="Packing"
+            value={settings.effort}
+            onChange={(event) => onChange({ ...settings, effort: event.target.value as 'smaller' | 'faster' })}
+          >
             <option value="smaller">Lightest, takes longer</option>
             <option value="faster">Light, quick to make</option>
           </select>
@@ -179,22 +300,45 @@ function FormatSettings({ settings, onChange }: { settings: OutputSettings; onCh
       return (
         <>
           <Row title="Decimals">
-            <NumberField label="Decimals" showLabel="" whole value={settings.decimals} min={0} max={6} onChange={(decimals) => onChange({ ...settings, decimals })} className="w-[58px]" />
+            <NumberField
+              label="Decimals"
+              showLabel=""
+              whole
+              value={settings.decimals}
+              min={0}
+              max={6}
+              onChange={(decimals) => onChange({ ...settings, decimals })}
+              className="w-[58px]"
+            />
           </Row>
           <Row title="Ids">
-            <select className="field w-full" aria-label="Ids" value={settings.ids} onChange={(event) => onChange({ ...settings, ids: event.target.value as 'kept' | 'minimal' })}>
+            <select
+              className="field w-full"
+              aria-label="Ids"
+              value={settings.ids}
+              onChange={(event) => onChange({ ...settings, ids: event.target.value as 'kept' | 'minimal' })}
+            >
               <option value="minimal">Only where needed</option>
               <option value="kept">Layer names as ids</option>
             </select>
           </Row>
           <Row title="Layout">
-            <select className="field w-full" aria-label="Layout" value={settings.layout} onChange={(event) => onChange({ ...settings, layout: event.target.value as 'oneLine' | 'readable' })}>
+            <select
+              className="field w-full"
+              aria-label="Layout"
+              value={settings.layout}
+              onChange={(event) => onChange({ ...settings, layout: event.target.value as 'oneLine' | 'readable' })}
+            >
               <option value="oneLine">One line</option>
               <option value="readable">Readable, indented</option>
             </select>
           </Row>
           <Row title="Width, height">
-            <Tick checked={settings.dimensions} onChange={(dimensions) => onChange({ ...settings, dimensions })} label="Write width and height" />
+            <Tick
+              checked={settings.dimensions}
+              onChange={(dimensions) => onChange({ ...settings, dimensions })}
+              label="Write width and height"
+            />
             <span className="text-ink-2">written beside the viewBox</span>
           </Row>
         </>
@@ -202,7 +346,12 @@ function FormatSettings({ settings, onChange }: { settings: OutputSettings; onCh
     case 'pdf':
       return (
         <Row title="Pages">
-          <select className="field w-full" aria-label="Pages" value={settings.pages} onChange={(event) => onChange({ ...settings, pages: event.target.value as 'each' | 'together' })}>
+          <select
+            className="field w-full"
+            aria-label="Pages"
+            value={settings.pages}
+            onChange={(event) => onChange({ ...settings, pages: event.target.value as 'each' | 'together' })}
+          >
             <option value="each">A file for each piece</option>
             <option value="together">One file, a page for each</option>
           </select>

@@ -20,24 +20,50 @@ export const OutputHeader = memo(function OutputHeader({ output, spec, newSpec, 
   const session = useSession();
   const { settings, background } = output;
   const format = FORMATS[settings.format];
-  const words = format.raster || output.size.kind !== 'factor' || output.size.factor !== 1 ? sizeWords(output.size) : 'vector';
+  const words =
+    format.raster || output.size.kind !== 'factor' || output.size.factor !== 1 ? sizeWords(output.size) : 'vector';
   return (
-    <div role="columnheader" className={`relative flex flex-none items-center gap-2 border-r px-2.5 ${newSpec && showSpec ? 'border-l-2 border-l-ink-3' : ''} border-line`} style={{ width }}>
+    <div
+      role="columnheader"
+      className={`relative flex flex-none items-center gap-2 border-r px-2.5 ${newSpec && showSpec ? 'border-l-2 border-l-ink-3' : ''} border-line`}
+      style={{ width }}
+    >
       <Tick
         checked={output.on}
-        onChange={(on) => session.commit({ label: `switch ${format.title} ${words} ${on ? 'on' : 'off'}`, puts: [{ ...output, on }], removes: [] })}
+        onChange={(on) =>
+          session.commit({
+            label: `switch ${format.title} ${words} ${on ? 'on' : 'off'}`,
+            puts: [{ ...output, on }],
+            removes: [],
+          })
+        }
         label={`Make ${format.title} ${words}`}
       />
       <Popover.Root>
-        <Popover.Trigger className="min-w-0 flex-1 rounded-sm text-left hover:bg-rail" aria-label={`Change output ${format.title} ${words}`}>
+        <Popover.Trigger
+          className="min-w-0 flex-1 rounded-sm text-left hover:bg-rail"
+          aria-label={`Change output ${format.title} ${words}`}
+        >
           <span className="flex items-center gap-1.5">
             <span className="font-semibold">{format.title}</span>
             <span className="truncate text-ink-2">{words}</span>
             <span
               className={`ml-auto size-[13px] shrink-0 border border-ink-3 ${background === 'none' || (background === 'piece' && format.transparent) ? 'checker' : ''}`}
-              style={background.startsWith('#') ? { background } : background === 'piece' && !format.transparent ? { background: '#fff' } : undefined}
+              style={
+                background.startsWith('#')
+                  ? { background }
+                  : background === 'piece' && !format.transparent
+                    ? { background: '#fff' }
+                    : undefined
+              }
               title={
-                background === 'piece' ? (format.transparent ? 'background as the piece has it' : 'background as the piece has it, else white') : background === 'none' ? 'transparent' : background
+                background === 'piece'
+                  ? format.transparent
+                    ? 'background as the piece has it'
+                    : 'background as the piece has it, else white'
+                  : background === 'none'
+                    ? 'transparent'
+                    : background
               }
             />
           </span>
@@ -48,7 +74,11 @@ export const OutputHeader = memo(function OutputHeader({ output, spec, newSpec, 
             </span>
             <span className="shrink-0">{total?.known ? weight(total.bytes) : total ? '…' : ''}</span>
           </span>
-          {newSpec && showSpec && <span className="absolute -top-px left-2 bg-ink px-1 font-semibold text-[9.5px] text-white leading-[12px]">{spec?.name}</span>}
+          {newSpec && showSpec && (
+            <span className="absolute -top-px left-2 bg-ink px-1 font-semibold text-[9.5px] text-white leading-[12px]">
+              {spec?.name}
+            </span>
+          )}
         </Popover.Trigger>
         <Popover.Portal>
           <Popover.Content

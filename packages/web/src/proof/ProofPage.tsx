@@ -31,17 +31,33 @@ export function ProofPage() {
   const [params, setParams] = useSearchParams();
   const { all, needsALook } = useFindings();
   const troubled = useMemo(
-    () => new Set([...plan.troubled.map((file) => file.pieceId), ...all.flatMap((finding) => (finding.severity === 'hint' || finding.accepted || !finding.pieceId ? [] : [finding.pieceId]))]),
+    () =>
+      new Set([
+        ...plan.troubled.map((file) => file.pieceId),
+        ...all.flatMap((finding) =>
+          finding.severity === 'hint' || finding.accepted || !finding.pieceId ? [] : [finding.pieceId],
+        ),
+      ]),
     [plan, all],
   );
   const shown = useMemo(() => {
     const kept = pickPieces(plan.pieces, query).filter(
-      (piece) => filter === 'all' || (filter === 'look' ? troubled.has(piece.id) || troubled.size === 0 : filter === 'on' ? piece.on : piece.kind === filter),
+      (piece) =>
+        filter === 'all' ||
+        (filter === 'look'
+          ? troubled.has(piece.id) || troubled.size === 0
+          : filter === 'on'
+            ? piece.on
+            : piece.kind === filter),
     );
     if (order === 'number') return kept;
     if (order === 'name') return kept.sort((a, b) => collator.compare(a.name, b.name));
     const weights = new Map<string, number>();
-    for (const file of plan.files) weights.set(file.pieceId, (weights.get(file.pieceId) ?? 0) + (made.get(cellKey(file.pieceId, file.outputId))?.bytes ?? 0));
+    for (const file of plan.files)
+      weights.set(
+        file.pieceId,
+        (weights.get(file.pieceId) ?? 0) + (made.get(cellKey(file.pieceId, file.outputId))?.bytes ?? 0),
+      );
     return kept.sort((a, b) => ((weights.get(a.id) ?? 0) - (weights.get(b.id) ?? 0)) * (order === 'light' ? 1 : -1));
   }, [plan, query, filter, troubled, order, made]);
   const kinds = (kind: Filter) => plan.pieces.filter((piece) => piece.kind === kind).length;
@@ -52,8 +68,14 @@ export function ProofPage() {
   if (kinds('edition') > 0) options.push({ value: 'edition', title: `Editions ${kinds('edition')}` });
   if (kinds('slice') > 0) options.push({ value: 'slice', title: `Slices ${kinds('slice')}` });
   // Also when only hints are left, or something of the project as a whole: there is a place to read them.
-  if (plan.pieces.some((piece) => !piece.on)) options.push({ value: 'on', title: `On ${plan.pieces.filter((piece) => piece.on).length}` });
-  if (troubled.size > 0 || all.length > 0) options.push({ value: 'look', title: troubled.size > 0 ? `Needs a look ${troubled.size}` : 'Worth knowing', bad: troubled.size > 0 });
+  if (plan.pieces.some((piece) => !piece.on))
+    options.push({ value: 'on', title: `On ${plan.pieces.filter((piece) => piece.on).length}` });
+  if (troubled.size > 0 || all.length > 0)
+    options.push({
+      value: 'look',
+      title: troubled.size > 0 ? `Needs a look ${troubled.size}` : 'Worth knowing',
+      bad: troubled.size > 0,
+    });
 
   let bytes = 0;
   let unknown = 0;
@@ -79,10 +101,20 @@ export function ProofPage() {
           value={query}
           onChange={(event) => setQuery(event.target.value)}
         />
-        <Choice label="Which pieces" value={options.some((option) => option.value === filter) ? filter : 'all'} onChange={setFilter} options={options} />
+        <Choice
+          label="Which pieces"
+          value={options.some((option) => option.value === filter) ? filter : 'all'}
+          onChange={setFilter}
+          options={options}
+        />
         <label className="ml-auto flex items-center gap-2 text-ink-2">
           By
-          <select className="field" aria-label="Order of the rows" value={order} onChange={(event) => setOrder(event.target.value as Order)}>
+          <select
+            className="field"
+            aria-label="Order of the rows"
+            value={order}
+            onChange={(event) => setOrder(event.target.value as Order)}
+          >
             {Object.entries(ORDERS).map(([value, title]) => (
               <option key={value} value={value}>
                 {title}
@@ -92,7 +124,14 @@ export function ProofPage() {
         </label>
         <label className="flex items-center gap-2.5 text-ink-2">
           Size
-          <Slider.Root className="relative flex h-5 w-[70px] items-center" min={64} max={260} step={4} value={[side]} onValueChange={([value]) => setSide(value)}>
+          <Slider.Root
+            className="relative flex h-5 w-[70px] items-center"
+            min={64}
+            max={260}
+            step={4}
+            value={[side]}
+            onValueChange={([value]) => setSide(value)}
+          >
             <Slider.Track className="relative h-px grow bg-ink-3">
               <Slider.Range className="absolute h-full bg-ink" />
             </Slider.Track>
@@ -112,7 +151,13 @@ export function ProofPage() {
           <FindingsBar findings={all} hints />
         </>
       )}
-      <Matrix pieces={shown} side={side} inOrder={order === 'number'} onOpen={(pieceId, outputId) => setParams({ cell: cellKey(pieceId, outputId) })} onSpecs={() => setSheet('specs')} />
+      <Matrix
+        pieces={shown}
+        side={side}
+        inOrder={order === 'number'}
+        onOpen={(pieceId, outputId) => setParams({ cell: cellKey(pieceId, outputId) })}
+        onSpecs={() => setSheet('specs')}
+      />
       <footer className="flex h-10 flex-none items-center gap-[18px] border-line border-t bg-rail px-4">
         <strong className="font-semibold">
           {plan.offCount === 0 && joined === 0
@@ -125,14 +170,21 @@ export function ProofPage() {
         </span>
         {chosen > 0 && chosen < plan.files.length ? (
           <Button small onClick={() => void exportSome({ pieceIds: [...session.selection] })}>
-            Export only the {count(chosen, 'file')} of {session.selection.size === 1 ? 'the selected piece' : `${session.selection.size} selected`}
+            Export only the {count(chosen, 'file')} of{' '}
+            {session.selection.size === 1 ? 'the selected piece' : `${session.selection.size} selected`}
           </Button>
         ) : (
           <span className="text-ink-2">Every picture here is the file that will be written.</span>
         )}
         {troubled.size > 0 && (
-          <button type="button" className={`ml-auto font-semibold ${plan.troubled.length > 0 ? 'text-bad' : 'text-warn'}`} onClick={() => setFilter('look')}>
-            {plan.troubled.length > 0 ? `${count(plan.troubled.length, 'file')} cannot be made as planned` : `${needsALook} to look at`}
+          <button
+            type="button"
+            className={`ml-auto font-semibold ${plan.troubled.length > 0 ? 'text-bad' : 'text-warn'}`}
+            onClick={() => setFilter('look')}
+          >
+            {plan.troubled.length > 0
+              ? `${count(plan.troubled.length, 'file')} cannot be made as planned`
+              : `${needsALook} to look at`}
           </button>
         )}
       </footer>

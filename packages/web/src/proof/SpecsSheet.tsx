@@ -1,4 +1,17 @@
-import { lastOrder, newId, ordersAfter, type ProjectRecord, readSpecFile, recordsOfLibrarySpec, recordsOfSpecFile, SPEC_LIBRARY, type Spec, type SpecFile, specRecord, specToFile } from '@tolvik/core';
+import {
+  lastOrder,
+  newId,
+  ordersAfter,
+  type ProjectRecord,
+  readSpecFile,
+  recordsOfLibrarySpec,
+  recordsOfSpecFile,
+  SPEC_LIBRARY,
+  type Spec,
+  type SpecFile,
+  specRecord,
+  specToFile,
+} from '@tolvik/core';
 import { useRef } from 'react';
 import { planOf, useSession } from '../project/context';
 import type { Session } from '../project/session';
@@ -10,13 +23,28 @@ import { TextField } from '../ui/TextField';
 import { count } from '../ui/words';
 import { saveSpec, useKeptSpecs } from './kept-specs';
 
-const followers = (session: Session) => [...session.doc.list('artboard'), ...session.doc.list('slice'), ...session.doc.list('edition')];
+const followers = (session: Session) => [
+  ...session.doc.list('artboard'),
+  ...session.doc.list('slice'),
+  ...session.doc.list('edition'),
+];
 
 /** Lets pieces follow a spec, or no longer. */
 function follow(session: Session, spec: Spec, ids: ReadonlySet<string> | null, on: boolean): void {
-  const records = followers(session).filter((record) => (!ids || ids.has(record.id)) && record.specIds.includes(spec.id) !== on);
-  const puts = records.map((record): ProjectRecord => ({ ...record, specIds: on ? [...record.specIds, spec.id] : record.specIds.filter((id) => id !== spec.id) }));
-  session.commit({ label: `${count(puts.length, 'piece')} ${on ? 'follow' : 'no longer follow'} ${spec.name}`, puts, removes: [] });
+  const records = followers(session).filter(
+    (record) => (!ids || ids.has(record.id)) && record.specIds.includes(spec.id) !== on,
+  );
+  const puts = records.map(
+    (record): ProjectRecord => ({
+      ...record,
+      specIds: on ? [...record.specIds, spec.id] : record.specIds.filter((id) => id !== spec.id),
+    }),
+  );
+  session.commit({
+    label: `${count(puts.length, 'piece')} ${on ? 'follow' : 'no longer follow'} ${spec.name}`,
+    puts,
+    removes: [],
+  });
 }
 
 /** The specs of the project, who follows them, and ready-made ones to add. */
@@ -29,7 +57,8 @@ export function SpecsSheet({ open, onClose }: { open: boolean; onClose(): void }
     const { spec, outputs } = recordsOfLibrarySpec(key, doc);
     const puts: ProjectRecord[] = [spec, ...outputs];
     if (plan.specs.length === 0) puts.push({ ...doc.settings, defaultSpecId: spec.id });
-    const who = selection.size > 0 ? followers(session).filter((record) => selection.has(record.id)) : followers(session);
+    const who =
+      selection.size > 0 ? followers(session).filter((record) => selection.has(record.id)) : followers(session);
     for (const record of who) puts.push({ ...record, specIds: [...record.specIds, spec.id] });
     session.commit({ label: `add spec ${spec.name}`, puts, removes: [] });
   };
@@ -38,7 +67,8 @@ export function SpecsSheet({ open, onClose }: { open: boolean; onClose(): void }
     const { spec, outputs } = recordsOfSpecFile(file, doc);
     const puts: ProjectRecord[] = [spec, ...outputs];
     if (plan.specs.length === 0) puts.push({ ...doc.settings, defaultSpecId: spec.id });
-    const who = selection.size > 0 ? followers(session).filter((record) => selection.has(record.id)) : followers(session);
+    const who =
+      selection.size > 0 ? followers(session).filter((record) => selection.has(record.id)) : followers(session);
     for (const record of who) puts.push({ ...record, specIds: [...record.specIds, spec.id] });
     session.commit({ label: `add spec ${spec.name}`, puts, removes: [] });
   };
@@ -52,7 +82,12 @@ export function SpecsSheet({ open, onClose }: { open: boolean; onClose(): void }
   const { kept, keep, drop } = useKeptSpecs();
   const picker = useRef<HTMLInputElement>(null);
   const empty = () => {
-    const spec = specRecord.parse({ id: newId(), kind: 'spec', order: ordersAfter(lastOrder(plan.specs), 1)[0], name: `Spec ${plan.specs.length + 1}` });
+    const spec = specRecord.parse({
+      id: newId(),
+      kind: 'spec',
+      order: ordersAfter(lastOrder(plan.specs), 1)[0],
+      name: `Spec ${plan.specs.length + 1}`,
+    });
     session.commit({ label: 'add a spec', puts: [spec], removes: [] });
   };
   const remove = (spec: Spec) => {
@@ -74,7 +109,14 @@ export function SpecsSheet({ open, onClose }: { open: boolean; onClose(): void }
   };
   const chosen = selection.size > 0 ? selection : null;
   return (
-    <Sheet open={open} onClose={onClose} wide title="Specs" about="A spec is a named list of outputs; a piece follows one or more." footer={<Button onClick={onClose}>Done</Button>}>
+    <Sheet
+      open={open}
+      onClose={onClose}
+      wide
+      title="Specs"
+      about="A spec is a named list of outputs; a piece follows one or more."
+      footer={<Button onClick={onClose}>Done</Button>}
+    >
       <h3 className="heading mb-1.5">In this project</h3>
       <ul className="mb-5 border border-line bg-white">
         {plan.specs.map((spec) => {
@@ -87,7 +129,9 @@ export function SpecsSheet({ open, onClose }: { open: boolean; onClose(): void }
                   label="Name of the spec"
                   required
                   value={spec.name}
-                  onChange={(name) => session.commit({ label: `rename spec ${spec.name}`, puts: [{ ...spec, name }], removes: [] })}
+                  onChange={(name) =>
+                    session.commit({ label: `rename spec ${spec.name}`, puts: [{ ...spec, name }], removes: [] })
+                  }
                   className="w-44"
                 />
                 <span className="text-ink-2">
@@ -97,7 +141,16 @@ export function SpecsSheet({ open, onClose }: { open: boolean; onClose(): void }
                 {doc.settings.defaultSpecId === spec.id ? (
                   <span className="w-28 text-center text-note text-spruce">for new pieces</span>
                 ) : (
-                  <Button small onClick={() => session.commit({ label: `${spec.name} for new pieces`, puts: [{ ...doc.settings, defaultSpecId: spec.id }], removes: [] })}>
+                  <Button
+                    small
+                    onClick={() =>
+                      session.commit({
+                        label: `${spec.name} for new pieces`,
+                        puts: [{ ...doc.settings, defaultSpecId: spec.id }],
+                        removes: [],
+                      })
+                    }
+                  >
                     Use for new pieces
                   </Button>
                 )}
@@ -109,7 +162,10 @@ export function SpecsSheet({ open, onClose }: { open: boolean; onClose(): void }
                 </Button>
               </div>
               <div className="mt-1.5 flex items-center gap-2 text-ink-2">
-                <span className="flex items-center gap-1.5" title="The scale the artwork was drawn at; all factors are divided by it">
+                <span
+                  className="flex items-center gap-1.5"
+                  title="The scale the artwork was drawn at; all factors are divided by it"
+                >
                   drawn at
                   <NumberField
                     label="Drawn at scale"
@@ -119,7 +175,13 @@ export function SpecsSheet({ open, onClose }: { open: boolean; onClose(): void }
                     max={64}
                     step={0.5}
                     value={spec.drawnAtScale}
-                    onChange={(drawnAtScale) => session.commit({ label: `drawing scale of ${spec.name}`, puts: [{ ...spec, drawnAtScale }], removes: [] })}
+                    onChange={(drawnAtScale) =>
+                      session.commit({
+                        label: `drawing scale of ${spec.name}`,
+                        puts: [{ ...spec, drawnAtScale }],
+                        removes: [],
+                      })
+                    }
                   />
                   ×
                 </span>
@@ -129,7 +191,13 @@ export function SpecsSheet({ open, onClose }: { open: boolean; onClose(): void }
                     className="field"
                     aria-label={`Letters of file names of ${spec.name}`}
                     value={spec.letterCase}
-                    onChange={(event) => session.commit({ label: `letters of ${spec.name}`, puts: [{ ...spec, letterCase: event.target.value as Spec['letterCase'] }], removes: [] })}
+                    onChange={(event) =>
+                      session.commit({
+                        label: `letters of ${spec.name}`,
+                        puts: [{ ...spec, letterCase: event.target.value as Spec['letterCase'] }],
+                        removes: [],
+                      })
+                    }
                   >
                     <option value="project">as the project has them</option>
                     <option value="asTyped">as typed</option>
@@ -154,11 +222,17 @@ export function SpecsSheet({ open, onClose }: { open: boolean; onClose(): void }
         })}
         {plan.specs.length === 0 && <li className="px-3 py-2 text-ink-2">None yet.</li>}
       </ul>
-      <h3 className="heading mb-1.5">Add a ready-made one{chosen ? ` for the ${chosen.size} selected` : ' for all pieces'}</h3>
+      <h3 className="heading mb-1.5">
+        Add a ready-made one{chosen ? ` for the ${chosen.size} selected` : ' for all pieces'}
+      </h3>
       <ul className="grid grid-cols-2 gap-2">
         {SPEC_LIBRARY.map((entry) => (
           <li key={entry.key}>
-            <button type="button" onClick={() => add(entry.key)} className="flex h-full w-full flex-col items-start border border-line bg-white px-3 py-2 text-left hover:border-ink">
+            <button
+              type="button"
+              onClick={() => add(entry.key)}
+              className="flex h-full w-full flex-col items-start border border-line bg-white px-3 py-2 text-left hover:border-ink"
+            >
               <span className="font-semibold">
                 {entry.name} <span className="font-normal text-ink-3">{count(entry.outputs.length, 'output')}</span>
               </span>
@@ -168,19 +242,32 @@ export function SpecsSheet({ open, onClose }: { open: boolean; onClose(): void }
         ))}
         {kept.map(({ id, name, body }) => (
           <li key={id} className="relative">
-            <button type="button" onClick={() => addFile(body)} className="flex h-full w-full flex-col items-start border border-spruce bg-white px-3 py-2 text-left hover:border-ink">
+            <button
+              type="button"
+              onClick={() => addFile(body)}
+              className="flex h-full w-full flex-col items-start border border-spruce bg-white px-3 py-2 text-left hover:border-ink"
+            >
               <span className="font-semibold">
                 {name} <span className="font-normal text-ink-3">{count(body.outputs.length, 'output')}</span>
               </span>
               <span className="text-ink-2 text-note">Kept here for all projects. {body.spec.about}</span>
             </button>
-            <button type="button" aria-label={`Keep ${name} no longer`} className="absolute top-1.5 right-1.5 rounded-sm px-1 text-ink-3 hover:text-bad" onClick={() => drop(id)}>
+            <button
+              type="button"
+              aria-label={`Keep ${name} no longer`}
+              className="absolute top-1.5 right-1.5 rounded-sm px-1 text-ink-3 hover:text-bad"
+              onClick={() => drop(id)}
+            >
               ×
             </button>
           </li>
         ))}
         <li>
-          <button type="button" onClick={() => picker.current?.click()} className="flex h-full w-full flex-col items-start border border-ink-3 border-dashed px-3 py-2 text-left hover:bg-white">
+          <button
+            type="button"
+            onClick={() => picker.current?.click()}
+            className="flex h-full w-full flex-col items-start border border-ink-3 border-dashed px-3 py-2 text-left hover:bg-white"
+          >
             <span className="font-semibold">From a file…</span>
             <span className="text-ink-2 text-note">A spec that was saved as JSON.</span>
           </button>
@@ -198,7 +285,11 @@ export function SpecsSheet({ open, onClose }: { open: boolean; onClose(): void }
           />
         </li>
         <li>
-          <button type="button" onClick={empty} className="flex h-full w-full flex-col items-start border border-ink-3 border-dashed px-3 py-2 text-left hover:bg-white">
+          <button
+            type="button"
+            onClick={empty}
+            className="flex h-full w-full flex-col items-start border border-ink-3 border-dashed px-3 py-2 text-left hover:bg-white"
+          >
             <span className="font-semibold">An empty spec</span>
             <span className="text-ink-2 text-note">To fill with outputs of your own.</span>
           </button>

@@ -23,10 +23,13 @@ export function useKeptSpecs(): { kept: readonly Kept[]; keep(file: SpecFile): v
     );
   return {
     kept: data?.specs ?? [],
-    keep: (file) => then(request('/specs', { method: 'POST', json: file }), `${file.spec.name} is kept for all projects.`),
-    drop: (id) => then(request(`/specs/${id}`, { method: 'DELETE' }), 'It is kept no longer; projects that have it keep theirs.'),
+    keep: (file) =>
+      then(request('/specs', { method: 'POST', json: file }), `${file.spec.name} is kept for all projects.`),
+    drop: (id) =>
+      then(request(`/specs/${id}`, { method: 'DELETE' }), 'It is kept no longer; projects that have it keep theirs.'),
   };
 }
 
 /** Hands a spec over as a JSON file. */
-export const saveSpec = (file: SpecFile): void => saveJson(`${file.spec.name.replace(/[^\p{L}\p{N} ._-]+/gu, '-') || 'spec'}.json`, file);
+export const saveSpec = (file: SpecFile): void =>
+  saveJson(`${file.spec.name.replace(/[^\p{L}\p{N} ._-]+/gu, '-') || 'spec'}.json`, file);

@@ -1,4 +1,14 @@
-import { allOutputs, lastOrder, newId, type Output, orderBetween, ordersAfter, outputRecord, type ProjectRecord, specRecord } from '@tolvik/core';
+import {
+  allOutputs,
+  lastOrder,
+  newId,
+  type Output,
+  orderBetween,
+  ordersAfter,
+  outputRecord,
+  type ProjectRecord,
+  specRecord,
+} from '@tolvik/core';
 import type { Session } from '../project/session';
 
 /** A new output behind the others of the last spec; a project without a spec gets one that all pieces follow. */
@@ -9,11 +19,16 @@ export function addOutput(session: Session): void {
   if (!spec) {
     spec = specRecord.parse({ id: newId(), kind: 'spec', order: ordersAfter(null, 1)[0], name: 'Files' });
     puts.push(spec, { ...doc.settings, defaultSpecId: spec.id });
-    for (const kind of ['artboard', 'slice', 'edition'] as const) for (const record of doc.list(kind)) puts.push({ ...record, specIds: [...record.specIds, spec.id] });
+    for (const kind of ['artboard', 'slice', 'edition'] as const)
+      for (const record of doc.list(kind)) puts.push({ ...record, specIds: [...record.specIds, spec.id] });
   }
   const specId = spec.id;
   const siblings = doc.list('output').filter((output) => output.specId === specId);
-  const factors = new Set(siblings.flatMap(({ settings, size }) => (settings.format === 'png' && size.kind === 'factor' ? [size.factor] : [])));
+  const factors = new Set(
+    siblings.flatMap(({ settings, size }) =>
+      settings.format === 'png' && size.kind === 'factor' ? [size.factor] : [],
+    ),
+  );
   let factor = 1;
   while (factors.has(factor)) factor++;
   puts.push(
@@ -34,7 +49,11 @@ export function addOutput(session: Session): void {
 export function duplicateOutput(session: Session, output: Output, fields: Partial<Output> = {}): void {
   const siblings = session.doc.list('output').filter((each) => each.specId === output.specId);
   const next = siblings[siblings.findIndex((each) => each.id === output.id) + 1];
-  session.commit({ label: 'duplicate an output', puts: [{ ...output, ...fields, id: newId(), order: orderBetween(output.order, next?.order ?? null) }], removes: [] });
+  session.commit({
+    label: 'duplicate an output',
+    puts: [{ ...output, ...fields, id: newId(), order: orderBetween(output.order, next?.order ?? null) }],
+    removes: [],
+  });
 }
 
 /** One place to the left or right among the outputs of its spec. */
@@ -44,7 +63,11 @@ export function shiftOutput(session: Session, output: Output, by: -1 | 1): void 
   const to = at + by;
   if (to < 0 || to >= siblings.length) return;
   const [before, after] = by < 0 ? [siblings[to - 1], siblings[to]] : [siblings[to], siblings[to + 1]];
-  session.commit({ label: 'reorder outputs', puts: [{ ...output, order: orderBetween(before?.order ?? null, after?.order ?? null) }], removes: [] });
+  session.commit({
+    label: 'reorder outputs',
+    puts: [{ ...output, order: orderBetween(before?.order ?? null, after?.order ?? null) }],
+    removes: [],
+  });
 }
 
 export function removeOutput(session: Session, output: Output): void {

@@ -13,7 +13,8 @@ export function switchCells(session: Session, pieces: readonly Piece[], cells: r
     const outputs = byPiece.get(piece.id);
     if (!outputs) continue;
     const off = new Set(piece.offOutputIds);
-    if (on && !piece.on) for (const output of session.doc.list('output')) if (piece.specIds.includes(output.specId)) off.add(output.id);
+    if (on && !piece.on)
+      for (const output of session.doc.list('output')) if (piece.specIds.includes(output.specId)) off.add(output.id);
     for (const id of outputs) on ? off.delete(id) : off.add(id);
     puts.push({ ...piece.record, on: on ? true : piece.on, offOutputIds: [...off] });
   }
@@ -21,5 +22,9 @@ export function switchCells(session: Session, pieces: readonly Piece[], cells: r
 }
 
 export function switchPieces(session: Session, pieces: readonly Piece[], on: boolean): void {
-  session.commit({ label: `switch ${on ? 'on' : 'off'} ${pieces.length === 1 ? pieces[0].name : count(pieces.length, 'piece')}`, puts: pieces.map(({ record }) => ({ ...record, on })), removes: [] });
+  session.commit({
+    label: `switch ${on ? 'on' : 'off'} ${pieces.length === 1 ? pieces[0].name : count(pieces.length, 'piece')}`,
+    puts: pieces.map(({ record }) => ({ ...record, on })),
+    removes: [],
+  });
 }

@@ -12,16 +12,44 @@ type Props = { project: ShelfProject; onRename(name: string): void; onDuplicate(
 export function ProjectCard({ project, onRename, onDuplicate, onDelete }: Props) {
   const [renaming, setRenaming] = useState(false);
   const { id, name, version, artboards, slices, editions, files, last_delivery: last } = project;
-  const holds = [artboards > 0 && count(artboards, 'artboard'), editions > 0 && count(editions, 'edition'), slices > 0 && count(slices, 'slice')].filter(Boolean).join(', ') || 'empty';
-  const state = !last ? 'never delivered' : last.version === version ? `delivered ${when(last.at)}` : `edited since delivery ${last.number}`;
+  const holds =
+    [
+      artboards > 0 && count(artboards, 'artboard'),
+      editions > 0 && count(editions, 'edition'),
+      slices > 0 && count(slices, 'slice'),
+    ]
+      .filter(Boolean)
+      .join(', ') || 'empty';
+  const state = !last
+    ? 'never delivered'
+    : last.version === version
+      ? `delivered ${when(last.at)}`
+      : `edited since delivery ${last.number}`;
   return (
     <li className="flex flex-col border border-line-strong bg-white">
-      <Link to={`/projects/${id}/bench`} className="block aspect-[376/196] border-line border-b bg-white" tabIndex={-1} aria-hidden>
-        <img src={`/api/projects/${id}/cover.png?v=${version}`} alt="" className="size-full object-cover" draggable={false} />
+      <Link
+        to={`/projects/${id}/bench`}
+        className="block aspect-[376/196] border-line border-b bg-white"
+        tabIndex={-1}
+        aria-hidden
+      >
+        <img
+          src={`/api/projects/${id}/cover.png?v=${version}`}
+          alt=""
+          className="size-full object-cover"
+          draggable={false}
+        />
       </Link>
       <div className="grid grid-cols-[1fr_auto] gap-x-2 gap-y-0.5 py-2.5 pr-2 pl-3.5">
         {renaming ? (
-          <TextField label="Name of the project" value={name} required autoFocus onChange={onRename} onDone={() => setRenaming(false)} />
+          <TextField
+            label="Name of the project"
+            value={name}
+            required
+            autoFocus
+            onChange={onRename}
+            onDone={() => setRenaming(false)}
+          />
         ) : (
           <Link to={`/projects/${id}/bench`} className="truncate font-bold text-[14.5px] tracking-[-0.01em]">
             {name}
@@ -34,7 +62,10 @@ export function ProjectCard({ project, onRename, onDuplicate, onDelete }: Props)
               <MoreHorizontal size={15} />
             </DropdownMenu.Trigger>
             <DropdownMenu.Portal>
-              <DropdownMenu.Content align="end" className="z-40 min-w-44 rounded-md border border-ink bg-paper py-1 shadow-[0_8px_24px_rgb(23_27_28/0.18)]">
+              <DropdownMenu.Content
+                align="end"
+                className="z-40 min-w-44 rounded-md border border-ink bg-paper py-1 shadow-[0_8px_24px_rgb(23_27_28/0.18)]"
+              >
                 <Item onSelect={() => setTimeout(() => setRenaming(true), 0)}>Rename</Item>
                 <Item onSelect={onDuplicate}>Duplicate</Item>
                 <DropdownMenu.Item asChild className={ITEM}>
@@ -49,7 +80,11 @@ export function ProjectCard({ project, onRename, onDuplicate, onDelete }: Props)
           </DropdownMenu.Root>
         </span>
         <span className="truncate text-ink-2 text-note">{holds}</span>
-        <span className={`pr-1.5 text-right text-note ${last && last.version !== version ? 'text-ochre' : 'text-ink-3'}`}>{state}</span>
+        <span
+          className={`pr-1.5 text-right text-note ${last && last.version !== version ? 'text-ochre' : 'text-ink-3'}`}
+        >
+          {state}
+        </span>
       </div>
     </li>
   );

@@ -18,17 +18,29 @@ export function ShelfPage() {
   const [over, setOver] = useState(false);
   const picker = useRef<HTMLInputElement>(null);
   const opener = useRef<HTMLInputElement>(null);
-  const { data, error, isPending } = useQuery({ queryKey: ['shelf'], queryFn: () => request<{ projects: ShelfProject[] }>('/projects'), staleTime: 0 });
+  const { data, error, isPending } = useQuery({
+    queryKey: ['shelf'],
+    queryFn: () => request<{ projects: ShelfProject[] }>('/projects'),
+    staleTime: 0,
+  });
   const fail = (problem: Error) => tell(problem.message, { bad: true });
 
   const create = useMutation({
     mutationFn: async (files: readonly File[]) => {
-      const name = files.length === 1 ? files[0].name.replace(/\.[^.]+$/, '') : files.length > 1 ? `${files.length} files` : 'New project';
+      const name =
+        files.length === 1
+          ? files[0].name.replace(/\.[^.]+$/, '')
+          : files.length > 1
+            ? `${files.length} files`
+            : 'New project';
       const project = await request<{ id: string }>('/projects', { method: 'POST', json: { name } });
       if (files.length > 0) {
         const { report } = await upload<BringInAnswer>(`/projects/${project.id}/bring-in`, files);
         const refused = report.filter((line) => line.problem);
-        if (refused.length > 0) tell(`${refused.length} of ${report.length} files were refused: ${refused[0].problem?.message}`, { bad: true });
+        if (refused.length > 0)
+          tell(`${refused.length} of ${report.length} files were refused: ${refused[0].problem?.message}`, {
+            bad: true,
+          });
       }
       return project;
     },
@@ -41,18 +53,22 @@ export function ShelfPage() {
     onError: fail,
   });
   const change = useMutation({
-    mutationFn: ({ id, ...json }: { id: string; name?: string; deleted?: boolean }) => request(`/projects/${id}`, { method: 'PATCH', json }),
+    mutationFn: ({ id, ...json }: { id: string; name?: string; deleted?: boolean }) =>
+      request(`/projects/${id}`, { method: 'PATCH', json }),
     onSettled: () => queries.invalidateQueries({ queryKey: ['shelf'] }),
     onError: fail,
   });
   const duplicate = useMutation({
-    mutationFn: ({ id, name }: ShelfProject) => request('/projects', { method: 'POST', json: { name: `${name} copy`.slice(0, 300), copyOf: id } }),
+    mutationFn: ({ id, name }: ShelfProject) =>
+      request('/projects', { method: 'POST', json: { name: `${name} copy`.slice(0, 300), copyOf: id } }),
     onSettled: () => queries.invalidateQueries({ queryKey: ['shelf'] }),
     onError: fail,
   });
   const remove = (project: ShelfProject) => {
     change.mutate({ id: project.id, deleted: true });
-    tell(`${project.name} is deleted.`, { action: { title: 'Bring it back', run: () => change.mutate({ id: project.id, deleted: false }) } });
+    tell(`${project.name} is deleted.`, {
+      action: { title: 'Bring it back', run: () => change.mutate({ id: project.id, deleted: false }) },
+    });
   };
 
   const drop = (event: DragEvent) => {
@@ -64,20 +80,47 @@ export function ShelfPage() {
   const projects = (data?.projects ?? []).filter(({ name }) => name.toLowerCase().includes(find.trim().toLowerCase()));
 
   return (
-    <div className="flex h-full flex-col" onDragOver={(event) => (event.preventDefault(), setOver(true))} onDragLeave={(event) => event.currentTarget === event.target && setOver(false)} onDrop={drop}>
+    <div
+      className="flex h-full flex-col"
+      onDragOver={(event) => (event.preventDefault(), setOver(true))}
+      onDragLeave={(event) => event.currentTarget === event.target && setOver(false)}
+      onDrop={drop}
+    >
       <header className="flex h-[52px] flex-none items-center gap-2.5 border-line border-b bg-paper px-4">
         <Mark />
         <h1 className="font-bold text-[17px] tracking-[-0.02em]">Tolvik</h1>
         <Room />
-        <input type="search" className="field w-[220px]" placeholder="Find a project" aria-label="Find a project" value={find} onChange={(event) => setFind(event.target.value)} />
+        <input
+          type="search"
+          className="field w-[220px]"
+          placeholder="Find a project"
+          aria-label="Find a project"
+          value={find}
+          onChange={(event) => setFind(event.target.value)}
+        />
         <Button onClick={() => opener.current?.click()}>Open a project file…</Button>
         <Button kind="go" className="h-[34px] px-3.5" onClick={() => create.mutate([])} disabled={create.isPending}>
           New project
         </Button>
-        <input ref={opener} type="file" accept=".svg,image/svg+xml" hidden onChange={(event) => event.target.files?.[0] && open.mutate(event.target.files[0])} />
-        <input ref={picker} type="file" accept=".svg,.png,.jpg,.jpeg,.webp,.zip" multiple hidden onChange={(event) => event.target.files && create.mutate([...event.target.files])} />
+        <input
+          ref={opener}
+          type="file"
+          accept=".svg,image/svg+xml"
+          hidden
+          onChange={(event) => event.target.files?.[0] && open.mutate(event.target.files[0])}
+        />
+        <input
+          ref={picker}
+          type="file"
+          accept=".svg,.png,.jpg,.jpeg,.webp,.zip"
+          multiple
+          hidden
+          onChange={(event) => event.target.files && create.mutate([...event.target.files])}
+        />
       </header>
-      <main className={`min-h-0 flex-1 overflow-auto bg-rail px-7 py-[22px] ${over ? 'ring-2 ring-spruce ring-inset' : ''}`}>
+      <main
+        className={`min-h-0 flex-1 overflow-auto bg-rail px-7 py-[22px] ${over ? 'ring-2 ring-spruce ring-inset' : ''}`}
+      >
         {error && (
           <p role="alert" className="mb-4 border border-bad bg-bad-pale px-3 py-2 text-bad">
             {error instanceof ApiError && error.isAway ? `The shelf cannot be shown: ${error.message}.` : error.message}
@@ -100,14 +143,18 @@ export function ShelfPage() {
                 onClick={() => picker.current?.click()}
                 className="flex h-full min-h-[250px] w-full flex-col items-center justify-center gap-1.5 border border-ink-3 border-dashed hover:bg-paper"
               >
-                <strong className="font-semibold text-[15px]">{create.isPending ? 'Bringing in…' : 'Drop SVG files, pictures or a zip'}</strong>
+                <strong className="font-semibold text-[15px]">
+                  {create.isPending ? 'Bringing in…' : 'Drop SVG files, pictures or a zip'}
+                </strong>
                 <span className="text-ink-2">Each file becomes an artboard of its own size</span>
               </button>
             </li>
           )}
         </ul>
         {isPending && <p className="text-ink-2">Fetching projects…</p>}
-        {!isPending && find && projects.length === 0 && <p className="mt-4 text-ink-2">No project is called “{find}”.</p>}
+        {!isPending && find && projects.length === 0 && (
+          <p className="mt-4 text-ink-2">No project is called “{find}”.</p>
+        )}
       </main>
     </div>
   );
@@ -117,7 +164,12 @@ type Health = { trouble?: string; room: { usedBytes: number | null; freeBytes: n
 
 /** How much room all projects take, and how much there is; what is wrong, where something is. */
 function Room() {
-  const { data } = useQuery({ queryKey: ['health'], queryFn: () => fetch('/api/health').then((response) => response.json() as Promise<Health>), staleTime: 30_000, refetchInterval: 60_000 });
+  const { data } = useQuery({
+    queryKey: ['health'],
+    queryFn: () => fetch('/api/health').then((response) => response.json() as Promise<Health>),
+    staleTime: 30_000,
+    refetchInterval: 60_000,
+  });
   if (!data?.room) return <span className="mr-auto" />;
   const { usedBytes, freeBytes } = data.room;
   return (

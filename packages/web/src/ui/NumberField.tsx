@@ -2,10 +2,32 @@ import { useEffect, useRef, useState } from 'react';
 import { readNumber } from './read-number';
 import { plain } from './words';
 
-type Props = { label: string; value: number; onChange(value: number): void; min?: number; max?: number; step?: number; whole?: boolean; className?: string; id?: string; showLabel?: string };
+type Props = {
+  label: string;
+  value: number;
+  onChange(value: number): void;
+  min?: number;
+  max?: number;
+  step?: number;
+  whole?: boolean;
+  className?: string;
+  id?: string;
+  showLabel?: string;
+};
 
 /** A number to type or to step with the arrow keys; what cannot be is answered here, and nothing changes. */
-export function NumberField({ label, value, onChange, min = -1_000_000, max = 1_000_000, step = 1, whole, className = '', id, showLabel }: Props) {
+export function NumberField({
+  label,
+  value,
+  onChange,
+  min = -1_000_000,
+  max = 1_000_000,
+  step = 1,
+  whole,
+  className = '',
+  id,
+  showLabel,
+}: Props) {
   const [text, setText] = useState(plain(value));
   const [trouble, setTrouble] = useState('');
   const editing = useRef(false);
@@ -15,14 +37,23 @@ export function NumberField({ label, value, onChange, min = -1_000_000, max = 1_
 
   const settle = (typed: string) => {
     const read = readNumber(typed);
-    const problem = read === null ? 'a number' : whole && !Number.isInteger(read) ? 'a whole number' : read < min || read > max ? `${plain(min)} to ${plain(max)}` : '';
+    const problem =
+      read === null
+        ? 'a number'
+        : whole && !Number.isInteger(read)
+          ? 'a whole number'
+          : read < min || read > max
+            ? `${plain(min)} to ${plain(max)}`
+            : '';
     setTrouble(problem && `needs ${problem}`);
     if (!problem && read !== null && read !== value) onChange(read);
     return !problem;
   };
   return (
     <label className={`relative flex items-center gap-2 ${className}`}>
-      {showLabel !== '' && <span className="min-w-3 shrink-0 font-mono text-[11.5px] text-ink-3">{showLabel ?? label}</span>}
+      {showLabel !== '' && (
+        <span className="min-w-3 shrink-0 font-mono text-[11.5px] text-ink-3">{showLabel ?? label}</span>
+      )}
       <input
         id={id}
         className={`field w-full ${trouble ? 'border-bad' : ''}`}
@@ -57,7 +88,10 @@ export function NumberField({ label, value, onChange, min = -1_000_000, max = 1_
         }}
       />
       {trouble && (
-        <span role="alert" className="absolute top-full right-0 z-20 mt-0.5 rounded-sm bg-bad px-1.5 py-0.5 text-note text-white">
+        <span
+          role="alert"
+          className="absolute top-full right-0 z-20 mt-0.5 rounded-sm bg-bad px-1.5 py-0.5 text-note text-white"
+        >
           {trouble}
         </span>
       )}

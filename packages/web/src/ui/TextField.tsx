@@ -15,7 +15,19 @@ type Props = {
 };
 
 /** Text that is taken over on Enter or when left; Escape takes it back. Trouble is said below, and nothing changes. */
-export function TextField({ label, value, onChange, required, maxLength = 300, className = '', placeholder, check, autoFocus, mono, onDone }: Props) {
+export function TextField({
+  label,
+  value,
+  onChange,
+  required,
+  maxLength = 300,
+  className = '',
+  placeholder,
+  check,
+  autoFocus,
+  mono,
+  onDone,
+}: Props) {
   const [text, setText] = useState(value);
   const editing = useRef(false);
   const input = useRef<HTMLInputElement>(null);
@@ -62,7 +74,10 @@ export function TextField({ label, value, onChange, required, maxLength = 300, c
         }}
       />
       {trouble && (
-        <span role="alert" className="absolute top-full left-0 z-20 mt-0.5 rounded-sm bg-bad px-1.5 py-0.5 text-note text-white">
+        <span
+          role="alert"
+          className="absolute top-full left-0 z-20 mt-0.5 rounded-sm bg-bad px-1.5 py-0.5 text-note text-white"
+        >
           {trouble}
         </span>
       )}

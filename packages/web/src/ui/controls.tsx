@@ -23,10 +23,24 @@ export function Button({ kind = 'plain', small, className = '', ...rest }: Butto
 
 /** The cap of a key, shown where the key acts. */
 export const Key = ({ children }: { children: ReactNode }) => (
-  <kbd className="inline-flex h-[17px] items-center rounded-sm border border-line-strong border-b-2 bg-white px-1 font-mono text-[10.5px] text-ink-2">{children}</kbd>
+  <kbd className="inline-flex h-[17px] items-center rounded-sm border border-line-strong border-b-2 bg-white px-1 font-mono text-[10.5px] text-ink-2">
+    {children}
+  </kbd>
 );
 
-export function Tick({ checked, onChange, label, mixed, className = '' }: { checked: boolean; onChange(checked: boolean): void; label: string; mixed?: boolean; className?: string }) {
+export function Tick({
+  checked,
+  onChange,
+  label,
+  mixed,
+  className = '',
+}: {
+  checked: boolean;
+  onChange(checked: boolean): void;
+  label: string;
+  mixed?: boolean;
+  className?: string;
+}) {
   return (
     <Box.Root
       checked={mixed ? 'indeterminate' : checked}
@@ -35,7 +49,9 @@ export function Tick({ checked, onChange, label, mixed, className = '' }: { chec
       aria-label={label}
       className={`inline-flex size-[15px] shrink-0 items-center justify-center rounded-[3px] border-[1.5px] border-ink-3 bg-white data-[state=checked]:border-spruce data-[state=checked]:bg-spruce data-[state=indeterminate]:border-spruce ${className}`}
     >
-      <Box.Indicator className="flex text-white">{mixed ? <span className="h-[2px] w-2 bg-spruce" /> : <Check size={11} strokeWidth={3.5} />}</Box.Indicator>
+      <Box.Indicator className="flex text-white">
+        {mixed ? <span className="h-[2px] w-2 bg-spruce" /> : <Check size={11} strokeWidth={3.5} />}
+      </Box.Indicator>
     </Box.Root>
   );
 }
@@ -66,7 +82,11 @@ export function Choice<T extends string>({
   label: string;
 }) {
   return (
-    <div role="radiogroup" aria-label={label} className="inline-flex h-[26px] overflow-hidden rounded-md border border-line-strong bg-white">
+    <div
+      role="radiogroup"
+      aria-label={label}
+      className="inline-flex h-[26px] overflow-hidden rounded-md border border-line-strong bg-white"
+    >
       {options.map((option) => (
         <button
           key={option.value}

@@ -11,7 +11,11 @@ export const useNotice = (): Tell => useContext(NoticeContext);
 /** Short sentences at the foot of the window, with at most one thing to do about them. */
 export function Notices({ children }: { children: ReactNode }) {
   const [list, setList] = useState<Notice[]>([]);
-  const tell = useCallback<Tell>((words, { bad = false, action } = {}) => setList((before) => [...before.slice(-2), { id: Date.now() + Math.random(), words, bad, action }]), []);
+  const tell = useCallback<Tell>(
+    (words, { bad = false, action } = {}) =>
+      setList((before) => [...before.slice(-2), { id: Date.now() + Math.random(), words, bad, action }]),
+    [],
+  );
   const value = useMemo(() => tell, [tell]);
   return (
     <NoticeContext.Provider value={value}>
@@ -28,7 +32,11 @@ export function Notices({ children }: { children: ReactNode }) {
             <Toast.Description className="max-w-[60ch]">{words}</Toast.Description>
             {action && (
               <Toast.Action altText={action.title} asChild>
-                <button type="button" className="rounded-sm px-1.5 font-semibold text-[#9fe0cb] underline" onClick={action.run}>
+                <button
+                  type="button"
+                  className="rounded-sm px-1.5 font-semibold text-[#9fe0cb] underline"
+                  onClick={action.run}
+                >
                   {action.title}
                 </button>
               </Toast.Action>

@@ -25,7 +25,8 @@ export function readNumber(text: string): number | null {
   };
   const sum = (): number => {
     let value = product();
-    while (tokens[at] === '+' || tokens[at] === '-') value = tokens[at++] === '+' ? value + product() : value - product();
+    while (tokens[at] === '+' || tokens[at] === '-')
+      value = tokens[at++] === '+' ? value + product() : value - product();
     return value;
   };
   const value = sum();

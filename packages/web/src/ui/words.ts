@@ -1,5 +1,6 @@
 /** Numbers, weights and times as the interface says them. */
-export const count = (n: number, one: string, many = `${one}s`): string => `${n.toLocaleString('en')} ${n === 1 ? one : many}`;
+export const count = (n: number, one: string, many = `${one}s`): string =>
+  `${n.toLocaleString('en')} ${n === 1 ? one : many}`;
 
 /** Bytes as "412 B", "1.3 KB", "38 MB"; 1 KB is 1,024 bytes. */
 export function weight(bytes: number): string {

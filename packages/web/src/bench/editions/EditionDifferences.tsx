@@ -26,7 +26,9 @@ export function DifferenceList({ edition, ofLayer }: { edition: Edition; ofLayer
   const { doc } = session;
   const [given, setGiven] = useState<Given | null>(null);
   const list = differences(doc, edition).filter(({ layerId }) => !ofLayer || layerId === ofLayer);
-  const others = doc.list('edition').filter((other) => other.artboardId === edition.artboardId && other.id !== edition.id);
+  const others = doc
+    .list('edition')
+    .filter((other) => other.artboardId === edition.artboardId && other.id !== edition.id);
   return (
     <>
       <ul className="flex flex-col gap-1.5">
@@ -36,7 +38,12 @@ export function DifferenceList({ edition, ofLayer }: { edition: Edition; ofLayer
           return (
             <li key={`${layerId} ${field}`} className="grid grid-cols-[1fr_auto] items-center gap-x-2">
               {!ofLayer && (
-                <button type="button" className="truncate text-left hover:underline" onClick={() => exists && session.select([layerId])} title={title}>
+                <button
+                  type="button"
+                  className="truncate text-left hover:underline"
+                  onClick={() => exists && session.select([layerId])}
+                  title={title}
+                >
                   {title}
                 </button>
               )}
@@ -44,7 +51,16 @@ export function DifferenceList({ edition, ofLayer }: { edition: Edition; ofLayer
                 {words}
               </span>
               <span className="col-span-2 flex flex-wrap gap-x-3 text-note [&>button]:text-ink-2 [&>button]:underline [&>button]:hover:text-ink">
-                <button type="button" onClick={() => session.commit({ label: `take a difference of ${edition.name} back`, puts: [takeBack(edition, layerId, field)], removes: [] })}>
+                <button
+                  type="button"
+                  onClick={() =>
+                    session.commit({
+                      label: `take a difference of ${edition.name} back`,
+                      puts: [takeBack(edition, layerId, field)],
+                      removes: [],
+                    })
+                  }
+                >
                   Take back
                 </button>
                 {push && (
@@ -68,7 +84,17 @@ export function DifferenceList({ edition, ofLayer }: { edition: Edition; ofLayer
 }
 
 /** Which other editions get a difference as well. */
-function GiveSheet({ edition, others, given, onClose }: { edition: Edition; others: readonly Edition[]; given: Given; onClose(): void }) {
+function GiveSheet({
+  edition,
+  others,
+  given,
+  onClose,
+}: {
+  edition: Edition;
+  others: readonly Edition[];
+  given: Given;
+  onClose(): void;
+}) {
   const session = useSession();
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const apply = () => {
@@ -90,7 +116,10 @@ function GiveSheet({ edition, others, given, onClose }: { edition: Edition; othe
       about={`From ${edition.name} to other editions.`}
       footer={
         <>
-          <Button className="mr-auto" onClick={() => setChosen(new Set(chosen.size === others.length ? [] : others.map((other) => other.id)))}>
+          <Button
+            className="mr-auto"
+            onClick={() => setChosen(new Set(chosen.size === others.length ? [] : others.map((other) => other.id)))}
+          >
             {chosen.size === others.length ? 'None' : 'All'}
           </Button>
           <Button onClick={onClose}>Not now</Button>
@@ -104,7 +133,11 @@ function GiveSheet({ edition, others, given, onClose }: { edition: Edition; othe
         {others.map((other) => (
           <li key={other.id}>
             <label className="flex items-center gap-2 py-0.5">
-              <Tick checked={chosen.has(other.id)} onChange={(on) => setChosen(toggled(chosen, other.id, on))} label={other.name} />
+              <Tick
+                checked={chosen.has(other.id)}
+                onChange={(on) => setChosen(toggled(chosen, other.id, on))}
+                label={other.name}
+              />
               <span className="truncate">{other.name}</span>
             </label>
           </li>

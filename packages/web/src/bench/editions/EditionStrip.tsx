@@ -23,7 +23,12 @@ export function EditionStrip() {
   if (editions.length === 0) return null;
   const add = () => {
     const from = shown ?? editions[editions.length - 1];
-    const made = editionRecord.parse({ ...from, id: newId(), order: ordersAfter(lastOrder(editions), 1)[0], name: `${from.name}-copy` });
+    const made = editionRecord.parse({
+      ...from,
+      id: newId(),
+      order: ordersAfter(lastOrder(editions), 1)[0],
+      name: `${from.name}-copy`,
+    });
     session.commit({ label: `new edition of ${board.name}`, puts: [made], removes: [] });
     session.select([made.id]);
   };
@@ -85,7 +90,13 @@ function Editions({ editions, shownId }: { editions: readonly Edition[]; shownId
     <div ref={setScroller} className="overflow-x-auto pb-2.5">
       <ul className="relative h-[87px]" style={{ width: list.getTotalSize() }}>
         {list.getVirtualItems().map(({ index, start, key }) => (
-          <li key={key} aria-setsize={editions.length} aria-posinset={index + 1} className="absolute top-0" style={{ left: start, width: WIDTH }}>
+          <li
+            key={key}
+            aria-setsize={editions.length}
+            aria-posinset={index + 1}
+            className="absolute top-0"
+            style={{ left: start, width: WIDTH }}
+          >
             <EditionCell edition={editions[index]} on={index === at} />
           </li>
         ))}
@@ -99,14 +110,25 @@ const EditionCell = memo(function EditionCell({ edition, on }: { edition: Editio
   const session = useOpenSession();
   return (
     <>
-      <button type="button" aria-pressed={on} onClick={() => session.select([edition.id])} className={`flex w-full justify-center border-2 bg-white ${on ? 'border-ochre' : 'border-line'}`}>
+      <button
+        type="button"
+        aria-pressed={on}
+        onClick={() => session.select([edition.id])}
+        className={`flex w-full justify-center border-2 bg-white ${on ? 'border-ochre' : 'border-line'}`}
+      >
         <PieceThumb pieceId={edition.id} side={104} className="!h-[62px] overflow-hidden !border-0" />
         <span className="sr-only">Show {edition.name}</span>
       </button>
       <span className="mt-1 flex items-center gap-1.5">
         <Tick
           checked={edition.on}
-          onChange={(next) => session.commit({ label: `switch ${next ? 'on' : 'off'} ${edition.name}`, puts: [{ ...edition, on: next }], removes: [] })}
+          onChange={(next) =>
+            session.commit({
+              label: `switch ${next ? 'on' : 'off'} ${edition.name}`,
+              puts: [{ ...edition, on: next }],
+              removes: [],
+            })
+          }
           label={`${edition.name} becomes files`}
         />
         <span className="truncate font-mono text-[10.5px]" title={edition.name}>
@@ -121,7 +143,8 @@ const EditionCell = memo(function EditionCell({ edition, on }: { edition: Editio
 export function stepEdition(session: ReturnType<typeof useSession>, by: -1 | 1): void {
   const { doc, selection } = session;
   const shown = shownEdition(session);
-  const boardId = shown?.artboardId ?? [...selection].find((id) => doc.find('artboard', id)) ?? doc.list('edition')[0]?.artboardId;
+  const boardId =
+    shown?.artboardId ?? [...selection].find((id) => doc.find('artboard', id)) ?? doc.list('edition')[0]?.artboardId;
   if (!boardId) return;
   const stops = [
     boardId,

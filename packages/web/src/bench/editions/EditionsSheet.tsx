@@ -35,7 +35,9 @@ export function EditionsSheet({ base, onClose }: { base: Artboard; onClose(): vo
   const [text, setText] = useState(beginning);
   const all = choicesOn(doc, base).sort((a, b) => Number(takesTurns(b)) - Number(takesTurns(a)));
   // Groups that show one of their layers already are the ones made for taking turns.
-  const [picked, setPicked] = useState<ReadonlySet<string>>(new Set(all.filter(takesTurns).map(({ group }) => group.id)));
+  const [picked, setPicked] = useState<ReadonlySet<string>>(
+    new Set(all.filter(takesTurns).map(({ group }) => group.id)),
+  );
   const choices = all.filter(({ group }) => picked.has(group.id));
   const [naming, setNaming] = useState<string | null>(null);
   const table = readEditionTable(doc, base, text);
@@ -56,7 +58,9 @@ export function EditionsSheet({ base, onClose }: { base: Artboard; onClose(): vo
       footer={
         <>
           <span className="mr-auto text-ink-2">
-            {base.on && doc.list('edition').every((edition) => edition.artboardId !== base.id) ? 'The base itself is switched off; its row on the Proof brings it back.' : ''}
+            {base.on && doc.list('edition').every((edition) => edition.artboardId !== base.id)
+              ? 'The base itself is switched off; its row on the Proof brings it back.'
+              : ''}
           </span>
           <Button onClick={onClose}>Not now</Button>
           <Button kind="go" disabled={drafts.length === 0} onClick={apply}>
@@ -77,13 +81,28 @@ export function EditionsSheet({ base, onClose }: { base: Artboard; onClose(): vo
       {from === 'table' ? (
         <TableFields text={text} onText={setText} table={table} />
       ) : (
-        <CombinationFields choices={all} picked={picked} onPicked={setPicked} naming={naming ?? namingOf(choices)} onNaming={setNaming} drafts={drafts} />
+        <CombinationFields
+          choices={all}
+          picked={picked}
+          onPicked={setPicked}
+          naming={naming ?? namingOf(choices)}
+          onNaming={setNaming}
+          drafts={drafts}
+        />
       )}
     </Sheet>
   );
 }
 
-function TableFields({ text, onText, table }: { text: string; onText(text: string): void; table: ReturnType<typeof readEditionTable> }) {
+function TableFields({
+  text,
+  onText,
+  table,
+}: {
+  text: string;
+  onText(text: string): void;
+  table: ReturnType<typeof readEditionTable>;
+}) {
   const picker = useRef<HTMLInputElement>(null);
   const [tooLarge, setTooLarge] = useState(false);
   const read = async (file: File) => {
@@ -127,14 +146,18 @@ function TableFields({ text, onText, table }: { text: string; onText(text: strin
           </p>
         )}
         <p className="mt-1.5 text-ink-2 text-note">
-          Paste from a spreadsheet, or commas or semicolons. A column is headed by a layer: for a group it says which of its layers shows, for a text its words, for a shape its colour or yes and no.
-          An empty cell is as the base has it.
+          Paste from a spreadsheet, or commas or semicolons. A column is headed by a layer: for a group it says which of
+          its layers shows, for a text its words, for a shape its colour or yes and no. An empty cell is as the base has
+          it.
         </p>
       </div>
       <div className="min-w-0">
         <h3 className="heading mb-1">{count(table.drafts.length, 'edition')}</h3>
         {table.trouble.length > 0 && (
-          <ul aria-label="What cannot be used" className="mb-2 max-h-[110px] overflow-auto border-bad border-l-2 bg-bad-pale px-3 py-1.5">
+          <ul
+            aria-label="What cannot be used"
+            className="mb-2 max-h-[110px] overflow-auto border-bad border-l-2 bg-bad-pale px-3 py-1.5"
+          >
             {table.trouble.map(({ row, column, message }) => (
               <li key={`${row} ${column} ${message}`}>
                 <span className="font-mono text-[11px]">
@@ -173,31 +196,48 @@ function CombinationFields({
       <div>
         <label className="mb-3 block">
           <span className="heading mb-1 block">Names</span>
-          <input className="field w-full font-mono text-[11.5px]" value={naming} maxLength={300} onChange={(event) => onNaming(event.target.value)} />
+          <input
+            className="field w-full font-mono text-[11.5px]"
+            value={naming}
+            maxLength={300}
+            onChange={(event) => onNaming(event.target.value)}
+          />
           <span className="mt-1 block text-ink-2 text-note">
             A group’s name in braces stands for its layer; {'{base}'} and {'{n}'} are the artboard and a count.
           </span>
         </label>
         <h3 className="heading mb-1.5">One layer of each group shows</h3>
-        {choices.length === 0 && <p className="text-ink-2">No group on this artboard holds layers that could take turns.</p>}
+        {choices.length === 0 && (
+          <p className="text-ink-2">No group on this artboard holds layers that could take turns.</p>
+        )}
         {choices.map(({ group, options }) => (
           <label key={group.id} className="flex items-start gap-2 py-1">
-            <Tick checked={picked.has(group.id)} onChange={(on) => onPicked(toggled(picked, group.id, on))} label={`Combine ${group.name || 'group'}`} className="mt-0.5" />
+            <Tick
+              checked={picked.has(group.id)}
+              onChange={(on) => onPicked(toggled(picked, group.id, on))}
+              label={`Combine ${group.name || 'group'}`}
+              className="mt-0.5"
+            />
             <span className="min-w-0">
-              <strong className="font-semibold">{group.name || 'group'}</strong> <span className="font-mono text-[11px] text-ink-3">× {options.length}</span>
-              <span className="block truncate text-ink-2 text-note">{options.map((option) => option.name || option.tag).join(', ')}</span>
+              <strong className="font-semibold">{group.name || 'group'}</strong>{' '}
+              <span className="font-mono text-[11px] text-ink-3">× {options.length}</span>
+              <span className="block truncate text-ink-2 text-note">
+                {options.map((option) => option.name || option.tag).join(', ')}
+              </span>
             </span>
           </label>
         ))}
         {total > MAX_EDITIONS && (
           <p role="alert" className="mt-2 text-bad">
-            {total.toLocaleString('en')} are more than the {MAX_EDITIONS.toLocaleString('en')} editions one artboard may have. Leave a group out.
+            {total.toLocaleString('en')} are more than the {MAX_EDITIONS.toLocaleString('en')} editions one artboard may
+            have. Leave a group out.
           </p>
         )}
       </div>
       <div className="min-w-0">
         <h3 className="heading mb-1">
-          {chosen.map(({ options }) => options.length).join(' × ')} {chosen.length > 0 ? `= ${total.toLocaleString('en')}` : 'No group is chosen'}
+          {chosen.map(({ options }) => options.length).join(' × ')}{' '}
+          {chosen.length > 0 ? `= ${total.toLocaleString('en')}` : 'No group is chosen'}
         </h3>
         <DraftList drafts={drafts} />
       </div>
@@ -211,7 +251,11 @@ function DraftList({ drafts }: { drafts: readonly EditionDraft[] }) {
   const told = (draft: EditionDraft) =>
     Object.entries(draft.overrides).flatMap(([id, { shown, words, tint }]) => {
       const name = doc.find('layer', id)?.name || 'a layer';
-      return [...(shown ? [name] : []), ...(words !== undefined ? [`“${words.split('\n')[0]}”`] : []), ...(tint ? [`${name} ${tint}`] : [])];
+      return [
+        ...(shown ? [name] : []),
+        ...(words !== undefined ? [`“${words.split('\n')[0]}”`] : []),
+        ...(tint ? [`${name} ${tint}`] : []),
+      ];
     });
   return (
     <ol className="max-h-[300px] overflow-auto border border-line bg-white">
@@ -222,7 +266,9 @@ function DraftList({ drafts }: { drafts: readonly EditionDraft[] }) {
           <span className="min-w-0 truncate text-ink-2 text-note">{told(draft).join(', ')}</span>
         </li>
       ))}
-      {drafts.length > ROWS_SHOWN && <li className="px-2 py-1 text-ink-2">and {count(drafts.length - ROWS_SHOWN, 'more edition')}</li>}
+      {drafts.length > ROWS_SHOWN && (
+        <li className="px-2 py-1 text-ink-2">and {count(drafts.length - ROWS_SHOWN, 'more edition')}</li>
+      )}
     </ol>
   );
 }

@@ -32,7 +32,13 @@ export function AlignActions({ layers }: { layers: boolean }) {
   const target: AlignTo = layers ? (many ? to : 'artboard') : 'selection';
   const button = (title: string, Icon: typeof Grid3x3, run: () => void, disabled = false) => (
     <Hint key={title} text={title}>
-      <button type="button" aria-label={title} disabled={disabled} onClick={run} className="rounded-sm p-1.5 hover:bg-rail disabled:text-line-strong">
+      <button
+        type="button"
+        aria-label={title}
+        disabled={disabled}
+        onClick={run}
+        className="rounded-sm p-1.5 hover:bg-rail disabled:text-line-strong"
+      >
         <Icon size={15} />
       </button>
     </Hint>
@@ -54,9 +60,21 @@ export function AlignActions({ layers }: { layers: boolean }) {
         )}
       </div>
       <div className="-mx-1.5 flex flex-wrap">
-        {EDGES.map(({ edge, icon, title }) => button(`Align: ${title.toLowerCase()}`, icon, () => alignSelected(session, edge, target)))}
-        {button('Equal gaps across', AlignHorizontalSpaceBetween, () => distributeSelected(session, 'across'), session.selection.size < 3)}
-        {button('Equal gaps down', AlignVerticalSpaceBetween, () => distributeSelected(session, 'down'), session.selection.size < 3)}
+        {EDGES.map(({ edge, icon, title }) =>
+          button(`Align: ${title.toLowerCase()}`, icon, () => alignSelected(session, edge, target)),
+        )}
+        {button(
+          'Equal gaps across',
+          AlignHorizontalSpaceBetween,
+          () => distributeSelected(session, 'across'),
+          session.selection.size < 3,
+        )}
+        {button(
+          'Equal gaps down',
+          AlignVerticalSpaceBetween,
+          () => distributeSelected(session, 'down'),
+          session.selection.size < 3,
+        )}
         {button('Move to the pixel grid', Grid3x3, () => selectedToPixelGrid(session))}
       </div>
     </section>

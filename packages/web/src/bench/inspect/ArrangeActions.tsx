@@ -23,8 +23,13 @@ export function ArrangeActions({ pieces }: { pieces: readonly Piece[] }) {
   const off = artboards.filter(isOffGrid).length;
   const canCut = pieces.length === 1 && !pieces[0].problem && pieces[0].kind !== 'edition';
   const kinds = new Set(pieces.map((piece) => piece.kind));
-  const canConvert = kinds.size === 1 && !kinds.has('edition') && pieces.every((piece) => !piece.problem && (piece.record.kind !== 'artboard' || !piece.record.follows));
-  const canCopy = pieces.every(({ record }) => record.kind === 'artboard' || (record.kind === 'slice' && record.source.kind === 'region'));
+  const canConvert =
+    kinds.size === 1 &&
+    !kinds.has('edition') &&
+    pieces.every((piece) => !piece.problem && (piece.record.kind !== 'artboard' || !piece.record.follows));
+  const canCopy = pieces.every(
+    ({ record }) => record.kind === 'artboard' || (record.kind === 'slice' && record.source.kind === 'region'),
+  );
   const attempt = useAttempt();
   const act = (work: () => void) => () => attempt(work);
   return (
@@ -34,7 +39,16 @@ export function ArrangeActions({ pieces }: { pieces: readonly Piece[] }) {
           <Button small onClick={() => fit('trim', margin)}>
             Trim to artwork
           </Button>
-          <NumberField label="margin when trimming" showLabel="margin" whole value={margin} min={0} max={1000} onChange={setMargin} className="min-w-0 flex-1" />
+          <NumberField
+            label="margin when trimming"
+            showLabel="margin"
+            whole
+            value={margin}
+            min={0}
+            max={1000}
+            onChange={setMargin}
+            className="min-w-0 flex-1"
+          />
         </div>
       )}
       <div className="mt-2 flex flex-wrap gap-2">

@@ -3,7 +3,15 @@ import { Tick } from '../../ui/controls';
 import { TextField } from '../../ui/TextField';
 
 /** None, or a colour by picker or by value. */
-export function BackgroundField({ label, value, onChange }: { label: string; value: string | null; onChange(value: string | null): void }) {
+export function BackgroundField({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: string | null;
+  onChange(value: string | null): void;
+}) {
   return (
     <div className="mt-2.5 flex h-[28px] items-center gap-2">
       <Tick checked={value !== null} onChange={(on) => onChange(on ? '#ffffff' : null)} label={`${label} on`} />
@@ -17,7 +25,14 @@ export function BackgroundField({ label, value, onChange }: { label: string; val
             onChange={(event) => onChange(event.target.value)}
             className="ml-auto size-6 rounded-sm border border-line-strong bg-white p-0.5"
           />
-          <TextField label={`${label} as hex`} mono value={value} onChange={onChange} check={(text) => (hexColour.safeParse(text).success ? '' : 'needs a colour like #0c6a53')} className="w-[86px]" />
+          <TextField
+            label={`${label} as hex`}
+            mono
+            value={value}
+            onChange={onChange}
+            check={(text) => (hexColour.safeParse(text).success ? '' : 'needs a colour like #0c6a53')}
+            className="w-[86px]"
+          />
         </>
       )}
     </div>

@@ -6,7 +6,19 @@ import { useSession } from '../../project/context';
 const MOST_SHOWN = 24;
 
 /** A paint: the project's own colours first, then any other, or none. `value` is as SVG has it. */
-export function ColourField({ label, value, inherited, fromGroup, onChange }: { label: string; value: string | undefined; inherited?: string; fromGroup?: boolean; onChange(value: string): void }) {
+export function ColourField({
+  label,
+  value,
+  inherited,
+  fromGroup,
+  onChange,
+}: {
+  label: string;
+  value: string | undefined;
+  inherited?: string;
+  fromGroup?: boolean;
+  onChange(value: string): void;
+}) {
   const session = useSession();
   const [open, setOpen] = useState(false);
   const [typed, setTyped] = useState('');
@@ -29,12 +41,20 @@ export function ColourField({ label, value, inherited, fromGroup, onChange }: { 
         className="flex h-7 min-w-0 flex-1 items-center gap-2 rounded-md border border-line-strong bg-white px-1.5 text-left hover:bg-rail"
         aria-label={`${label}: ${value ?? inherited ?? 'none'}`}
       >
-        <span className={`size-4 shrink-0 border border-line-strong ${colour ? '' : 'hatched'}`} style={colour ? { background: colour } : undefined} />
+        <span
+          className={`size-4 shrink-0 border border-line-strong ${colour ? '' : 'hatched'}`}
+          style={colour ? { background: colour } : undefined}
+        />
         <span className="truncate font-mono text-[11.5px]">{value ?? inherited ?? 'none'}</span>
         {fromGroup && <span className="ml-auto shrink-0 text-ink-3 text-note">inherited</span>}
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="end" sideOffset={4} className="z-50 w-60 border border-ink bg-paper p-3 shadow-[0_8px_24px_rgb(23_27_28/0.2)]" aria-label={label}>
+        <Popover.Content
+          align="end"
+          sideOffset={4}
+          className="z-50 w-60 border border-ink bg-paper p-3 shadow-[0_8px_24px_rgb(23_27_28/0.2)]"
+          aria-label={label}
+        >
           <h4 className="heading mb-1.5">Colours of this project</h4>
           <div className="grid grid-cols-6 gap-1">
             {colours.map(({ colour: each, uses }) => (
@@ -71,7 +91,11 @@ export function ColourField({ label, value, inherited, fromGroup, onChange }: { 
               value={typed}
               onChange={(event) => setTyped(event.target.value.trim())}
             />
-            <button type="submit" disabled={!valid} className="h-7 rounded-md border border-line-strong bg-white px-2 font-semibold disabled:opacity-50">
+            <button
+              type="submit"
+              disabled={!valid}
+              className="h-7 rounded-md border border-line-strong bg-white px-2 font-semibold disabled:opacity-50"
+            >
               Set
             </button>
           </form>
@@ -80,7 +104,11 @@ export function ColourField({ label, value, inherited, fromGroup, onChange }: { 
               needs a colour like #0c6a53
             </p>
           )}
-          <button type="button" onClick={() => pick('none')} className="mt-2 flex items-center gap-2 rounded-sm px-1 py-0.5 text-ink-2 hover:bg-rail">
+          <button
+            type="button"
+            onClick={() => pick('none')}
+            className="mt-2 flex items-center gap-2 rounded-sm px-1 py-0.5 text-ink-2 hover:bg-rail"
+          >
             <span className="hatched size-4 border border-line-strong" /> None
           </button>
         </Popover.Content>

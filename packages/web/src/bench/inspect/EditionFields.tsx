@@ -33,7 +33,9 @@ export function EditionFields({ layers, name, edition }: { layers: readonly Laye
             label={`Tint in ${edition.name}`}
             value={held?.tint}
             inherited="as the base"
-            onChange={(tint) => put('tint', ({ tint: _, ...before }) => (tint === 'none' ? before : { ...before, tint }))}
+            onChange={(tint) =>
+              put('tint', ({ tint: _, ...before }) => (tint === 'none' ? before : { ...before, tint }))
+            }
           />
           <NumberField
             label={`opacity in ${edition.name}, in percent of the base's`}

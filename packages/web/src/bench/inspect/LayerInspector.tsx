@@ -7,7 +7,17 @@ import { NumberField } from '../../ui/NumberField';
 import { useNotice } from '../../ui/notices';
 import { TextField } from '../../ui/TextField';
 import { count } from '../../ui/words';
-import { duplicateSelected, groupSelected, isShownHere, pickAlike, pickSiblings, reorderSelected, showLayers, sliceEach, ungroupSelected } from '../acts';
+import {
+  duplicateSelected,
+  groupSelected,
+  isShownHere,
+  pickAlike,
+  pickSiblings,
+  reorderSelected,
+  showLayers,
+  sliceEach,
+  ungroupSelected,
+} from '../acts';
 import { layerTitle } from '../layers/layer-rows';
 import { startingSpecs } from '../plane/acts';
 import { useRemove } from '../remove';
@@ -33,7 +43,8 @@ export function LayerInspector({ layers }: { layers: readonly Layer[] }) {
   const [first] = layers;
   const one = layers.length === 1;
   const name = one ? layerTitle(first) : count(layers.length, 'layer');
-  const set = (fields: Partial<Layer>, label: string) => session.commit({ label: `${label} ${name}`, puts: layers.map((layer) => ({ ...layer, ...fields })), removes: [] });
+  const set = (fields: Partial<Layer>, label: string) =>
+    session.commit({ label: `${label} ${name}`, puts: layers.map((layer) => ({ ...layer, ...fields })), removes: [] });
   const edition = editedEdition(session, ids);
   const attempt = useAttempt();
   const act = (work: () => void) => () => attempt(work);
@@ -41,7 +52,15 @@ export function LayerInspector({ layers }: { layers: readonly Layer[] }) {
     <>
       <section className="border-line border-b px-3.5 pt-3 pb-3">
         <h2 className="mb-2 font-bold text-[13px]">{one ? 'Layer' : name}</h2>
-        {one && <TextField label="Name" value={first.name} placeholder={layerTitle(first)} onChange={(text) => set({ name: text.trim() }, 'rename')} className="mb-2 [&_input]:font-semibold" />}
+        {one && (
+          <TextField
+            label="Name"
+            value={first.name}
+            placeholder={layerTitle(first)}
+            onChange={(text) => set({ name: text.trim() }, 'rename')}
+            className="mb-2 [&_input]:font-semibold"
+          />
+        )}
         <LayerNumbers />
         {one && <ShapeFields layer={first} />}
         <div className="mt-2 flex justify-between whitespace-nowrap text-ink-2">
@@ -49,7 +68,9 @@ export function LayerInspector({ layers }: { layers: readonly Layer[] }) {
             <label key={field} className="flex items-center gap-1.5">
               <Tick
                 checked={layers.every((layer) => (field === 'shown' ? isShownHere(session, layer) : layer[field]))}
-                onChange={(on) => (field === 'shown' ? showLayers(session, layers, on) : set({ [field]: on }, `${title.toLowerCase()}:`))}
+                onChange={(on) =>
+                  field === 'shown' ? showLayers(session, layers, on) : set({ [field]: on }, `${title.toLowerCase()}:`)
+                }
                 label={title}
               />{' '}
               {title}
@@ -112,7 +133,8 @@ const HOLD_Y = { top: 'top edge', centre: 'middle', bottom: 'bottom edge', both:
 /** What layers keep their distance to when their artboard is resized. */
 function HoldFields({ layers }: { layers: readonly Layer[] }) {
   const session = useSession();
-  const same = (axis: 'x' | 'y') => (new Set(layers.map((layer) => layer.hold?.[axis])).size === 1 ? (layers[0].hold?.[axis] ?? '') : '');
+  const same = (axis: 'x' | 'y') =>
+    new Set(layers.map((layer) => layer.hold?.[axis])).size === 1 ? (layers[0].hold?.[axis] ?? '') : '';
   const set = (axis: 'x' | 'y', value: string) =>
     session.commit({
       label: 'what layers hold to',
@@ -125,7 +147,12 @@ function HoldFields({ layers }: { layers: readonly Layer[] }) {
       removes: [],
     });
   const field = (axis: 'x' | 'y', titles: Record<string, string>) => (
-    <select className="field min-w-0 flex-1" aria-label={axis === 'x' ? 'Holds across to' : 'Holds down to'} value={same(axis)} onChange={(event) => set(axis, event.target.value)}>
+    <select
+      className="field min-w-0 flex-1"
+      aria-label={axis === 'x' ? 'Holds across to' : 'Holds down to'}
+      value={same(axis)}
+      onChange={(event) => set(axis, event.target.value)}
+    >
       <option value="">nothing</option>
       {Object.entries(titles).map(([value, title]) => (
         <option key={value} value={value}>
@@ -157,7 +184,8 @@ function MakePieces({ layers, name }: { layers: readonly Layer[]; name: string }
       around,
       startingSpecs(doc),
     );
-    if (made.length === 0) return tell('These layers draw nothing, so there is nothing to put an artboard around.', { bad: true });
+    if (made.length === 0)
+      return tell('These layers draw nothing, so there is nothing to put an artboard around.', { bad: true });
     session.commit({ label: `artboards around ${name}`, puts: made, removes: [] });
     session.select(made.map((artboard) => artboard.id));
   };
@@ -165,13 +193,23 @@ function MakePieces({ layers, name }: { layers: readonly Layer[]; name: string }
     <section className="border-line border-b px-3.5 py-3">
       <h3 className="heading mb-1.5">Make pieces of {one ? 'it' : 'them'}</h3>
       <div className="mb-2 flex items-center gap-3 text-ink-2">
-        <NumberField label="margin" value={around.marginPx} min={0} max={1000} whole onChange={(marginPx) => setAround({ ...around, marginPx })} className="w-[104px]" showLabel="margin" />
+        <NumberField
+          label="margin"
+          value={around.marginPx}
+          min={0}
+          max={1000}
+          whole
+          onChange={(marginPx) => setAround({ ...around, marginPx })}
+          className="w-[104px]"
+          showLabel="margin"
+        />
         <label className="flex items-center gap-1.5">
           <Tick checked={around.square} onChange={(square) => setAround({ ...around, square })} label="Square" /> square
         </label>
         {!one && (
           <label className="flex items-center gap-1.5">
-            <Tick checked={around.equal} onChange={(equal) => setAround({ ...around, equal })} label="All equal" /> equal
+            <Tick checked={around.equal} onChange={(equal) => setAround({ ...around, equal })} label="All equal" />{' '}
+            equal
           </label>
         )}
       </div>

@@ -35,7 +35,11 @@ export function LayerNumbers() {
           <NumberField label="height" showLabel="h" value={h} min={0} onChange={(next) => size(w, next)} />
         </div>
         <Hint text="The point that numbers are told from, and that stays when the size changes">
-          <div role="radiogroup" aria-label="Reference point" className="grid size-[62px] shrink-0 grid-cols-3 border border-line-strong bg-white">
+          <div
+            role="radiogroup"
+            aria-label="Reference point"
+            className="grid size-[62px] shrink-0 grid-cols-3 border border-line-strong bg-white"
+          >
             {REFERENCES.map((each) => (
               <button
                 key={each}
@@ -53,12 +57,28 @@ export function LayerNumbers() {
         </Hint>
       </div>
       <div className="mt-2 flex items-center gap-1">
-        <NumberField label="turn by degrees" showLabel="turn" value={0} min={-3600} max={3600} onChange={(degrees) => turnSelected(session, degrees)} className="w-[98px]" />
+        <NumberField
+          label="turn by degrees"
+          showLabel="turn"
+          value={0}
+          min={-3600}
+          max={3600}
+          onChange={(degrees) => turnSelected(session, degrees)}
+          className="w-[98px]"
+        />
         {[
           { title: 'Turn by 90° the other way (Shift+T)', icon: RotateCcw, run: () => turnSelected(session, -90) },
           { title: 'Turn by 90° clockwise (T)', icon: RotateCw, run: () => turnSelected(session, 90) },
-          { title: 'Mirror left and right (Shift+H)', icon: FlipHorizontal2, run: () => mirrorSelected(session, 'horizontally') },
-          { title: 'Mirror top and bottom (Shift+V)', icon: FlipVertical2, run: () => mirrorSelected(session, 'vertically') },
+          {
+            title: 'Mirror left and right (Shift+H)',
+            icon: FlipHorizontal2,
+            run: () => mirrorSelected(session, 'horizontally'),
+          },
+          {
+            title: 'Mirror top and bottom (Shift+V)',
+            icon: FlipVertical2,
+            run: () => mirrorSelected(session, 'vertically'),
+          },
         ].map(({ title, icon: Icon, run }) => (
           <Hint key={title} text={title}>
             <button type="button" aria-label={title} onClick={run} className="rounded-sm p-1.5 hover:bg-rail">
@@ -68,7 +88,8 @@ export function LayerNumbers() {
         ))}
       </div>
       <label className="mt-1.5 flex items-center gap-1.5 text-ink-2">
-        <Tick checked={scaleStrokes} onChange={(on) => set({ scaleStrokes: on })} label="Strokes grow along" /> Strokes grow along
+        <Tick checked={scaleStrokes} onChange={(on) => set({ scaleStrokes: on })} label="Strokes grow along" /> Strokes
+        grow along
       </label>
     </>
   );

@@ -18,7 +18,11 @@ export function PaintFields({ layers, title }: { layers: readonly Layer[]; title
   const [first] = layers;
   const name = nameOfSelection(session);
   const paint = (attribute: string, value: string) =>
-    session.commit({ label: `${attribute} of ${name}`, puts: layers.map((layer) => ({ ...layer, attrs: { ...layer.attrs, [attribute]: value } })), removes: [] });
+    session.commit({
+      label: `${attribute} of ${name}`,
+      puts: layers.map((layer) => ({ ...layer, attrs: { ...layer.attrs, [attribute]: value } })),
+      removes: [],
+    });
   const value = (name: string) => inheritedValue(session.doc, first, name);
   const stroke = value('stroke');
   const stroked = stroke !== undefined && stroke !== 'none';
@@ -33,11 +37,21 @@ export function PaintFields({ layers, title }: { layers: readonly Layer[]; title
       <div className="flex flex-col gap-1.5">
         <div className="flex items-center gap-2">
           <span className="w-11 shrink-0 text-ink-2">Fill</span>
-          <ColourField label="Fill" value={value('fill') ?? '#000000'} fromGroup={!('fill' in first.attrs)} onChange={(value) => paint('fill', value)} />
+          <ColourField
+            label="Fill"
+            value={value('fill') ?? '#000000'}
+            fromGroup={!('fill' in first.attrs)}
+            onChange={(value) => paint('fill', value)}
+          />
         </div>
         <div className="flex items-center gap-2">
           <span className="w-11 shrink-0 text-ink-2">Stroke</span>
-          <ColourField label="Stroke" value={stroke ?? 'none'} fromGroup={!('stroke' in first.attrs)} onChange={(value) => paint('stroke', value)} />
+          <ColourField
+            label="Stroke"
+            value={stroke ?? 'none'}
+            fromGroup={!('stroke' in first.attrs)}
+            onChange={(value) => paint('stroke', value)}
+          />
         </div>
       </div>
       <div className="mt-2 grid grid-cols-2 gap-2">
@@ -56,7 +70,13 @@ export function PaintFields({ layers, title }: { layers: readonly Layer[]; title
           value={Math.round(first.opacity * 100)}
           min={0}
           max={100}
-          onChange={(percent) => session.commit({ label: `opacity of ${name}`, puts: layers.map((layer) => ({ ...layer, opacity: percent / 100 })), removes: [] })}
+          onChange={(percent) =>
+            session.commit({
+              label: `opacity of ${name}`,
+              puts: layers.map((layer) => ({ ...layer, opacity: percent / 100 })),
+              removes: [],
+            })
+          }
         />
       </div>
       {stroked && (

@@ -31,7 +31,9 @@ export function TextFields({ layer }: { layer: Layer }) {
   }, [typing, layer.id, set]);
   const settle = () => {
     if (words === before || !words.trim()) return setWords(before);
-    const put = edition ? withOverrides(session.doc, edition, [layer.id], (held) => ({ ...held, words })) : withWords(layer, words);
+    const put = edition
+      ? withOverrides(session.doc, edition, [layer.id], (held) => ({ ...held, words }))
+      : withWords(layer, words);
     session.commit({ label: edition ? `words of ${edition.name}` : 'words of a text', puts: [put], removes: [] });
   };
   const style = { ...layer.attrs, ...(layer.text?.[0]?.attrs ?? {}) };
@@ -39,14 +41,19 @@ export function TextFields({ layer }: { layer: Layer }) {
   const sizePx = Number.parseFloat(style['font-size'] ?? '16') || 16;
   /** Set for the whole text: what single runs say otherwise goes. */
   const put = (fields: Record<string, string>, label: string) => {
-    const text = layer.text?.map((run) => ({ ...run, attrs: Object.fromEntries(Object.entries(run.attrs).filter(([name]) => !(name in fields))) }));
+    const text = layer.text?.map((run) => ({
+      ...run,
+      attrs: Object.fromEntries(Object.entries(run.attrs).filter(([name]) => !(name in fields))),
+    }));
     session.commit({ label, puts: [{ ...layer, attrs: { ...layer.attrs, ...fields }, text }], removes: [] });
   };
   const known = families.find((each) => each.family.toLowerCase() === family.toLowerCase());
   const weights = known?.weights ?? [400, 700];
   return (
     <section className="border-line border-b px-3.5 py-3">
-      <h3 className={`heading mb-1.5 ${edition ? '!text-ochre' : ''}`}>{edition ? `Words in ${edition.name} only` : 'Words'}</h3>
+      <h3 className={`heading mb-1.5 ${edition ? '!text-ochre' : ''}`}>
+        {edition ? `Words in ${edition.name} only` : 'Words'}
+      </h3>
       <textarea
         ref={field}
         aria-label="Words, a line each"
@@ -74,13 +81,23 @@ export function TextFields({ layer }: { layer: Layer }) {
         </p>
       )}
       <div className="mt-1.5 flex gap-2">
-        <select className="field min-w-0 flex-1" aria-label="Font" value={known?.family ?? family} onChange={(event) => put({ 'font-family': event.target.value }, 'font of a text')}>
+        <select
+          className="field min-w-0 flex-1"
+          aria-label="Font"
+          value={known?.family ?? family}
+          onChange={(event) => put({ 'font-family': event.target.value }, 'font of a text')}
+        >
           {!known && <option value={family}>{family} (not here)</option>}
           {families.map((each) => (
             <option key={each.family}>{each.family}</option>
           ))}
         </select>
-        <select className="field w-[70px]" aria-label="Weight" value={style['font-weight'] ?? '400'} onChange={(event) => put({ 'font-weight': event.target.value }, 'weight of a text')}>
+        <select
+          className="field w-[70px]"
+          aria-label="Weight"
+          value={style['font-weight'] ?? '400'}
+          onChange={(event) => put({ 'font-weight': event.target.value }, 'weight of a text')}
+        >
           {[...new Set([...weights.map(String), style['font-weight'] ?? '400'])].map((weight) => (
             <option key={weight}>{weight}</option>
           ))}

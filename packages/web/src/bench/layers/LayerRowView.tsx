@@ -9,7 +9,16 @@ import { type LayerRow, layerTitle } from './layer-rows';
 export const ROW_HEIGHT = 28;
 
 /** In what a layer differs in the edition shown, in two words. */
-const badge = ({ shown, offset, tint }: LayerOverride): string => (offset ? 'moved here' : tint ? 'tinted here' : shown === undefined ? 'faded here' : shown ? 'shown here' : 'hidden here');
+const badge = ({ shown, offset, tint }: LayerOverride): string =>
+  offset
+    ? 'moved here'
+    : tint
+      ? 'tinted here'
+      : shown === undefined
+        ? 'faded here'
+        : shown
+          ? 'shown here'
+          : 'hidden here';
 
 type Props = {
   row: LayerRow;
@@ -30,7 +39,21 @@ type Props = {
 };
 
 /** One layer of the tree: picture, name, marks. It can be dragged to another place. */
-export function LayerRowView({ row, top, selected, shown, renaming, drop, files, override, onPick, onFold, onShow, onRename, onRenaming }: Props) {
+export function LayerRowView({
+  row,
+  top,
+  selected,
+  shown,
+  renaming,
+  drop,
+  files,
+  override,
+  onPick,
+  onFold,
+  onShow,
+  onRename,
+  onRenaming,
+}: Props) {
   const { layer, depth, hasChildren, open } = row;
   const title = layerTitle(layer);
   const drag = useDraggable({ id: layer.id, disabled: renaming });
@@ -51,7 +74,12 @@ export function LayerRowView({ row, top, selected, shown, renaming, drop, files,
       className={`absolute inset-x-0 flex cursor-default items-center gap-1.5 pr-3.5 pl-2 ${selected ? 'bg-spruce-pale' : 'hover:bg-rail'} ${drag.isDragging ? 'opacity-50' : ''} ${drop === 'into' ? 'outline-2 outline-spruce -outline-offset-2' : ''}`}
       style={{ top, height: ROW_HEIGHT }}
     >
-      {(drop === 'above' || drop === 'below') && <span className={`absolute right-0 h-[2px] bg-spruce ${drop === 'above' ? '-top-px' : '-bottom-px'}`} style={{ left: 22 + depth * 14 }} />}
+      {(drop === 'above' || drop === 'below') && (
+        <span
+          className={`absolute right-0 h-[2px] bg-spruce ${drop === 'above' ? '-top-px' : '-bottom-px'}`}
+          style={{ left: 22 + depth * 14 }}
+        />
+      )}
       <span role="gridcell" className="flex" style={{ paddingLeft: depth * 14 }}>
         <button
           type="button"
@@ -82,14 +110,31 @@ export function LayerRowView({ row, top, selected, shown, renaming, drop, files,
         </button>
       </span>
       <LayerThumb layer={layer} />
-      <span role="gridcell" className={`min-w-0 flex-1 truncate ${layer.tag === 'g' ? 'font-semibold' : ''} ${shown ? '' : 'text-ink-3'} ${layer.name ? '' : 'text-ink-3 italic'}`}>
-        {renaming ? <TextField label={`Name of ${title}`} autoFocus value={layer.name} onChange={onRename} onDone={() => onRenaming(false)} className="[&_input]:h-6" /> : title}
+      <span
+        role="gridcell"
+        className={`min-w-0 flex-1 truncate ${layer.tag === 'g' ? 'font-semibold' : ''} ${shown ? '' : 'text-ink-3'} ${layer.name ? '' : 'text-ink-3 italic'}`}
+      >
+        {renaming ? (
+          <TextField
+            label={`Name of ${title}`}
+            autoFocus
+            value={layer.name}
+            onChange={onRename}
+            onDone={() => onRenaming(false)}
+            className="[&_input]:h-6"
+          />
+        ) : (
+          title
+        )}
       </span>
       {override && <span className="shrink-0 text-note text-ochre">{badge(override)}</span>}
       {layer.locked && <Lock size={12} aria-label="locked" className="shrink-0 text-ink-3" />}
       {layer.benchOnly && <span className="shrink-0 text-ink-3 text-note">bench only</span>}
       {files !== undefined && (
-        <span className="shrink-0 border border-cut border-dashed px-1 font-mono text-[10.5px] text-cut" title={`A piece: ${files} files`}>
+        <span
+          className="shrink-0 border border-cut border-dashed px-1 font-mono text-[10.5px] text-cut"
+          title={`A piece: ${files} files`}
+        >
           {files}
         </span>
       )}

@@ -24,8 +24,28 @@ export function LayerThumb({ layer, side = 20 }: { layer: Layer; side?: number }
     const slot = `layer ${layer.id} tree`;
     const painted = painter.get(slot);
     if (!painted || painted.stale || painted.widthPx !== widthPx || painted.heightPx !== heightPx)
-      painter.want(slot, { kind: 'item', layerId: layer.id }, { x: box.minX, y: box.minY, width: w, height: h }, widthPx, heightPx);
-    if (painted) context.drawImage(painted.bitmap, Math.round((element.width - widthPx) / 2), Math.round((element.height - heightPx) / 2), widthPx, heightPx);
+      painter.want(
+        slot,
+        { kind: 'item', layerId: layer.id },
+        { x: box.minX, y: box.minY, width: w, height: h },
+        widthPx,
+        heightPx,
+      );
+    if (painted)
+      context.drawImage(
+        painted.bitmap,
+        Math.round((element.width - widthPx) / 2),
+        Math.round((element.height - heightPx) / 2),
+        widthPx,
+        heightPx,
+      );
   }, [tick, layer, doc, doc.layerRevision, side]);
-  return <canvas ref={canvas} aria-hidden className="checker shrink-0 border border-line" style={{ width: side, height: side }} />;
+  return (
+    <canvas
+      ref={canvas}
+      aria-hidden
+      className="checker shrink-0 border border-line"
+      style={{ width: side, height: side }}
+    />
+  );
 }

@@ -26,7 +26,8 @@ export function layerRows(doc: ProjectDocument, open: ReadonlySet<string>, query
     for (const layer of frontFirst(doc, parentId)) {
       const hasChildren = layer.tag === 'g' && doc.children(layer.id).length > 0;
       const isOpen = open.has(layer.id);
-      if (!text || layerTitle(layer).toLowerCase().includes(text)) rows.push({ layer, depth: text ? 0 : depth, hasChildren, open: isOpen && !text });
+      if (!text || layerTitle(layer).toLowerCase().includes(text))
+        rows.push({ layer, depth: text ? 0 : depth, hasChildren, open: isOpen && !text });
       if (hasChildren && (isOpen || text)) walk(layer.id, depth + 1);
     }
   };

@@ -8,7 +8,13 @@ import { renamePiece } from '../rename';
 import { Plane } from './plane';
 
 /** The canvas of the plane, and the field in which a ticket is renamed in place. */
-export function PlaneCanvas({ planeRef, onScale }: { planeRef: RefObject<Plane | null>; onScale(scale: number): void }) {
+export function PlaneCanvas({
+  planeRef,
+  onScale,
+}: {
+  planeRef: RefObject<Plane | null>;
+  onScale(scale: number): void;
+}) {
   const session = useSession();
   const painter = usePainter();
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -30,7 +36,17 @@ export function PlaneCanvas({ planeRef, onScale }: { planeRef: RefObject<Plane |
   }, [session, painter, planeRef, onScale]);
 
   const { all } = useFindings();
-  useEffect(() => planeRef.current?.showTrouble(new Map(all.flatMap((finding) => (finding.severity === 'hint' || finding.accepted ? [] : [[finding.pieceId, finding.message]])))), [all, planeRef]);
+  useEffect(
+    () =>
+      planeRef.current?.showTrouble(
+        new Map(
+          all.flatMap((finding) =>
+            finding.severity === 'hint' || finding.accepted ? [] : [[finding.pieceId, finding.message]],
+          ),
+        ),
+      ),
+    [all, planeRef],
+  );
 
   const record = renaming ? (session.doc.find('artboard', renaming) ?? session.doc.find('slice', renaming)) : undefined;
   const at = record ? planeRef.current?.screenRect(record.id) : null;
@@ -44,7 +60,14 @@ export function PlaneCanvas({ planeRef, onScale }: { planeRef: RefObject<Plane |
         aria-label={`Plane with ${session.doc.list('artboard').length} artboards, ${selected} selected. Arrows move what is selected; the list of pieces on the left selects.`}
       />
       {record && at && (
-        <div className="absolute" style={{ left: at.x - 4, top: record.kind === 'artboard' ? at.y + at.height + 2 : at.y - 24, width: Math.max(150, at.width) }}>
+        <div
+          className="absolute"
+          style={{
+            left: at.x - 4,
+            top: record.kind === 'artboard' ? at.y + at.height + 2 : at.y - 24,
+            width: Math.max(150, at.width),
+          }}
+        >
           <TextField
             key={record.id}
             label={`Name of ${record.name}`}

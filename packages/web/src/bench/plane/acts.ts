@@ -35,11 +35,17 @@ export function moveSelected(session: Session, dx: number, dy: number): void {
   const ids = layers.map((layer) => layer.id);
   const edition = editedEdition(session, ids);
   if (edition && layers.length > 0) {
-    puts.push(withOverrides(doc, edition, ids, (before) => ({ ...before, offset: { x: (before.offset?.x ?? 0) + dx, y: (before.offset?.y ?? 0) + dy } })));
+    puts.push(
+      withOverrides(doc, edition, ids, (before) => ({
+        ...before,
+        offset: { x: (before.offset?.x ?? 0) + dx, y: (before.offset?.y ?? 0) + dy },
+      })),
+    );
   } else for (const layer of moveLayers(doc, selection, dx, dy)) if (!carried.has(layer.id)) puts.push(layer);
   for (const id of selection) {
     const slice = doc.find('slice', id);
-    if (slice?.source.kind === 'region') puts.push({ ...slice, source: { ...slice.source, x: slice.source.x + dx, y: slice.source.y + dy } });
+    if (slice?.source.kind === 'region')
+      puts.push({ ...slice, source: { ...slice.source, x: slice.source.x + dx, y: slice.source.y + dy } });
   }
   const [only] = selection;
   session.commit({ label: `move ${selection.size === 1 ? nameOf(doc, only) : selection.size}`, puts, removes: [] });
@@ -49,9 +55,19 @@ export function moveSelected(session: Session, dx: number, dy: number): void {
 export function setRect(session: Session, id: string, rect: Region, label: string): void {
   const { doc } = session;
   const artboard = doc.find('artboard', id);
-  if (artboard) return session.commit({ label: `${label} ${artboard.name}`, puts: resizeArtboard(doc, artboard, rect), removes: [] });
+  if (artboard)
+    return session.commit({
+      label: `${label} ${artboard.name}`,
+      puts: resizeArtboard(doc, artboard, rect),
+      removes: [],
+    });
   const slice = doc.find('slice', id);
-  if (slice) session.commit({ label: `${label} ${slice.name}`, puts: [{ ...slice, source: { kind: 'region', ...rect } }], removes: [] });
+  if (slice)
+    session.commit({
+      label: `${label} ${slice.name}`,
+      puts: [{ ...slice, source: { kind: 'region', ...rect } }],
+      removes: [],
+    });
 }
 
 /** The spec that new pieces follow. */
@@ -68,7 +84,9 @@ export function drawPiece(session: Session, what: 'artboard' | 'slice', rect: Re
   const [order] = ordersAfter(lastOrder(list), 1);
   const base = { id: newId(), order, name: freshName(what, list), specIds: startingSpecs(doc) };
   const record: ProjectRecord =
-    what === 'artboard' ? (artboardRecord.parse({ ...base, kind: 'artboard', ...rect }) as Artboard) : sliceRecord.parse({ ...base, kind: 'slice', source: { kind: 'region', ...rect } });
+    what === 'artboard'
+      ? (artboardRecord.parse({ ...base, kind: 'artboard', ...rect }) as Artboard)
+      : sliceRecord.parse({ ...base, kind: 'slice', source: { kind: 'region', ...rect } });
   session.commit({ label: `draw ${what}`, puts: [record], removes: [] });
   session.select([record.id]);
   useBench.getState().set({ tool: 'select', renaming: record.id });

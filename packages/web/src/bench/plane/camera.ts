@@ -6,8 +6,14 @@ export const MAX_SCALE = 64;
 /** Where one looks from: the plane point at the upper left corner of the view, and CSS px for one px of the plane. */
 export type Camera = { x: number; y: number; scale: number };
 
-export const toScreen = (camera: Camera, x: number, y: number): [number, number] => [(x - camera.x) * camera.scale, (y - camera.y) * camera.scale];
-export const toPlane = (camera: Camera, x: number, y: number): [number, number] => [x / camera.scale + camera.x, y / camera.scale + camera.y];
+export const toScreen = (camera: Camera, x: number, y: number): [number, number] => [
+  (x - camera.x) * camera.scale,
+  (y - camera.y) * camera.scale,
+];
+export const toPlane = (camera: Camera, x: number, y: number): [number, number] => [
+  x / camera.scale + camera.x,
+  y / camera.scale + camera.y,
+];
 
 /** Zoomed by a factor around a point of the view, which stays where it is. */
 export function zoomed(camera: Camera, factor: number, atX: number, atY: number): Camera {
@@ -20,7 +26,11 @@ export function zoomed(camera: Camera, factor: number, atX: number, atY: number)
 export function fitting(box: Bounds, width: number, height: number, room = 56, most = 16): Camera {
   const w = Math.max(1, box.maxX - box.minX);
   const h = Math.max(1, box.maxY - box.minY);
-  const scale = Math.min(most, MAX_SCALE, Math.max(MIN_SCALE, Math.min((width - room * 2) / w, (height - room * 2) / h)));
+  const scale = Math.min(
+    most,
+    MAX_SCALE,
+    Math.max(MIN_SCALE, Math.min((width - room * 2) / w, (height - room * 2) / h)),
+  );
   return { x: (box.minX + box.maxX) / 2 - width / 2 / scale, y: (box.minY + box.maxY) / 2 - height / 2 / scale, scale };
 }
 

@@ -26,16 +26,25 @@ function checker(context: CanvasRenderingContext2D, dpr: number): CanvasPattern 
   return pattern ?? '#fff';
 }
 
-export function drawGround(context: CanvasRenderingContext2D, { camera, dpr, backdrop, ownBackdrop }: PlaneView, rect: Region, background: string | null): void {
+export function drawGround(
+  context: CanvasRenderingContext2D,
+  { camera, dpr, backdrop, ownBackdrop }: PlaneView,
+  rect: Region,
+  background: string | null,
+): void {
   const [x, y] = toScreen(camera, rect.x, rect.y);
   const w = rect.width * camera.scale;
   const h = rect.height * camera.scale;
   if (background?.length !== 7 && background?.length !== 4) {
     if (backdrop === 'checker' && Math.min(w, h) > 10) {
       const pattern = checker(context, dpr);
-      if (typeof pattern !== 'string') pattern.setTransform(new DOMMatrix([1 / dpr, 0, 0, 1 / dpr, Math.round(x * dpr) / dpr, Math.round(y * dpr) / dpr]));
+      if (typeof pattern !== 'string')
+        pattern.setTransform(
+          new DOMMatrix([1 / dpr, 0, 0, 1 / dpr, Math.round(x * dpr) / dpr, Math.round(y * dpr) / dpr]),
+        );
       context.fillStyle = pattern;
-    } else context.fillStyle = backdrop === 'checker' ? '#f1f1ef' : backdrop === 'own' ? ownBackdrop : COLOURS[backdrop];
+    } else
+      context.fillStyle = backdrop === 'checker' ? '#f1f1ef' : backdrop === 'own' ? ownBackdrop : COLOURS[backdrop];
     context.fillRect(x, y, w, h);
   }
   if (background) {
@@ -95,7 +104,15 @@ export function drawTicket(context: CanvasRenderingContext2D, view: PlaneView, a
     at += (number.length + 0.7) * MONO_ADVANCE;
   }
   const files = view.fileCounts.get(artboard.id) ?? 0;
-  const note = trouble ? '!' : width >= 128 ? `${artboard.on ? (files === 1 ? '1 file' : `${files} files`) : 'off'}` : width >= 92 ? (artboard.on ? String(files) : 'off') : '';
+  const note = trouble
+    ? '!'
+    : width >= 128
+      ? `${artboard.on ? (files === 1 ? '1 file' : `${files} files`) : 'off'}`
+      : width >= 92
+        ? artboard.on
+          ? String(files)
+          : 'off'
+        : '';
   const noteWidth = note.length * MONO_ADVANCE;
   const room = Math.floor((left + width - at - (note ? noteWidth + 6 : 0)) / MONO_ADVANCE);
   context.font = NAME_FONT;
@@ -113,7 +130,12 @@ export function drawTicket(context: CanvasRenderingContext2D, view: PlaneView, a
   }
 }
 
-export function drawSlice(context: CanvasRenderingContext2D, { camera, renaming }: PlaneView, slice: Piece, rect: Region): void {
+export function drawSlice(
+  context: CanvasRenderingContext2D,
+  { camera, renaming }: PlaneView,
+  slice: Piece,
+  rect: Region,
+): void {
   const [sx, sy] = toScreen(camera, rect.x, rect.y);
   const x = Math.round(sx) + 0.5;
   const y = Math.round(sy) + 0.5;

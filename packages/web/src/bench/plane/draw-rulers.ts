@@ -22,7 +22,13 @@ export function drawRulers(context: CanvasRenderingContext2D, view: PlaneView): 
   context.fillRect(0, 0, width, RULER);
   context.fillRect(0, 0, RULER, height);
   const extents: Region[] = [...selection].flatMap((id) => scene.pieceById.get(id)?.region ?? []);
-  if (layerFrame) extents.push({ x: layerFrame.minX, y: layerFrame.minY, width: layerFrame.maxX - layerFrame.minX, height: layerFrame.maxY - layerFrame.minY });
+  if (layerFrame)
+    extents.push({
+      x: layerFrame.minX,
+      y: layerFrame.minY,
+      width: layerFrame.maxX - layerFrame.minX,
+      height: layerFrame.maxY - layerFrame.minY,
+    });
   context.fillStyle = '#cfe3db';
   for (const { x, y, width: w, height: h } of extents.slice(0, 200)) {
     const [sx, sy] = toScreen(camera, x, y);
@@ -65,7 +71,11 @@ export function drawRulers(context: CanvasRenderingContext2D, view: PlaneView): 
 }
 
 /** The edges of whole px on artboards, when one looks from close enough to tell them apart. */
-export function drawPixelGrid(context: CanvasRenderingContext2D, { camera, width, height }: PlaneView, rects: readonly Region[]): void {
+export function drawPixelGrid(
+  context: CanvasRenderingContext2D,
+  { camera, width, height }: PlaneView,
+  rects: readonly Region[],
+): void {
   if (camera.scale < GRID_FROM) return;
   context.beginPath();
   for (const rect of rects) {

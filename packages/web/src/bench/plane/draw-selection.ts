@@ -6,7 +6,11 @@ import { HANDLE, handlesOf, isResizable, turnHandle } from './handles';
 import { COLOURS, MONO_ADVANCE, NAME_FONT } from './look';
 import type { Preview } from './preview';
 
-export function drawSelection(context: CanvasRenderingContext2D, view: PlaneView, rectOf: (artboard: Artboard) => Region): void {
+export function drawSelection(
+  context: CanvasRenderingContext2D,
+  view: PlaneView,
+  rectOf: (artboard: Artboard) => Region,
+): void {
   const { camera, selection, scene, preview } = view;
   context.lineWidth = 2;
   for (const id of selection) {
@@ -14,17 +18,34 @@ export function drawSelection(context: CanvasRenderingContext2D, view: PlaneView
     if (!piece || piece.problem) continue;
     const record = piece.record;
     let rect = record.kind === 'artboard' ? rectOf(record) : piece.region;
-    if (record.kind === 'slice') rect = preview.resized?.id === id ? preview.resized.rect : preview.moving.has(id) ? { ...rect, x: rect.x + preview.dx, y: rect.y + preview.dy } : rect;
+    if (record.kind === 'slice')
+      rect =
+        preview.resized?.id === id
+          ? preview.resized.rect
+          : preview.moving.has(id)
+            ? { ...rect, x: rect.x + preview.dx, y: rect.y + preview.dy }
+            : rect;
     const [x, y] = toScreen(camera, rect.x, rect.y);
     context.strokeStyle = COLOURS.spruce;
-    context.strokeRect(Math.round(x) - 1, Math.round(y) - 1, Math.round(rect.width * camera.scale) + 2, Math.round(rect.height * camera.scale) + 2);
+    context.strokeRect(
+      Math.round(x) - 1,
+      Math.round(y) - 1,
+      Math.round(rect.width * camera.scale) + 2,
+      Math.round(rect.height * camera.scale) + 2,
+    );
     if (record.kind === 'artboard') drawClearSpace(context, view, record, rect);
-    if (selection.size === 1 && isResizable(piece)) for (const handle of handlesOf(camera, rect)) drawHandle(context, handle.x, handle.y);
+    if (selection.size === 1 && isResizable(piece))
+      for (const handle of handlesOf(camera, rect)) drawHandle(context, handle.x, handle.y);
   }
 }
 
 /** The room around a selected lockup that nothing else may enter. */
-function drawClearSpace(context: CanvasRenderingContext2D, { camera, doc }: PlaneView, artboard: Artboard, { x, y }: Region): void {
+function drawClearSpace(
+  context: CanvasRenderingContext2D,
+  { camera, doc }: PlaneView,
+  artboard: Artboard,
+  { x, y }: Region,
+): void {
   const layout = artboard.follows?.lockup && followedLayout(doc, artboard);
   if (!layout || typeof layout === 'string' || layout.clearSpace === 0) return;
   const left = Math.min(...layout.placements.map((part) => part.x));
@@ -35,7 +56,12 @@ function drawClearSpace(context: CanvasRenderingContext2D, { camera, doc }: Plan
   context.save();
   context.setLineDash([4, 3]);
   context.lineWidth = 1;
-  context.strokeRect(Math.round(sx) + 0.5, Math.round(sy) + 0.5, Math.round((right - left) * camera.scale), Math.round((bottom - top) * camera.scale));
+  context.strokeRect(
+    Math.round(sx) + 0.5,
+    Math.round(sy) + 0.5,
+    Math.round((right - left) * camera.scale),
+    Math.round((bottom - top) * camera.scale),
+  );
   context.restore();
 }
 
@@ -45,10 +71,16 @@ const corners = ({ minX, minY, maxX, maxY }: Bounds): [number, number][] => [
   [maxX, maxY],
   [minX, maxY],
 ];
-const through = ([a, b, c, d, e, f]: Matrix, [x, y]: [number, number]): [number, number] => [a * x + c * y + e, b * x + d * y + f];
+const through = ([a, b, c, d, e, f]: Matrix, [x, y]: [number, number]): [number, number] => [
+  a * x + c * y + e,
+  b * x + d * y + f,
+];
 
 /** Selected layers: a thin frame with square corners each, apart from the frame of pieces. */
-export function drawLayerBoxes(context: CanvasRenderingContext2D, { camera, layerBoxes, preview, layerFrame }: PlaneView): void {
+export function drawLayerBoxes(
+  context: CanvasRenderingContext2D,
+  { camera, layerBoxes, preview, layerFrame }: PlaneView,
+): void {
   context.strokeStyle = COLOURS.spruce;
   context.lineWidth = 1;
   for (const { id, box } of layerBoxes) {
@@ -56,17 +88,31 @@ export function drawLayerBoxes(context: CanvasRenderingContext2D, { camera, laye
     const moved = preview.moving.has(id);
     const points = corners(box).map((point) => toScreen(camera, ...(moved ? through(preview.matrix, point) : point)));
     context.beginPath();
-    points.forEach(([x, y], i) => (i === 0 ? context.moveTo(Math.round(x) + 0.5, Math.round(y) + 0.5) : context.lineTo(Math.round(x) + 0.5, Math.round(y) + 0.5)));
+    points.forEach(([x, y], i) =>
+      i === 0
+        ? context.moveTo(Math.round(x) + 0.5, Math.round(y) + 0.5)
+        : context.lineTo(Math.round(x) + 0.5, Math.round(y) + 0.5),
+    );
     context.closePath();
     context.stroke();
     context.fillStyle = COLOURS.spruce;
     for (const [x, y] of points) context.fillRect(Math.round(x) - 2, Math.round(y) - 2, 4, 4);
   }
   if (!layerFrame || preview.moving.size > 0) return;
-  const region = { x: layerFrame.minX, y: layerFrame.minY, width: layerFrame.maxX - layerFrame.minX, height: layerFrame.maxY - layerFrame.minY };
+  const region = {
+    x: layerFrame.minX,
+    y: layerFrame.minY,
+    width: layerFrame.maxX - layerFrame.minX,
+    height: layerFrame.maxY - layerFrame.minY,
+  };
   if (layerBoxes.length > 1) {
     const [x, y] = toScreen(camera, region.x, region.y);
-    context.strokeRect(Math.round(x) + 0.5, Math.round(y) + 0.5, Math.round(region.width * camera.scale), Math.round(region.height * camera.scale));
+    context.strokeRect(
+      Math.round(x) + 0.5,
+      Math.round(y) + 0.5,
+      Math.round(region.width * camera.scale),
+      Math.round(region.height * camera.scale),
+    );
   }
   for (const handle of handlesOf(camera, region)) drawHandle(context, handle.x, handle.y);
   drawTurnHandle(context, turnHandle(camera, region));
@@ -99,7 +145,11 @@ function drawHandle(context: CanvasRenderingContext2D, x: number, y: number): vo
 }
 
 /** What is being drawn, before it is there. */
-export function drawDrawing(context: CanvasRenderingContext2D, view: PlaneView, { kind, rect, line }: NonNullable<Preview['drawing']>): void {
+export function drawDrawing(
+  context: CanvasRenderingContext2D,
+  view: PlaneView,
+  { kind, rect, line }: NonNullable<Preview['drawing']>,
+): void {
   const { camera } = view;
   const [x, y] = toScreen(camera, rect.x, rect.y);
   const w = rect.width * camera.scale;

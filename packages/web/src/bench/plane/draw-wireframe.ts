@@ -1,4 +1,15 @@
-import { type Artboard, artworkIndex, type Bounds, boundsOf, followedLayout, type Layer, layerToPlane, type Matrix, type Region, shapePath } from '@tolvik/core';
+import {
+  type Artboard,
+  artworkIndex,
+  type Bounds,
+  boundsOf,
+  followedLayout,
+  type Layer,
+  layerToPlane,
+  type Matrix,
+  type Region,
+  shapePath,
+} from '@tolvik/core';
 import type { PlaneView } from './draw';
 import { COLOURS } from './look';
 
@@ -26,7 +37,12 @@ function onPlane(layer: Layer, matrix: Matrix): Path2D {
  * Outlines of everything shown, whatever it is painted with: white on white is found so. What follows shows the
  * outlines of its sources; `visible` are the artboards in view, where they are now.
  */
-export function drawWireframe(context: CanvasRenderingContext2D, view: PlaneView, seen: Bounds, visible: readonly { artboard: Artboard; rect: Region }[]): void {
+export function drawWireframe(
+  context: CanvasRenderingContext2D,
+  view: PlaneView,
+  seen: Bounds,
+  visible: readonly { artboard: Artboard; rect: Region }[],
+): void {
   const { camera, dpr, doc, artwork, preview } = view;
   const { scale } = camera;
   const elsewhere = artworkIndex(doc)
@@ -56,7 +72,12 @@ export function drawWireframe(context: CanvasRenderingContext2D, view: PlaneView
 }
 
 /** The outlines of what an artboard follows, at their places on it; the context draws in px of the plane. */
-function drawFollower(context: CanvasRenderingContext2D, { doc, camera }: PlaneView, artboard: Artboard, rect: Region): void {
+function drawFollower(
+  context: CanvasRenderingContext2D,
+  { doc, camera }: PlaneView,
+  artboard: Artboard,
+  rect: Region,
+): void {
   const layout = followedLayout(doc, artboard);
   if (!layout || typeof layout === 'string') return;
   context.save();
@@ -69,7 +90,8 @@ function drawFollower(context: CanvasRenderingContext2D, { doc, camera }: PlaneV
     context.lineWidth = 1 / (camera.scale * scale);
     for (const leaf of artworkIndex(doc).search(boundsOf(source))) {
       if (!leaf.visible) continue;
-      if (leaf.layer.tag === 'text') context.strokeRect(leaf.minX, leaf.minY, leaf.maxX - leaf.minX, leaf.maxY - leaf.minY);
+      if (leaf.layer.tag === 'text')
+        context.strokeRect(leaf.minX, leaf.minY, leaf.maxX - leaf.minX, leaf.maxY - leaf.minY);
       else context.stroke(onPlane(leaf.layer, layerToPlane(doc, leaf.layer)));
     }
     context.restore();

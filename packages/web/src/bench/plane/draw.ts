@@ -1,4 +1,12 @@
-import { type Artboard, type Bounds, isIdentity, type Matrix, multiply, type ProjectDocument, type Region } from '@tolvik/core';
+import {
+  type Artboard,
+  type Bounds,
+  isIdentity,
+  type Matrix,
+  multiply,
+  type ProjectDocument,
+  type Region,
+} from '@tolvik/core';
 import type { Painter } from '../../painter/painter';
 import type { Backdrop } from '../bench-state';
 import { type Camera, toScreen } from './camera';
@@ -62,7 +70,9 @@ export function drawPlane(context: CanvasRenderingContext2D, painter: Painter, s
 
 function rectOf(preview: Preview, artboard: Artboard): Region {
   if (preview.resized?.id === artboard.id) return preview.resized.rect;
-  return preview.moving.has(artboard.id) ? { x: artboard.x + preview.dx, y: artboard.y + preview.dy, width: artboard.width, height: artboard.height } : artboard;
+  return preview.moving.has(artboard.id)
+    ? { x: artboard.x + preview.dx, y: artboard.y + preview.dy, width: artboard.width, height: artboard.height }
+    : artboard;
 }
 
 /** How far marks, tickets and the tabs of slices reach out of their piece, in CSS px. */
@@ -75,7 +85,11 @@ function drawStill(context: CanvasRenderingContext2D, painter: Painter, view: Pl
   context.fillStyle = COLOURS.table;
   context.fillRect(0, 0, width, height);
   const room = REACH / camera.scale;
-  const inView = (r: Region) => r.x - room < seen.maxX && r.x + r.width + room > seen.minX && r.y - room < seen.maxY && r.y + r.height + room > seen.minY;
+  const inView = (r: Region) =>
+    r.x - room < seen.maxX &&
+    r.x + r.width + room > seen.minX &&
+    r.y - room < seen.maxY &&
+    r.y + r.height + room > seen.minY;
   const visible: { artboard: Artboard; rect: Region }[] = [];
   for (const artboard of scene.artboards) {
     const rect = rectOf(preview, artboard);
@@ -83,7 +97,8 @@ function drawStill(context: CanvasRenderingContext2D, painter: Painter, view: Pl
   }
   const rects = visible.map(({ rect }) => rect);
 
-  for (const { artboard, rect } of visible) drawGround(context, view, rect, view.wireframe ? null : artboard.background);
+  for (const { artboard, rect } of visible)
+    drawGround(context, view, rect, view.wireframe ? null : artboard.background);
   if (view.wireframe) drawWireframe(context, view, seen, visible);
   else drawArtwork(context, painter, view, seen, visible);
   if (view.pixelGrid) drawPixelGrid(context, view, rects);
@@ -92,13 +107,24 @@ function drawStill(context: CanvasRenderingContext2D, painter: Painter, view: Pl
   for (const { artboard, rect } of visible) drawTicket(context, view, artboard, rect);
   for (const slice of scene.slices) {
     const moved = preview.moving.has(slice.id);
-    const rect = preview.resized?.id === slice.id ? preview.resized.rect : moved ? { ...slice.region, x: slice.region.x + preview.dx, y: slice.region.y + preview.dy } : slice.region;
+    const rect =
+      preview.resized?.id === slice.id
+        ? preview.resized.rect
+        : moved
+          ? { ...slice.region, x: slice.region.x + preview.dx, y: slice.region.y + preview.dy }
+          : slice.region;
     if (inView(rect)) drawSlice(context, view, slice, rect);
   }
 }
 
 /** The artwork itself, from bitmaps; an edition shown, variants and a piece in pixels are painted as they come out. */
-function drawArtwork(context: CanvasRenderingContext2D, painter: Painter, view: PlaneView, seen: Bounds, visible: readonly { artboard: Artboard; rect: Region }[]): void {
+function drawArtwork(
+  context: CanvasRenderingContext2D,
+  painter: Painter,
+  view: PlaneView,
+  seen: Bounds,
+  visible: readonly { artboard: Artboard; rect: Region }[],
+): void {
   const { camera, dpr, scene, preview } = view;
   context.imageSmoothingEnabled = true;
   // Scaling well costs many times what scaling plainly does, and cannot be told apart in motion.
@@ -116,14 +142,16 @@ function drawArtwork(context: CanvasRenderingContext2D, painter: Painter, view: 
       context.setTransform(dpr, 0, 0, dpr, 0, 0);
       continue;
     }
-    if (bounds.minX > seen.maxX || bounds.maxX < seen.minX || bounds.minY > seen.maxY || bounds.maxY < seen.minY) continue;
+    if (bounds.minX > seen.maxX || bounds.maxX < seen.minX || bounds.minY > seen.maxY || bounds.maxY < seen.minY)
+      continue;
     const changing = bounds !== item.bounds;
     const drawn = bitmapFor(painter, changing ? { ...item, bounds } : item, camera, dpr, seen, view.atRest || changing);
     const standIn = drawn?.stale ? view.standIns?.item(item) : null;
     if (standIn) putStandIn(context, view, standIn);
     else if (drawn) context.drawImage(drawn.image, drawn.x, drawn.y, drawn.width, drawn.height);
   }
-  for (const { artboard, rect } of visible) if (artboard.follows) drawPainted(context, painter, view, artboard.id, rect);
+  for (const { artboard, rect } of visible)
+    if (artboard.follows) drawPainted(context, painter, view, artboard.id, rect);
   if (board && view.edition) drawPainted(context, painter, view, view.edition.id, board.rect);
   if (view.pixels > 0) for (const id of view.selection) drawPixels(context, painter, view, id);
 }
@@ -140,14 +168,26 @@ const liesOn = ({ minX, minY, maxX, maxY }: Bounds, { x, y, width, height }: Reg
 };
 
 /** The painted picture of a piece for a zoom, as far as there is one, and where it is kept. */
-export function pictureOf(painter: Painter, pieceId: string, { width, height }: { width: number; height: number }, camera: Camera, dpr: number) {
+export function pictureOf(
+  painter: Painter,
+  pieceId: string,
+  { width, height }: { width: number; height: number },
+  camera: Camera,
+  dpr: number,
+) {
   const side = Math.min(1024, 2 ** Math.ceil(Math.log2(Math.max(width, height) * camera.scale * dpr)));
   const slot = `piece ${pieceId} bench${side}`;
   return { painted: painter.get(slot), slot, side };
 }
 
 /** What a piece will become, painted in its place: for variants, which have no artwork of their own, and editions. */
-function drawPainted(context: CanvasRenderingContext2D, painter: Painter, view: PlaneView, pieceId: string, rect: Region): void {
+function drawPainted(
+  context: CanvasRenderingContext2D,
+  painter: Painter,
+  view: PlaneView,
+  pieceId: string,
+  rect: Region,
+): void {
   const { camera, dpr, scene } = view;
   const { painted, slot, side } = pictureOf(painter, pieceId, rect, camera, dpr);
   if (!painted || painted.stale) painter.want(slot, { kind: 'piece', pieceId }, null, side, side);
@@ -183,7 +223,8 @@ function drawPixels(context: CanvasRenderingContext2D, painter: Painter, view: P
   if (w * h > MOST_PIXELS) return;
   const slot = `piece ${pieceId} pixels${pixels}`;
   const painted = painter.get(slot);
-  if (!painted || painted.stale || painted.widthPx !== w || painted.heightPx !== h) painter.want(slot, { kind: 'piece', pieceId }, null, w, h, true);
+  if (!painted || painted.stale || painted.widthPx !== w || painted.heightPx !== h)
+    painter.want(slot, { kind: 'piece', pieceId }, null, w, h, true);
   if (!painted) return;
   const [x, y] = toScreen(camera, region.x, region.y);
   // What shines through is the backdrop, not the smooth drawing.

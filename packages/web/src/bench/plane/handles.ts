@@ -6,7 +6,8 @@ export const HANDLE = 7;
 
 export type Handle = { side: 'nw' | 'n' | 'ne' | 'e' | 'se' | 's' | 'sw' | 'w'; x: number; y: number };
 
-export const isResizable = ({ record }: Piece): boolean => record.kind === 'artboard' || (record.kind === 'slice' && record.source.kind === 'region');
+export const isResizable = ({ record }: Piece): boolean =>
+  record.kind === 'artboard' || (record.kind === 'slice' && record.source.kind === 'region');
 
 /** The places to take hold of; sides only where there is room between the corners. */
 export function handlesOf(camera: Camera, rect: Region): Handle[] {

@@ -1,4 +1,13 @@
-import { artworkIndex, type Bounds, boundsOfLayers, type Layer, type Piece, type ProjectDocument, paintsAt, type Region } from '@tolvik/core';
+import {
+  artworkIndex,
+  type Bounds,
+  boundsOfLayers,
+  type Layer,
+  type Piece,
+  type ProjectDocument,
+  paintsAt,
+  type Region,
+} from '@tolvik/core';
 import { artworkOf } from '../shown-artwork';
 import { type Camera, toPlane, toScreen } from './camera';
 import { TICKET_HEIGHT } from './draw-pieces';
@@ -8,18 +17,27 @@ import type { Scene } from './scene';
 
 /** What lies at a point of the plane. Hits are found in the document, never in the page. */
 
-const inside = (r: Region, x: number, y: number, near = 0) => x >= r.x - near && x <= r.x + r.width + near && y >= r.y - near && y <= r.y + r.height + near;
+const inside = (r: Region, x: number, y: number, near = 0) =>
+  x >= r.x - near && x <= r.x + r.width + near && y >= r.y - near && y <= r.y + r.height + near;
 
 /** The front piece at a point of the screen: slices lie over artboards; a ticket belongs to its artboard. */
-export function pieceAt({ slices, artboards, pieceById }: Scene, camera: Camera, x: number, y: number): Piece | undefined {
+export function pieceAt(
+  { slices, artboards, pieceById }: Scene,
+  camera: Camera,
+  x: number,
+  y: number,
+): Piece | undefined {
   const [px, py] = toPlane(camera, x, y);
   const near = 4 / camera.scale;
   for (let i = slices.length - 1; i >= 0; i--) {
     const { region: r, name } = slices[i];
-    const onEdge = inside(r, px, py, near) && (px < r.x + near || px > r.x + r.width - near || py < r.y + near || py > r.y + r.height - near);
+    const onEdge =
+      inside(r, px, py, near) &&
+      (px < r.x + near || px > r.x + r.width - near || py < r.y + near || py > r.y + r.height - near);
     const [sx, sy] = toScreen(camera, r.x, r.y);
     const tabInside = r.height * camera.scale > 40 && r.width * camera.scale > 60;
-    const onTab = x >= sx && x < sx + name.length * 6.9 + 10 && y > (tabInside ? sy : sy - 18) && y < (tabInside ? sy + 18 : sy);
+    const onTab =
+      x >= sx && x < sx + name.length * 6.9 + 10 && y > (tabInside ? sy : sy - 18) && y < (tabInside ? sy + 18 : sy);
     if (onEdge || onTab) return slices[i];
   }
   const ticket = TICKET_HEIGHT / camera.scale;
@@ -32,7 +50,11 @@ export function pieceAt({ slices, artboards, pieceById }: Scene, camera: Camera,
 }
 
 /** A handle of the one selected piece. */
-export function pieceHandleAt({ session, scene, camera }: Ground, x: number, y: number): { piece: Piece; side: Handle['side'] } | null {
+export function pieceHandleAt(
+  { session, scene, camera }: Ground,
+  x: number,
+  y: number,
+): { piece: Piece; side: Handle['side'] } | null {
   if (session.selection.size !== 1) return null;
   const [id] = session.selection;
   const piece = scene.pieceById.get(id);
@@ -41,7 +63,8 @@ export function pieceHandleAt({ session, scene, camera }: Ground, x: number, y: 
   return found ? { piece, side: found } : null;
 }
 
-const nearest = (handles: readonly Handle[], x: number, y: number) => handles.find((handle) => Math.abs(handle.x - x) <= HANDLE && Math.abs(handle.y - y) <= HANDLE)?.side;
+const nearest = (handles: readonly Handle[], x: number, y: number) =>
+  handles.find((handle) => Math.abs(handle.x - x) <= HANDLE && Math.abs(handle.y - y) <= HANDLE)?.side;
 
 /** The box around the selected layers when nothing else is selected and none of them is locked. */
 export function layerFrame(doc: ProjectDocument, selection: ReadonlySet<string>): Bounds | null {
@@ -54,7 +77,11 @@ export function layerFrame(doc: ProjectDocument, selection: ReadonlySet<string>)
 }
 
 /** A handle of the frame around the selected layers, or the one that turns them. */
-export function layerHandleAt({ session, camera }: Ground, x: number, y: number): { box: Bounds; side: Handle['side'] | 'turn' } | null {
+export function layerHandleAt(
+  { session, camera }: Ground,
+  x: number,
+  y: number,
+): { box: Bounds; side: Handle['side'] | 'turn' } | null {
   const box = layerFrame(artworkOf(session, session.selection), session.selection);
   if (!box) return null;
   const region = { x: box.minX, y: box.minY, width: box.maxX - box.minX, height: box.maxY - box.minY };
@@ -90,7 +117,9 @@ export function layersAt(doc: ProjectDocument, camera: Camera, px: number, py: n
     .search({ minX: px - near, minY: py - near, maxX: px + near, maxY: py + near })
     .flatMap((leaf) => {
       const path = pathTo(doc, leaf.layer);
-      return path.some((each) => each.locked || !each.shown) ? [] : [{ leaf, path, key: path.map((each) => each.order).join(' ') }];
+      return path.some((each) => each.locked || !each.shown)
+        ? []
+        : [{ leaf, path, key: path.map((each) => each.order).join(' ') }];
     })
     .sort((a, b) => (a.key < b.key ? 1 : -1));
   return (hits.find(({ leaf }) => paintsAt(doc, leaf, px, py, near)) ?? hits[0])?.path ?? [];

@@ -33,7 +33,14 @@ function levelFor(bounds: Bounds, scale: number): number {
  * The best bitmap there is for an item at a zoom, and a request for a better one. At rest, what is
  * large on screen is painted for the very zoom and only as far as it is in view.
  */
-export function bitmapFor(painter: Painter, item: BenchItem, camera: Camera, dpr: number, view: Bounds, atRest: boolean): Drawn | null {
+export function bitmapFor(
+  painter: Painter,
+  item: BenchItem,
+  camera: Camera,
+  dpr: number,
+  view: Bounds,
+  atRest: boolean,
+): Drawn | null {
   const scale = camera.scale * dpr;
   const { bounds, layerId } = item;
   const level = levelFor(bounds, scale);
@@ -49,7 +56,12 @@ export function bitmapFor(painter: Painter, item: BenchItem, camera: Camera, dpr
   const long = Math.max(bounds.maxX - bounds.minX, bounds.maxY - bounds.minY) * camera.scale;
   if (long > EXACT_ABOVE_PX && level !== scale) {
     const exactSlot = `item ${layerId} exact`;
-    const seen: Bounds = { minX: Math.max(bounds.minX, view.minX), minY: Math.max(bounds.minY, view.minY), maxX: Math.min(bounds.maxX, view.maxX), maxY: Math.min(bounds.maxY, view.maxY) };
+    const seen: Bounds = {
+      minX: Math.max(bounds.minX, view.minX),
+      minY: Math.max(bounds.minY, view.minY),
+      maxX: Math.min(bounds.maxX, view.maxX),
+      maxY: Math.min(bounds.maxY, view.maxY),
+    };
     const want = padded(seen, scale);
     const exact = painter.get(exactSlot);
     const covers =
@@ -80,6 +92,14 @@ function coarser(painter: Painter, layerId: string, level: number) {
 
 function place(image: ImageBitmap, crop: Region, camera: Camera, dpr: number, exact: boolean, stale: boolean): Drawn {
   const [x, y] = toScreen(camera, crop.x, crop.y);
-  if (exact) return { image, x: Math.round(x * dpr) / dpr, y: Math.round(y * dpr) / dpr, width: image.width / dpr, height: image.height / dpr, stale };
+  if (exact)
+    return {
+      image,
+      x: Math.round(x * dpr) / dpr,
+      y: Math.round(y * dpr) / dpr,
+      width: image.width / dpr,
+      height: image.height / dpr,
+      stale,
+    };
   return { image, x, y, width: crop.width * camera.scale, height: crop.height * camera.scale, stale };
 }

@@ -72,7 +72,11 @@ export class Plane implements Ground {
     const resize = new ResizeObserver(() => this.measure());
     resize.observe(canvas);
     this.stops.push(() => resize.disconnect());
-    const on = <K extends keyof HTMLElementEventMap>(type: K, act: (event: HTMLElementEventMap[K]) => void, options?: AddEventListenerOptions) => {
+    const on = <K extends keyof HTMLElementEventMap>(
+      type: K,
+      act: (event: HTMLElementEventMap[K]) => void,
+      options?: AddEventListenerOptions,
+    ) => {
       canvas.addEventListener(type, act, options);
       this.stops.push(() => canvas.removeEventListener(type, act));
     };
@@ -145,7 +149,9 @@ export class Plane implements Ground {
     const atRest = performance.now() - this.lastMoved > REST_MS && (!this.gesture || !!this.gesture.still);
     drawPlane(this.context, this.painter, this.sheet, {
       doc,
-      layerBoxes: [...selection].flatMap((id) => (doc.find('layer', id) ? [{ id, box: layerBounds(artworkOf(this.session, [id]), id, true) }] : [])),
+      layerBoxes: [...selection].flatMap((id) =>
+        doc.find('layer', id) ? [{ id, box: layerBounds(artworkOf(this.session, [id]), id, true) }] : [],
+      ),
       layerFrame: layerFrame(artworkOf(this.session, selection), selection),
       artwork: shownNow(this.session)?.artwork ?? null,
       edition: shownEdition(this.session) ?? null,
@@ -185,7 +191,8 @@ export class Plane implements Ground {
     this.standIns.begin();
     const standIns = this.gesture ? null : this.standIns;
     const seen = seenBy(this);
-    for (const item of itemsIn(this.scene, seen)) if (bitmapFor(this.painter, item, this.camera, this.dpr, seen, false)?.stale) standIns?.item(item);
+    for (const item of itemsIn(this.scene, seen))
+      if (bitmapFor(this.painter, item, this.camera, this.dpr, seen, false)?.stale) standIns?.item(item);
     for (const { piece, artboard } of paintedPiecesIn(this.scene, shownEdition(this.session), seen))
       if (pictureOf(this.painter, piece.id, artboard, this.camera, this.dpr).painted?.stale) standIns?.piece(piece);
   }
@@ -248,14 +255,20 @@ export class Plane implements Ground {
 
   /** Brings a piece or layer into view without changing the zoom, when it is not in view. */
   reveal(id: string): void {
-    const box = this.scene.pieceById.has(id) ? boundsOf((this.scene.pieceById.get(id) as { region: Parameters<typeof boundsOf>[0] }).region) : layerBounds(this.session.doc, id);
+    const box = this.scene.pieceById.has(id)
+      ? boundsOf((this.scene.pieceById.get(id) as { region: Parameters<typeof boundsOf>[0] }).region)
+      : layerBounds(this.session.doc, id);
     if (!box) return;
     const [x0, y0] = toScreen(this.camera, box.minX, box.minY);
     const [x1, y1] = toScreen(this.camera, box.maxX, box.maxY);
     const edge = useBench.getState().rulers ? RULER : 0;
     if (x0 >= edge && y0 >= edge && x1 <= this.width && y1 <= this.height) return;
     const { scale } = this.camera;
-    this.look({ scale, x: (box.minX + box.maxX) / 2 - this.width / 2 / scale, y: (box.minY + box.maxY) / 2 - this.height / 2 / scale });
+    this.look({
+      scale,
+      x: (box.minX + box.maxX) / 2 - this.width / 2 / scale,
+      y: (box.minY + box.maxY) / 2 - this.height / 2 / scale,
+    });
   }
 
   zoomBy(factor: number): void {
@@ -288,7 +301,11 @@ export class Plane implements Ground {
       this.look(zoomed(this.camera, Math.exp((-event.deltaY * lines) / 240), x, y));
     } else {
       const [dx, dy] = event.shiftKey && !event.deltaX ? [event.deltaY, 0] : [event.deltaX, event.deltaY];
-      this.look({ ...this.camera, x: this.camera.x + (dx * lines) / this.camera.scale, y: this.camera.y + (dy * lines) / this.camera.scale });
+      this.look({
+        ...this.camera,
+        x: this.camera.x + (dx * lines) / this.camera.scale,
+        y: this.camera.y + (dy * lines) / this.camera.scale,
+      });
     }
   }
 
@@ -326,7 +343,10 @@ export class Plane implements Ground {
     const pieceHandle = pieceHandleAt(this, at.x, at.y);
     if (pieceHandle) return resizePiece(this, at, pieceHandle.piece, pieceHandle.side);
     const handle = layerHandleAt(this, at.x, at.y);
-    if (handle) return handle.side === 'turn' ? turnLayers(this, at, handle.box) : resizeLayers(this, at, handle.box, handle.side);
+    if (handle)
+      return handle.side === 'turn'
+        ? turnLayers(this, at, handle.box)
+        : resizeLayers(this, at, handle.box, handle.side);
     const held = at.ctrl ? this.layersAt(at.px, at.py).at(-1) : selectedLayerAt(this, at.px, at.py);
     const piece = held ? undefined : this.pieceAt(at.x, at.y);
     const picked = held ?? piece ?? this.layersAt(at.px, at.py)[0];

@@ -16,4 +16,14 @@ export type Preview = {
   words: string;
 };
 
-export const NO_PREVIEW: Preview = { moving: new Set(), dx: 0, dy: 0, matrix: IDENTITY, grown: new Map(), resized: null, drawing: null, guides: [], words: '' };
+export const NO_PREVIEW: Preview = {
+  moving: new Set(),
+  dx: 0,
+  dy: 0,
+  matrix: IDENTITY,
+  grown: new Map(),
+  resized: null,
+  drawing: null,
+  guides: [],
+  words: '',
+};

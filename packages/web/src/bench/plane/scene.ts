@@ -1,4 +1,12 @@
-import { type Artboard, type BenchItem, type Bounds, benchItems, type Piece, type ProjectDocument, pieces } from '@tolvik/core';
+import {
+  type Artboard,
+  type BenchItem,
+  type Bounds,
+  benchItems,
+  type Piece,
+  type ProjectDocument,
+  pieces,
+} from '@tolvik/core';
 
 /** What there is to draw, derived from a document once a revision. */
 export type Scene = {
@@ -19,10 +27,24 @@ export function sceneOf(doc: ProjectDocument): Scene {
   const list = pieces(doc);
   let bounds: Bounds | null = null;
   const include = (box: Bounds) => {
-    bounds = bounds ? { minX: Math.min(bounds.minX, box.minX), minY: Math.min(bounds.minY, box.minY), maxX: Math.max(bounds.maxX, box.maxX), maxY: Math.max(bounds.maxY, box.maxY) } : { ...box };
+    bounds = bounds
+      ? {
+          minX: Math.min(bounds.minX, box.minX),
+          minY: Math.min(bounds.minY, box.minY),
+          maxX: Math.max(bounds.maxX, box.maxX),
+          maxY: Math.max(bounds.maxY, box.maxY),
+        }
+      : { ...box };
   };
   for (const item of items) include(item.bounds);
-  for (const piece of list) if (!piece.problem) include({ minX: piece.region.x, minY: piece.region.y, maxX: piece.region.x + piece.region.width, maxY: piece.region.y + piece.region.height });
+  for (const piece of list)
+    if (!piece.problem)
+      include({
+        minX: piece.region.x,
+        minY: piece.region.y,
+        maxX: piece.region.x + piece.region.width,
+        maxY: piece.region.y + piece.region.height,
+      });
   const scene: Scene = {
     items,
     artboards: doc.list('artboard'),

@@ -6,7 +6,11 @@ import type { PlaneView } from './draw';
 export type DrawStill = (context: CanvasRenderingContext2D, view: PlaneView, seen: Bounds) => void;
 
 /** Where the picture of a frame is found in the frame before. */
-export type Shift = { /** Device px to the right and down. */ dx: number; dy: number /** What that leaves open, in device px. */; open: readonly Region[] };
+export type Shift = {
+  /** Device px to the right and down. */ dx: number;
+  dy: number /** What that leaves open, in device px. */;
+  open: readonly Region[];
+};
 
 /** What a kept picture was drawn from, beside the place one looks from. */
 type Key = readonly unknown[];
@@ -81,10 +85,28 @@ const seenIn = ({ camera }: PlaneView, { x, y, width, height }: Region): Bounds 
   maxY: camera.y + (y + height) / camera.scale,
 });
 
-const isMoving = ({ preview }: PlaneView): boolean => preview.moving.size > 0 || preview.resized !== null || preview.grown.size > 0;
+const isMoving = ({ preview }: PlaneView): boolean =>
+  preview.moving.size > 0 || preview.resized !== null || preview.grown.size > 0;
 
 function keyOf(painter: Painter, view: PlaneView): Key {
-  const { camera, doc, scene, selection, backdrop, ownBackdrop, wireframe, pixelGrid, pixels, width, height, dpr, edition, renaming, fileCounts, trouble } = view;
+  const {
+    camera,
+    doc,
+    scene,
+    selection,
+    backdrop,
+    ownBackdrop,
+    wireframe,
+    pixelGrid,
+    pixels,
+    width,
+    height,
+    dpr,
+    edition,
+    renaming,
+    fileCounts,
+    trouble,
+  } = view;
   const moving = isMoving(view) ? view.preview : null;
   return [
     camera.scale,
@@ -110,13 +132,25 @@ function keyOf(painter: Painter, view: PlaneView): Key {
 }
 
 /** How a picture moves when one looks from elsewhere; null when it cannot stand in: too far away, or between device px. */
-export function shiftOf(from: { x: number; y: number }, to: { x: number; y: number }, devicePxPerPx: number, widthPx: number, heightPx: number): Shift | null {
+export function shiftOf(
+  from: { x: number; y: number },
+  to: { x: number; y: number },
+  devicePxPerPx: number,
+  widthPx: number,
+  heightPx: number,
+): Shift | null {
   const [exactX, exactY] = [(from.x - to.x) * devicePxPerPx, (from.y - to.y) * devicePxPerPx];
   const [dx, dy] = [Math.round(exactX), Math.round(exactY)];
   if (Math.abs(exactX - dx) > 0.01 || Math.abs(exactY - dy) > 0.01) return null;
   if (Math.abs(dx) > widthPx / 2 || Math.abs(dy) > heightPx / 2) return null;
   const open: Region[] = [];
   if (dx !== 0) open.push({ x: dx > 0 ? 0 : widthPx + dx, y: 0, width: Math.abs(dx), height: heightPx });
-  if (dy !== 0) open.push({ x: Math.max(0, dx), y: dy > 0 ? 0 : heightPx + dy, width: widthPx - Math.abs(dx), height: Math.abs(dy) });
+  if (dy !== 0)
+    open.push({
+      x: Math.max(0, dx),
+      y: dy > 0 ? 0 : heightPx + dy,
+      width: widthPx - Math.abs(dx),
+      height: Math.abs(dy),
+    });
   return { dx, dy, open };
 }

@@ -51,7 +51,17 @@ export class StandIns {
   piece({ id, record, region }: Pick<Piece, 'id' | 'record' | 'region'>): Drawing | null {
     if (record.kind === 'artboard' && record.follows) return this.follower(record, record.follows);
     const steps = this.steps(id, (sources) => {
-      const piece = { id, kind: record.kind, number: 1, name: '', on: true, specIds: [], offOutputIds: [], region, record: record.kind === 'artboard' ? { ...record, background: null } : record };
+      const piece = {
+        id,
+        kind: record.kind,
+        number: 1,
+        name: '',
+        on: true,
+        specIds: [],
+        offOutputIds: [],
+        region,
+        record: record.kind === 'artboard' ? { ...record, background: null } : record,
+      };
       return composeBenchPiece(this.doc, piece, { widthPx: region.width, heightPx: region.height }, sources);
     });
     return steps && { region, parts: [{ steps, place: IDENTITY }] };
@@ -61,7 +71,9 @@ export class StandIns {
   item({ layerId, bounds: { minX, minY, maxX, maxY } }: BenchItem): Drawing | null {
     const region = { x: minX, y: minY, width: maxX - minX, height: maxY - minY };
     if (!(region.width > 0) || !(region.height > 0)) return null;
-    const steps = this.steps(layerId, (sources) => composeBenchItem(this.doc, layerId, region, region.width, region.height, sources));
+    const steps = this.steps(layerId, (sources) =>
+      composeBenchItem(this.doc, layerId, region, region.width, region.height, sources),
+    );
     return steps && { region, parts: [{ steps, place: IDENTITY }] };
   }
 
@@ -113,7 +125,12 @@ function fontsFor(doc: ProjectDocument): Fonts & { unknown: boolean } {
 export function drawStandIn(context: CanvasRenderingContext2D, { region, parts }: Drawing): void {
   context.save();
   const { a, d, e, f } = context.getTransform();
-  const box = { x: Math.floor(a * region.x + e) - 1, y: Math.floor(d * region.y + f) - 1, width: Math.ceil(a * region.width) + 3, height: Math.ceil(d * region.height) + 3 };
+  const box = {
+    x: Math.floor(a * region.x + e) - 1,
+    y: Math.floor(d * region.y + f) - 1,
+    width: Math.ceil(a * region.width) + 3,
+    height: Math.ceil(d * region.height) + 3,
+  };
   context.translate(region.x, region.y);
   for (const { steps, place } of parts) {
     context.save();
@@ -137,7 +154,10 @@ const apart: OffscreenCanvas[] = [];
 /** Draws a group apart, as far as it lies within a box of the canvas, and puts it down as one. */
 function drawGroup(context: Context2D, { steps, alpha }: CanvasGroup, box: Region, depth: number): void {
   const [x, y] = [Math.max(0, box.x), Math.max(0, box.y)];
-  const [width, height] = [Math.min(context.canvas.width, box.x + box.width) - x, Math.min(context.canvas.height, box.y + box.height) - y];
+  const [width, height] = [
+    Math.min(context.canvas.width, box.x + box.width) - x,
+    Math.min(context.canvas.height, box.y + box.height) - y,
+  ];
   if (width <= 0 || height <= 0) return;
   apart[depth] ??= new OffscreenCanvas(1, 1);
   const canvas = apart[depth];
@@ -192,7 +212,9 @@ function drawStroke(context: Context2D, { stroke }: CanvasShape, path: Path2D): 
 function styleOf(context: Context2D, { paint }: CanvasPaint): string | CanvasGradient {
   if (typeof paint === 'string') return paint;
   const gradient =
-    paint.kind === 'linear' ? context.createLinearGradient(paint.x1, paint.y1, paint.x2, paint.y2) : context.createRadialGradient(paint.fx, paint.fy, paint.fr, paint.cx, paint.cy, paint.r);
+    paint.kind === 'linear'
+      ? context.createLinearGradient(paint.x1, paint.y1, paint.x2, paint.y2)
+      : context.createRadialGradient(paint.fx, paint.fy, paint.fr, paint.cx, paint.cy, paint.r);
   for (const { offset, colour, alpha } of paint.stops) gradient.addColorStop(offset, withAlpha(colour, alpha));
   return gradient;
 }

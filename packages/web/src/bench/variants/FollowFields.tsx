@@ -21,7 +21,14 @@ import { Button, Choice } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
 import { ColourField } from '../inspect/ColourField';
 
-const RULES: Record<RecolourRule['kind'], string> = { asDrawn: 'as drawn', white: 'all white', black: 'all black', grey: 'grey', tint: 'one colour', map: 'colour by colour' };
+const RULES: Record<RecolourRule['kind'], string> = {
+  asDrawn: 'as drawn',
+  white: 'all white',
+  black: 'all black',
+  grey: 'grey',
+  tint: 'one colour',
+  map: 'colour by colour',
+};
 
 /** What an artboard follows and by which rule; how to stop that, or begin it. */
 export function FollowFields({ artboard }: { artboard: Artboard }) {
@@ -29,14 +36,20 @@ export function FollowFields({ artboard }: { artboard: Artboard }) {
   const { doc } = session;
   const { follows } = artboard;
   const attempt = useAttempt();
-  const followOther = (sourceId: string) => attempt(() => session.commit(follow(doc, artboard, sourceId, follows?.rule ?? { kind: 'asDrawn' })));
+  const followOther = (sourceId: string) =>
+    attempt(() => session.commit(follow(doc, artboard, sourceId, follows?.rule ?? { kind: 'asDrawn' })));
   const others = doc.list('artboard').filter((other) => other.id !== artboard.id && !other.follows);
   if (!follows) {
     if (others.length === 0) return null;
     return (
       <label className="mt-2.5 flex items-center gap-2 text-ink-2">
         Follow
-        <select className="field min-w-0 flex-1" aria-label="Follow another artboard" value="" onChange={(event) => followOther(event.target.value)}>
+        <select
+          className="field min-w-0 flex-1"
+          aria-label="Follow another artboard"
+          value=""
+          onChange={(event) => followOther(event.target.value)}
+        >
           <option value="">nothing: it has its own artwork</option>
           {others.map((other) => (
             <option key={other.id} value={other.id}>
@@ -52,7 +65,8 @@ export function FollowFields({ artboard }: { artboard: Artboard }) {
   const colours = coloursUsed(doc, sourcesOf(doc, artboard));
   const chooseRule = (kind: RecolourRule['kind']) => {
     if (kind === 'tint') setRule({ kind, colour: colours[0]?.colour ?? '#171b1c' });
-    else if (kind === 'map') setRule(handoverVariants(doc, artboard).find(({ key }) => key === 'reversed')?.rule ?? { kind, colours: [] });
+    else if (kind === 'map')
+      setRule(handoverVariants(doc, artboard).find(({ key }) => key === 'reversed')?.rule ?? { kind, colours: [] });
     else setRule({ kind });
   };
   return (
@@ -60,10 +74,16 @@ export function FollowFields({ artboard }: { artboard: Artboard }) {
       <h3 className="heading mb-1.5">{lockup ? 'Lockup of' : 'Follows'}</h3>
       {lockup ? (
         <p className="mb-2">
-          {doc.find('artboard', follows.artboardId)?.name ?? 'a deleted artboard'} and {doc.find('artboard', lockup.wordmarkId)?.name ?? 'a deleted artboard'}
+          {doc.find('artboard', follows.artboardId)?.name ?? 'a deleted artboard'} and{' '}
+          {doc.find('artboard', lockup.wordmarkId)?.name ?? 'a deleted artboard'}
         </p>
       ) : (
-        <select className="field mb-2 w-full" aria-label="Source" value={follows.artboardId} onChange={(event) => followOther(event.target.value)}>
+        <select
+          className="field mb-2 w-full"
+          aria-label="Source"
+          value={follows.artboardId}
+          onChange={(event) => followOther(event.target.value)}
+        >
           {!doc.find('artboard', follows.artboardId) && <option value={follows.artboardId}>a deleted artboard</option>}
           {others.map((other) => (
             <option key={other.id} value={other.id}>
@@ -75,7 +95,11 @@ export function FollowFields({ artboard }: { artboard: Artboard }) {
       {lockup && <LockupFields artboard={artboard} />}
       <label className="flex items-center gap-2 text-ink-2">
         Colours
-        <select className="field min-w-0 flex-1" value={rule.kind} onChange={(event) => chooseRule(event.target.value as RecolourRule['kind'])}>
+        <select
+          className="field min-w-0 flex-1"
+          value={rule.kind}
+          onChange={(event) => chooseRule(event.target.value as RecolourRule['kind'])}
+        >
           {Object.entries(RULES).map(([kind, title]) => (
             <option key={kind} value={kind}>
               {title}
@@ -85,10 +109,16 @@ export function FollowFields({ artboard }: { artboard: Artboard }) {
       </label>
       {rule.kind === 'tint' && (
         <div className="mt-1.5 flex">
-          <ColourField label="The one colour" value={rule.colour} onChange={(colour) => colour !== 'none' && setRule({ kind: 'tint', colour })} />
+          <ColourField
+            label="The one colour"
+            value={rule.colour}
+            onChange={(colour) => colour !== 'none' && setRule({ kind: 'tint', colour })}
+          />
         </div>
       )}
-      {rule.kind === 'map' && <ColourMap colours={colours} rule={rule} ground={artboard.background ?? '#ffffff'} onChange={setRule} />}
+      {rule.kind === 'map' && (
+        <ColourMap colours={colours} rule={rule} ground={artboard.background ?? '#ffffff'} onChange={setRule} />
+      )}
       <div className="mt-2.5 flex flex-wrap gap-2">
         <Button small onClick={() => attempt(() => session.commit(stopFollowing(doc, artboard)))}>
           Stop following
@@ -116,7 +146,12 @@ function LockupFields({ artboard }: { artboard: Artboard }) {
   const session = useSession();
   const lockup = artboard.follows?.lockup;
   if (!lockup) return null;
-  const set = (fields: Parameters<typeof withLockup>[2]) => session.commit({ label: `change the lockup ${artboard.name}`, puts: [withLockup(session.doc, artboard, fields)], removes: [] });
+  const set = (fields: Parameters<typeof withLockup>[2]) =>
+    session.commit({
+      label: `change the lockup ${artboard.name}`,
+      puts: [withLockup(session.doc, artboard, fields)],
+      removes: [],
+    });
   const two = lockup.arrangement === 'wide' || lockup.arrangement === 'stacked';
   return (
     <div className="mb-2 grid grid-cols-2 gap-2">
@@ -131,8 +166,26 @@ function LockupFields({ artboard }: { artboard: Artboard }) {
           onChange={(emblemHeight) => set({ emblemHeight })}
         />
       )}
-      {two && <NumberField label="gap, times the wordmark" showLabel="gap" value={lockup.gap} min={0} max={10} step={0.1} onChange={(gap) => set({ gap })} />}
-      <NumberField label="clear space, times the wordmark" showLabel="clear" value={lockup.clearSpace} min={0} max={10} step={0.1} onChange={(clearSpace) => set({ clearSpace })} />
+      {two && (
+        <NumberField
+          label="gap, times the wordmark"
+          showLabel="gap"
+          value={lockup.gap}
+          min={0}
+          max={10}
+          step={0.1}
+          onChange={(gap) => set({ gap })}
+        />
+      )}
+      <NumberField
+        label="clear space, times the wordmark"
+        showLabel="clear"
+        value={lockup.clearSpace}
+        min={0}
+        max={10}
+        step={0.1}
+        onChange={(clearSpace) => set({ clearSpace })}
+      />
       {two && (
         <div className="col-span-2">
           <Choice
@@ -152,9 +205,25 @@ function LockupFields({ artboard }: { artboard: Artboard }) {
 }
 
 /** Every colour of the source with what it becomes; how much of it there is, and whether it can be seen on its ground. */
-function ColourMap({ colours, rule, ground, onChange }: { colours: readonly UsedColour[]; rule: RecolourRule & { kind: 'map' }; ground: string; onChange(rule: RecolourRule): void }) {
+function ColourMap({
+  colours,
+  rule,
+  ground,
+  onChange,
+}: {
+  colours: readonly UsedColour[];
+  rule: RecolourRule & { kind: 'map' };
+  ground: string;
+  onChange(rule: RecolourRule): void;
+}) {
   const set = (from: string, to: string) =>
-    onChange({ kind: 'map', colours: [...rule.colours.filter((each) => each.from !== from), ...(to === from ? [] : [{ from, to: to === 'none' ? ('none' as const) : to }])] });
+    onChange({
+      kind: 'map',
+      colours: [
+        ...rule.colours.filter((each) => each.from !== from),
+        ...(to === from ? [] : [{ from, to: to === 'none' ? ('none' as const) : to }]),
+      ],
+    });
   const on = parseColour(ground);
   return (
     <ul className="mt-2 flex flex-col gap-1.5" aria-label="Colours of the source and what they become">
@@ -164,7 +233,11 @@ function ColourMap({ colours, rule, ground, onChange }: { colours: readonly Used
         const ratio = parsed && on ? contrast(parsed, on) : null;
         return (
           <li key={colour} className="grid grid-cols-[18px_1fr_auto] items-center gap-x-2">
-            <span className="size-4 border border-line-strong" style={{ background: colour }} title={`${colour}, ${Math.round(share * 100)} % of the artwork`} />
+            <span
+              className="size-4 border border-line-strong"
+              style={{ background: colour }}
+              title={`${colour}, ${Math.round(share * 100)} % of the artwork`}
+            />
             <ColourField label={`${colour} becomes`} value={to} onChange={(next) => set(colour, next)} />
             <span
               className={`w-[54px] text-right font-mono text-[10.5px] ${ratio !== null && ratio < READABLE ? 'font-semibold text-bad' : 'text-ink-3'}`}

@@ -24,7 +24,12 @@ import { count } from '../../ui/words';
 import { useDraftPictures } from '../draft-pictures';
 import { NamedFooter } from './NamedFooter';
 
-const TITLES: Record<Arrangement, string> = { wide: 'Wide', stacked: 'Stacked', emblem: 'Emblem only', wordmark: 'Wordmark only' };
+const TITLES: Record<Arrangement, string> = {
+  wide: 'Wide',
+  stacked: 'Stacked',
+  emblem: 'Emblem only',
+  wordmark: 'Wordmark only',
+};
 const COLOURINGS: readonly { key: VariantKey; title: string }[] = [
   { key: 'reversed', title: 'Reversed' },
   { key: 'mono-dark', title: 'Mono dark' },
@@ -43,7 +48,12 @@ export function LockupsSheet({ parts, onClose }: { parts: readonly [Artboard, Ar
   const [naming, setNaming] = useState('logo-{lockup}');
   const drafts = ARRANGEMENTS.map((arrangement) => {
     const lockup = lockupRule.parse({ ...options, arrangement, wordmarkId: wordmark.id });
-    return artboardRecord.parse({ ...emblem, id: arrangement, ...lockupSize(emblem, wordmark, lockup), follows: { artboardId: emblem.id, rule: { kind: 'asDrawn' }, lockup } });
+    return artboardRecord.parse({
+      ...emblem,
+      id: arrangement,
+      ...lockupSize(emblem, wordmark, lockup),
+      follows: { artboardId: emblem.id, rule: { kind: 'asDrawn' }, lockup },
+    });
   });
   const pictures = useDraftPictures(drafts);
   const total = chosen.size * (1 + colourings.size);
@@ -95,7 +105,16 @@ export function LockupsSheet({ parts, onClose }: { parts: readonly [Artboard, Ar
       wide
       title="Lockups"
       about="Each follows both artboards: redraw one and every lockup has it. Lengths are times the height of the wordmark."
-      footer={<NamedFooter naming={naming} onNaming={setNaming} go={`Make ${total} lockups`} disabled={total === 0} onGo={apply} onClose={onClose} />}
+      footer={
+        <NamedFooter
+          naming={naming}
+          onNaming={setNaming}
+          go={`Make ${total} lockups`}
+          disabled={total === 0}
+          onGo={apply}
+          onClose={onClose}
+        />
+      }
     >
       <div className="grid grid-cols-[230px_1fr] gap-6">
         <div className="flex flex-col gap-3">
@@ -125,7 +144,12 @@ export function LockupsSheet({ parts, onClose }: { parts: readonly [Artboard, Ar
             <legend className="heading mb-1.5">Also as variants</legend>
             {COLOURINGS.map(({ key, title }) => (
               <label key={key} className="flex items-center gap-2 py-0.5">
-                <Tick checked={colourings.has(key)} onChange={(on) => setColourings(toggled(colourings, key, on))} label={title} /> {title}
+                <Tick
+                  checked={colourings.has(key)}
+                  onChange={(on) => setColourings(toggled(colourings, key, on))}
+                  label={title}
+                />{' '}
+                {title}
               </label>
             ))}
           </fieldset>
@@ -136,13 +160,25 @@ export function LockupsSheet({ parts, onClose }: { parts: readonly [Artboard, Ar
             const on = chosen.has(arrangement);
             return (
               <li key={arrangement} className={`border-2 bg-white ${on ? 'border-spruce' : 'border-line'}`}>
-                <span className="flex h-[150px] items-center justify-center p-3" style={{ background: emblem.background ?? undefined }}>
+                <span
+                  className="flex h-[150px] items-center justify-center p-3"
+                  style={{ background: emblem.background ?? undefined }}
+                >
                   {pictures.has(arrangement) && (
-                    <img src={pictures.get(arrangement)} alt={TITLES[arrangement]} className="max-h-full max-w-full border border-ochre border-dashed" style={{ objectFit: 'contain' }} />
+                    <img
+                      src={pictures.get(arrangement)}
+                      alt={TITLES[arrangement]}
+                      className="max-h-full max-w-full border border-ochre border-dashed"
+                      style={{ objectFit: 'contain' }}
+                    />
                   )}
                 </span>
                 <label className="flex items-center gap-2 border-line border-t px-3 py-1.5">
-                  <Tick checked={on} onChange={(next) => setChosen(toggled(chosen, arrangement, next))} label={`Make ${TITLES[arrangement]}`} />
+                  <Tick
+                    checked={on}
+                    onChange={(next) => setChosen(toggled(chosen, arrangement, next))}
+                    label={`Make ${TITLES[arrangement]}`}
+                  />
                   <strong className="font-semibold">{TITLES[arrangement]}</strong>
                   <span className="ml-auto font-mono text-[11.5px] text-ink-3">
                     {draft.width} × {draft.height}

@@ -1,4 +1,15 @@
-import { type Artboard, artboardRecord, artworkIndex, boundsOf, handoverVariants, makeVariants, READABLE, sourcesOf, type VariantKey, variantName } from '@tolvik/core';
+import {
+  type Artboard,
+  artboardRecord,
+  artworkIndex,
+  boundsOf,
+  handoverVariants,
+  makeVariants,
+  READABLE,
+  sourcesOf,
+  type VariantKey,
+  variantName,
+} from '@tolvik/core';
 import { useMemo, useState } from 'react';
 import { useSession } from '../../project/context';
 import { Tick } from '../../ui/controls';
@@ -15,7 +26,12 @@ export function VariantsSheet({ sources, onClose }: { sources: readonly Artboard
   // biome-ignore lint/correctness/useExhaustiveDependencies: proposed once, when the sheet opens
   const proposals = useMemo(() => handoverVariants(doc, first), []);
   const drafts = proposals.map(({ key, rule, background }) =>
-    artboardRecord.parse({ ...first, id: key, background, follows: first.follows ? { ...first.follows, rule } : { artboardId: first.id, rule } }),
+    artboardRecord.parse({
+      ...first,
+      id: key,
+      background,
+      follows: first.follows ? { ...first.follows, rule } : { artboardId: first.id, rule },
+    }),
   );
   const previews = useDraftPictures(drafts);
   const pictures = sourcesOf(doc, first).some((source) =>
@@ -48,11 +64,21 @@ export function VariantsSheet({ sources, onClose }: { sources: readonly Artboard
       wide
       title={`Make variants of ${sources.length === 1 ? first.name : `${sources.length} artboards`}`}
       about="Each follows its source: change one curve there, and all of these change."
-      footer={<NamedFooter naming={naming} onNaming={setNaming} go={`Make ${total} variants`} disabled={total === 0} onGo={apply} onClose={onClose} />}
+      footer={
+        <NamedFooter
+          naming={naming}
+          onNaming={setNaming}
+          go={`Make ${total} variants`}
+          disabled={total === 0}
+          onGo={apply}
+          onClose={onClose}
+        />
+      }
     >
       {pictures && (
         <p className="mb-3 border-warn border-l-2 bg-warn-pale px-3 py-1.5">
-          There is a picture in {first.name}. In one ink it covers where it is dark and stays open where it is light; a map of colours leaves it as it is. Drawn as vectors it would come out exactly.
+          There is a picture in {first.name}. In one ink it covers where it is dark and stays open where it is light; a
+          map of colours leaves it as it is. Drawn as vectors it would come out exactly.
         </p>
       )}
       <ul className="grid grid-cols-3 gap-4">
@@ -60,18 +86,33 @@ export function VariantsSheet({ sources, onClose }: { sources: readonly Artboard
           const on = chosen.has(key);
           return (
             <li key={key} className={`border-2 bg-white ${on ? 'border-spruce' : 'border-line'}`}>
-              <span className="flex h-[130px] items-center justify-center p-4" style={{ background: background ?? '#ffffff' }}>
-                {previews.has(key) && <img src={previews.get(key)} alt={`${first.name}, ${title}`} className="max-h-full max-w-full" />}
+              <span
+                className="flex h-[130px] items-center justify-center p-4"
+                style={{ background: background ?? '#ffffff' }}
+              >
+                {previews.has(key) && (
+                  <img src={previews.get(key)} alt={`${first.name}, ${title}`} className="max-h-full max-w-full" />
+                )}
               </span>
               <label className="flex items-start gap-2 border-line border-t px-3 py-2">
-                <Tick checked={on} onChange={(next) => setChosen(toggled(chosen, key, next))} label={`Make ${title}`} className="mt-0.5" />
+                <Tick
+                  checked={on}
+                  onChange={(next) => setChosen(toggled(chosen, key, next))}
+                  label={`Make ${title}`}
+                  className="mt-0.5"
+                />
                 <span className="min-w-0 flex-1">
                   <span className="block">
                     <strong className="font-semibold">{title}</strong> <span className="text-ink-2">{about}</span>
                   </span>
-                  <span className="block truncate font-mono text-[11px] text-ink-2">{variantName(naming, first.name, key)}</span>
+                  <span className="block truncate font-mono text-[11px] text-ink-2">
+                    {variantName(naming, first.name, key)}
+                  </span>
                 </span>
-                <span className={`font-mono text-[11.5px] ${contrast !== null && contrast < READABLE ? 'font-semibold text-bad' : ''}`} title="Contrast against its ground; 4.5 can be read">
+                <span
+                  className={`font-mono text-[11.5px] ${contrast !== null && contrast < READABLE ? 'font-semibold text-bad' : ''}`}
+                  title="Contrast against its ground; 4.5 can be read"
+                >
                   {contrast === null ? 'a picture' : `${contrast < READABLE ? '! ' : ''}${contrast.toFixed(1)} : 1`}
                 </span>
               </label>

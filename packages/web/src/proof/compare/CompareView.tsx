@@ -1,4 +1,13 @@
-import { cellKey, coloursUsed, FORMATS, type Output, type OutputSettings, type Piece, sizeWords, sourcesOf } from '@tolvik/core';
+import {
+  cellKey,
+  coloursUsed,
+  FORMATS,
+  type Output,
+  type OutputSettings,
+  type Piece,
+  sizeWords,
+  sourcesOf,
+} from '@tolvik/core';
 import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { fileUrl, planOf, useMade, useSession } from '../../project/context';
@@ -22,7 +31,13 @@ const ZOOMS = [
 /** Panes are told apart by where they stand. */
 const PLACES = ['first', 'second', 'third'];
 
-type Props = { pieceId: string; outputId: string; pieces: readonly Piece[]; onOpen(pieceId: string, outputId: string): void; onClose(): void };
+type Props = {
+  pieceId: string;
+  outputId: string;
+  pieces: readonly Piece[];
+  onOpen(pieceId: string, outputId: string): void;
+  onClose(): void;
+};
 
 /** One file, large, on its background; beside it others of its piece, or itself with other settings. */
 export function CompareView({ pieceId, outputId, pieces, onOpen, onClose }: Props) {
@@ -38,14 +53,30 @@ export function CompareView({ pieceId, outputId, pieces, onOpen, onClose }: Prop
   const holder = useRef<HTMLDivElement>(null);
   const [room, setRoom] = useState({ width: 800, height: 500 });
   const piece = plan.pieces.find((each) => each.id === pieceId);
-  const ofPiece = useMemo(() => new Map([...plan.files.filter((file) => !file.pages), ...plan.pages].filter((file) => file.pieceId === pieceId).map((file) => [file.outputId, file])), [plan, pieceId]);
+  const ofPiece = useMemo(
+    () =>
+      new Map(
+        [...plan.files.filter((file) => !file.pages), ...plan.pages]
+          .filter((file) => file.pieceId === pieceId)
+          .map((file) => [file.outputId, file]),
+      ),
+    [plan, pieceId],
+  );
   const panes: Pane[] = [{ outputId }, ...more.filter((pane) => ofPiece.has(pane.outputId))];
   const fileOf = (pane: Pane) => ofPiece.get(pane.outputId);
   const isPdf = (pane: Pane | undefined) => !!pane && fileOf(pane)?.format === 'pdf';
-  const pictures = [usePicture(pieceId, panes[0], isPdf(panes[0])), usePicture(pieceId, panes[1], isPdf(panes[1])), usePicture(pieceId, panes[2], isPdf(panes[2]))];
+  const pictures = [
+    usePicture(pieceId, panes[0], isPdf(panes[0])),
+    usePicture(pieceId, panes[1], isPdf(panes[1])),
+    usePicture(pieceId, panes[2], isPdf(panes[2])),
+  ];
   const file = fileOf(panes[0]);
   const [w, h] = [file?.widthPx ?? 1, file?.heightPx ?? 1];
-  const differences = [null, useDifference(pictures[0].picture?.url, pictures[1].picture?.url, w, h), useDifference(pictures[0].picture?.url, pictures[2].picture?.url, w, h)];
+  const differences = [
+    null,
+    useDifference(pictures[0].picture?.url, pictures[1].picture?.url, w, h),
+    useDifference(pictures[0].picture?.url, pictures[2].picture?.url, w, h),
+  ];
 
   useEffect(() => {
     const element = holder.current;
@@ -59,9 +90,18 @@ export function CompareView({ pieceId, outputId, pieces, onOpen, onClose }: Prop
   const columns = mode === 'beside' ? panes.length : 1;
   const paneRoom = { width: room.width / columns, height: room.height };
   const region = piece?.region ?? { x: 0, y: 0, width: 1, height: 1 };
-  const fitted: View = { x: region.width / 2, y: region.height / 2, scale: Math.min((paneRoom.width - 48) / region.width, (paneRoom.height - 48) / region.height) };
+  const fitted: View = {
+    x: region.width / 2,
+    y: region.height / 2,
+    scale: Math.min((paneRoom.width - 48) / region.width, (paneRoom.height - 48) / region.height),
+  };
   const at = view ?? fitted;
-  const pixelsAt = (factor: number): View => ({ ...at, x: region.width / 2, y: region.height / 2, scale: ((file?.widthPx ?? 1) / region.width) * factor });
+  const pixelsAt = (factor: number): View => ({
+    ...at,
+    x: region.width / 2,
+    y: region.height / 2,
+    scale: ((file?.widthPx ?? 1) / region.width) * factor,
+  });
   const shownZoom = file ? (at.scale * region.width) / file.widthPx : 1;
 
   const step = (rows: number, cols: number) => {
@@ -81,15 +121,22 @@ export function CompareView({ pieceId, outputId, pieces, onOpen, onClose }: Prop
   };
   const onKeys = (event: KeyboardEvent) => {
     if (event.target instanceof HTMLInputElement || event.target instanceof HTMLSelectElement) return;
-    const steps: Record<string, [number, number]> = { ArrowDown: [1, 0], ArrowUp: [-1, 0], ArrowRight: [0, 1], ArrowLeft: [0, -1] };
+    const steps: Record<string, [number, number]> = {
+      ArrowDown: [1, 0],
+      ArrowUp: [-1, 0],
+      ArrowRight: [0, 1],
+      ArrowLeft: [0, -1],
+    };
     const arrow = steps[event.key];
     if (event.key === 'Escape') onClose();
     else if (event.key === '+' || event.key === '=') setView(zoomedView(at, 1.5, 0, 0));
     else if (event.key === '-') setView(zoomedView(at, 1 / 1.5, 0, 0));
     else if (event.key === '0') setView(null);
     else if (event.key === 'b') addTrial();
-    else if (event.key === 'm' && panes.length > 1) setMode(mode === 'beside' ? 'wipe' : mode === 'wipe' ? 'difference' : 'beside');
-    else if (arrow && event.shiftKey) setView({ ...at, x: at.x + (arrow[1] * 40) / at.scale, y: at.y + (arrow[0] * 40) / at.scale });
+    else if (event.key === 'm' && panes.length > 1)
+      setMode(mode === 'beside' ? 'wipe' : mode === 'wipe' ? 'difference' : 'beside');
+    else if (arrow && event.shiftKey)
+      setView({ ...at, x: at.x + (arrow[1] * 40) / at.scale, y: at.y + (arrow[0] * 40) / at.scale });
     else if (arrow) step(...arrow);
     else return;
     event.preventDefault();
@@ -103,14 +150,21 @@ export function CompareView({ pieceId, outputId, pieces, onOpen, onClose }: Prop
     const settings = lighter(last.settings ?? outputOf(last).settings);
     if (settings && panes.length < MOST_PANES) setMore([...more, { outputId: last.outputId, settings }]);
   };
-  const setPane = (i: number, settings: OutputSettings) => setMore(more.map((pane, n) => (n === i - 1 ? { ...pane, settings } : pane)));
+  const setPane = (i: number, settings: OutputSettings) =>
+    setMore(more.map((pane, n) => (n === i - 1 ? { ...pane, settings } : pane)));
   const use = (pane: Pane) => {
     if (!pane.settings) return;
-    session.commit({ label: `${paneTitle(outputOf(pane), file, pane.settings)} for ${FORMATS[pane.settings.format].title}`, puts: [{ ...outputOf(pane), settings: pane.settings }], removes: [] });
+    session.commit({
+      label: `${paneTitle(outputOf(pane), file, pane.settings)} for ${FORMATS[pane.settings.format].title}`,
+      puts: [{ ...outputOf(pane), settings: pane.settings }],
+      removes: [],
+    });
     setMore([]);
   };
   const canTry = panes.length < MOST_PANES && lighter(outputOf(panes[0]).settings) !== null;
-  const others = plan.outputs.filter((output) => ofPiece.has(output.id) && !panes.some((pane) => pane.outputId === output.id && !pane.settings));
+  const others = plan.outputs.filter(
+    (output) => ofPiece.has(output.id) && !panes.some((pane) => pane.outputId === output.id && !pane.settings),
+  );
   const title = (pane: Pane) =>
     pane.settings || panes.every((each) => each.outputId === outputId)
       ? paneTitle(outputOf(pane), fileOf(pane) ?? file, pane.settings)
@@ -119,10 +173,23 @@ export function CompareView({ pieceId, outputId, pieces, onOpen, onClose }: Prop
     const shown = pictures[i].picture;
     const here = fileOf(panes[i]) ?? file;
     const box = boxOf(at, region, inRoom);
-    if (here.problem || pictures[i].trouble) return <p className="absolute inset-x-0 top-1/2 text-center text-bad">! {here.problem ?? pictures[i].trouble}</p>;
-    return shown && <PictureAt url={shown.url} alt={`${piece.name}, ${title(panes[i])}`} box={box} ground={ground} raster={FORMATS[here.format].raster} pixel={box.width / here.widthPx} />;
+    if (here.problem || pictures[i].trouble)
+      return <p className="absolute inset-x-0 top-1/2 text-center text-bad">! {here.problem ?? pictures[i].trouble}</p>;
+    return (
+      shown && (
+        <PictureAt
+          url={shown.url}
+          alt={`${piece.name}, ${title(panes[i])}`}
+          box={box}
+          ground={ground}
+          raster={FORMATS[here.format].raster}
+          pixel={box.width / here.widthPx}
+        />
+      )
+    );
   };
-  const note = (i: number) => (i === 0 ? (panes.length > 1 ? 'as it is' : '') : differences[i] ? differenceWords(differences[i]) : '');
+  const note = (i: number) =>
+    i === 0 ? (panes.length > 1 ? 'as it is' : '') : differences[i] ? differenceWords(differences[i]) : '';
 
   return (
     <section aria-label={`${piece.name}, ${file.path}`} className="absolute inset-0 z-30 flex flex-col bg-table">
@@ -139,7 +206,12 @@ export function CompareView({ pieceId, outputId, pieces, onOpen, onClose }: Prop
           </Button>
         )}
         {others.length > 0 && panes.length < MOST_PANES && (
-          <select className="field w-[150px]" aria-label="Put another file beside it" value="" onChange={(event) => event.target.value && setMore([...more, { outputId: event.target.value }])}>
+          <select
+            className="field w-[150px]"
+            aria-label="Put another file beside it"
+            value=""
+            onChange={(event) => event.target.value && setMore([...more, { outputId: event.target.value }])}
+          >
             <option value="">Beside it…</option>
             {others.map((output) => (
               <option key={output.id} value={output.id}>
@@ -172,38 +244,71 @@ export function CompareView({ pieceId, outputId, pieces, onOpen, onClose }: Prop
         />
         <Choice
           label="Zoom"
-          value={view === null ? 'fit' : (ZOOMS.find(({ value }) => value !== 'fit' && Math.abs(shownZoom - Number(value)) < 0.001)?.value ?? ('' as 'fit'))}
+          value={
+            view === null
+              ? 'fit'
+              : (ZOOMS.find(({ value }) => value !== 'fit' && Math.abs(shownZoom - Number(value)) < 0.001)?.value ??
+                ('' as 'fit'))
+          }
           onChange={(value) => setView(value === 'fit' ? null : pixelsAt(Number(value)))}
           options={ZOOMS}
         />
       </div>
-      <Stage view={at} onView={setView} onKeys={onKeys} holder={holder} label="Files compared. Arrows go to the neighbours, plus and minus zoom, Shift and arrows move">
+      <Stage
+        view={at}
+        onView={setView}
+        onKeys={onKeys}
+        holder={holder}
+        label="Files compared. Arrows go to the neighbours, plus and minus zoom, Shift and arrows move"
+      >
         {mode === 'beside' &&
           panes.map((pane, i) => (
-            <div key={PLACES[i]} data-pane className={`relative min-w-0 flex-1 overflow-hidden border-line border-r last:border-r-0 ${ground === 'dark' ? 'bg-[#3b4142]' : ''}`}>
+            <div
+              key={PLACES[i]}
+              data-pane
+              className={`relative min-w-0 flex-1 overflow-hidden border-line border-r last:border-r-0 ${ground === 'dark' ? 'bg-[#3b4142]' : ''}`}
+            >
               {picture(i)}
-              {panes.length > 1 && <PaneHead title={title(pane)} picture={pictures[i].picture} note={note(i)} tried={!!pane.settings} />}
+              {panes.length > 1 && (
+                <PaneHead title={title(pane)} picture={pictures[i].picture} note={note(i)} tried={!!pane.settings} />
+              )}
             </div>
           ))}
         {mode === 'wipe' && (
           <div data-pane className="relative min-w-0 flex-1 overflow-hidden">
             {picture(0)}
-            <div className="absolute inset-0 overflow-hidden bg-table" style={{ clipPath: `inset(0 0 0 ${split * 100}%)` }}>
+            <div
+              className="absolute inset-0 overflow-hidden bg-table"
+              style={{ clipPath: `inset(0 0 0 ${split * 100}%)` }}
+            >
               {panes.length > 1 && picture(1)}
             </div>
             <WipeHandle split={split} width={paneRoom.width} onChange={setSplit} />
             <PaneHead title={title(panes[0])} picture={pictures[0].picture} note="" tried={false} />
-            {panes.length > 1 && <PaneHead title={title(panes[1])} picture={pictures[1].picture} note={note(1)} tried right />}
+            {panes.length > 1 && (
+              <PaneHead title={title(panes[1])} picture={pictures[1].picture} note={note(1)} tried right />
+            )}
           </div>
         )}
         {mode === 'difference' && (
           <div data-pane className="relative min-w-0 flex-1 overflow-hidden">
             {differences[1] ? (
-              <PixelsAt image={differences[1].image} box={boxOf(at, region, paneRoom)} label={`Where they differ: ${differenceWords(differences[1])}`} />
+              <PixelsAt
+                image={differences[1].image}
+                box={boxOf(at, region, paneRoom)}
+                label={`Where they differ: ${differenceWords(differences[1])}`}
+              />
             ) : (
               <p className="absolute inset-x-0 top-1/2 text-center">Nothing to tell apart yet.</p>
             )}
-            {panes.length > 1 && <PaneHead title={`${title(panes[0])} against ${title(panes[1])}`} picture={pictures[1].picture} note={note(1)} tried />}
+            {panes.length > 1 && (
+              <PaneHead
+                title={`${title(panes[0])} against ${title(panes[1])}`}
+                picture={pictures[1].picture}
+                note={note(1)}
+                tried
+              />
+            )}
           </div>
         )}
       </Stage>
@@ -221,7 +326,10 @@ export function CompareView({ pieceId, outputId, pieces, onOpen, onClose }: Prop
                 />
               </div>
             ) : (
-              <div key={PLACES[i]} className="flex h-11 min-w-0 flex-1 items-center border-line border-t border-r bg-paper px-3 text-ink-3">
+              <div
+                key={PLACES[i]}
+                className="flex h-11 min-w-0 flex-1 items-center border-line border-t border-r bg-paper px-3 text-ink-3"
+              >
                 {i === 0 ? 'as the output has it' : ''}
               </div>
             ),
@@ -249,7 +357,9 @@ export function CompareView({ pieceId, outputId, pieces, onOpen, onClose }: Prop
         </span>
         <span className="text-ink-2">shown at {Math.round(shownZoom * 100)} %</span>
         <ColoursIn piece={piece} />
-        {file.format === 'pdf' && <span className="truncate font-sans text-ink-2">drawn from what the page is made of</span>}
+        {file.format === 'pdf' && (
+          <span className="truncate font-sans text-ink-2">drawn from what the page is made of</span>
+        )}
         <span className="ml-auto flex gap-4 font-sans">
           <button
             type="button"
@@ -276,7 +386,19 @@ export function CompareView({ pieceId, outputId, pieces, onOpen, onClose }: Prop
   );
 }
 
-function PaneHead({ title, picture, note, tried, right }: { title: string; picture: Picture | null; note: string; tried: boolean; right?: boolean }) {
+function PaneHead({
+  title,
+  picture,
+  note,
+  tried,
+  right,
+}: {
+  title: string;
+  picture: Picture | null;
+  note: string;
+  tried: boolean;
+  right?: boolean;
+}) {
   return (
     <div
       className={`pointer-events-none absolute top-0 flex h-9 items-center gap-2.5 border-line border-b bg-paper/95 px-3 ${right ? 'right-0' : 'left-0'} ${note || !right ? 'min-w-[38%]' : ''} ${tried ? 'border-t-[3px] border-t-spruce' : ''}`}
@@ -329,7 +451,10 @@ function ColoursIn({ piece }: { piece: Piece }) {
   const colours = coloursUsed(doc, piece.record.kind === 'artboard' ? sourcesOf(doc, piece.record) : [piece.region]);
   if (colours.length === 0) return null;
   return (
-    <span className="flex items-center gap-1" title={`Colours${source ? ' of its source' : ''}: ${colours.map(({ colour }) => colour).join(', ')}`}>
+    <span
+      className="flex items-center gap-1"
+      title={`Colours${source ? ' of its source' : ''}: ${colours.map(({ colour }) => colour).join(', ')}`}
+    >
       {colours.slice(0, MOST_COLOURS).map(({ colour }) => (
         <span key={colour} className="size-3.5 border border-line-strong" style={{ background: colour }} />
       ))}

@@ -5,7 +5,19 @@ import { ChromaSelect } from '../ChromaSelect';
 import { sameSettings } from './panes';
 
 /** The settings that are tried in one pane, moved while one watches picture and weight; "Use this" makes them the output's. */
-export function SettingStrip({ output, settings, onChange, onUse, onClose }: { output: Output; settings: OutputSettings; onChange(settings: OutputSettings): void; onUse(): void; onClose?(): void }) {
+export function SettingStrip({
+  output,
+  settings,
+  onChange,
+  onUse,
+  onClose,
+}: {
+  output: Output;
+  settings: OutputSettings;
+  onChange(settings: OutputSettings): void;
+  onUse(): void;
+  onClose?(): void;
+}) {
   return (
     <div className="flex h-11 flex-none items-center gap-3 border-line border-t bg-paper px-3">
       {settings.format === 'jpeg' && (
@@ -49,7 +61,12 @@ export function SettingStrip({ output, settings, onChange, onUse, onClose }: { o
         </>
       )}
       {settings.format === 'png' && (
-        <select className="field min-w-0 flex-1" aria-label="Packing tried" value={settings.effort} onChange={(event) => onChange({ ...settings, effort: event.target.value as 'smaller' | 'faster' })}>
+        <select
+          className="field min-w-0 flex-1"
+          aria-label="Packing tried"
+          value={settings.effort}
+          onChange={(event) => onChange({ ...settings, effort: event.target.value as 'smaller' | 'faster' })}
+        >
           <option value="smaller">Lightest, takes longer</option>
           <option value="faster">Light, quick to make</option>
         </select>

@@ -32,7 +32,15 @@ export function Stage({
       const pane = (event.target as HTMLElement).closest('[data-pane]') ?? element;
       const box = pane.getBoundingClientRect();
       const { scale, x, y } = latest.current;
-      if (event.ctrlKey || event.metaKey) change.current(zoomedView(latest.current, Math.exp(-event.deltaY / 240), event.clientX - box.left - box.width / 2, event.clientY - box.top - box.height / 2));
+      if (event.ctrlKey || event.metaKey)
+        change.current(
+          zoomedView(
+            latest.current,
+            Math.exp(-event.deltaY / 240),
+            event.clientX - box.left - box.width / 2,
+            event.clientY - box.top - box.height / 2,
+          ),
+        );
       else change.current({ scale, x: x + event.deltaX / scale, y: y + event.deltaY / scale });
     };
     element.addEventListener('wheel', wheel, { passive: false });

@@ -15,7 +15,8 @@ export function difference(one: ImageData, other: ImageData): Difference {
     const alpha = [one.data[i + 3], other.data[i + 3]];
     let most = Math.abs(alpha[0] - alpha[1]);
     // What is clear has no colour to differ in.
-    for (let c = 0; c < 3; c++) most = Math.max(most, Math.abs(one.data[i + c] * alpha[0] - other.data[i + c] * alpha[1]) / 255);
+    for (let c = 0; c < 3; c++)
+      most = Math.max(most, Math.abs(one.data[i + c] * alpha[0] - other.data[i + c] * alpha[1]) / 255);
     if (most > TOLERATED) {
       moved++;
       image.data[i] = 210;
@@ -31,4 +32,6 @@ export function difference(one: ImageData, other: ImageData): Difference {
 }
 
 export const differenceWords = ({ moved, of }: Pick<Difference, 'moved' | 'of'>): string =>
-  moved === 0 ? 'no pixel moves' : `${moved.toLocaleString('en')} ${moved === 1 ? 'pixel moves' : 'pixels move'} (${moved / of < 0.001 ? '< 0.1' : ((100 * moved) / of).toFixed(1)} %)`;
+  moved === 0
+    ? 'no pixel moves'
+    : `${moved.toLocaleString('en')} ${moved === 1 ? 'pixel moves' : 'pixels move'} (${moved / of < 0.001 ? '< 0.1' : ((100 * moved) / of).toFixed(1)} %)`;

@@ -6,7 +6,11 @@ export type Pane = { outputId: string; settings?: OutputSettings };
 export const MOST_PANES = 3;
 
 /** What a pane is called beside others of its kind. */
-export function paneTitle(output: Output, file: Pick<PlannedFile, 'widthPx' | 'heightPx'>, settings: OutputSettings = output.settings): string {
+export function paneTitle(
+  output: Output,
+  file: Pick<PlannedFile, 'widthPx' | 'heightPx'>,
+  settings: OutputSettings = output.settings,
+): string {
   switch (settings.format) {
     case 'jpeg':
       return `quality ${settings.quality}`;

@@ -9,7 +9,11 @@ import type { Pane } from './panes';
 export type Picture = { url: string; bytes: number | null };
 
 /** The file of a pane with its weight: from the server's cache, or made with the settings that are tried. */
-export function usePicture(pieceId: string, pane: Pane | undefined, isPdf: boolean): { picture: Picture | null; trouble: string } {
+export function usePicture(
+  pieceId: string,
+  pane: Pane | undefined,
+  isPdf: boolean,
+): { picture: Picture | null; trouble: string } {
   const session = useSession();
   const version = useSessionPart('version');
   const { files } = useMade();
@@ -27,7 +31,11 @@ export function usePicture(pieceId: string, pane: Pane | undefined, isPdf: boole
         headers: { 'content-type': 'application/json' },
         body: JSON.stringify({ pieceId, outputId: pane?.outputId, settings: pane?.settings }),
       });
-      if (!response.ok) throw new ApiError(response.status, { code: 'trial', message: (await response.json().catch(() => ({}))).detail ?? 'it cannot be made' });
+      if (!response.ok)
+        throw new ApiError(response.status, {
+          code: 'trial',
+          message: (await response.json().catch(() => ({}))).detail ?? 'it cannot be made',
+        });
       return response.blob();
     },
   });
@@ -35,7 +43,12 @@ export function usePicture(pieceId: string, pane: Pane | undefined, isPdf: boole
   useEffect(() => () => void (url && setTimeout(() => URL.revokeObjectURL(url), 2000)), [url]);
   if (!pane) return { picture: null, trouble: '' };
   if (pane.settings) return { picture: data ? { url, bytes: data.size } : null, trouble: error?.message ?? '' };
-  return { picture: made?.key ? { url: isPdf ? pictureUrl(session.id, made) : fileUrl(session.id, made), bytes: made.bytes } : null, trouble: '' };
+  return {
+    picture: made?.key
+      ? { url: isPdf ? pictureUrl(session.id, made) : fileUrl(session.id, made), bytes: made.bytes }
+      : null,
+    trouble: '',
+  };
 }
 
 const MOST_PIXELS = 8_000_000;
@@ -51,7 +64,12 @@ async function pixelsOf(url: string, width: number, height: number): Promise<Ima
 }
 
 /** How two pictures differ at a size in px; null while it is not known, or when it would be too large to look at. */
-export function useDifference(one: string | undefined, other: string | undefined, width: number, height: number): Difference | null {
+export function useDifference(
+  one: string | undefined,
+  other: string | undefined,
+  width: number,
+  height: number,
+): Difference | null {
   const { data } = useQuery({
     queryKey: ['difference', one, other, width, height],
     enabled: !!one && !!other && one !== other && width * height <= MOST_PIXELS,
@@ -60,7 +78,10 @@ export function useDifference(one: string | undefined, other: string | undefined
     gcTime: 10_000,
     retry: false,
     queryFn: async () => {
-      const [a, b] = await Promise.all([pixelsOf(one as string, width, height), pixelsOf(other as string, width, height)]);
+      const [a, b] = await Promise.all([
+        pixelsOf(one as string, width, height),
+        pixelsOf(other as string, width, height),
+      ]);
       return difference(a, b);
     },
   });

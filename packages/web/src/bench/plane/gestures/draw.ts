@@ -31,7 +31,13 @@ export function drawRegion(ground: Ground, from: Pointer, what: 'artboard' | 'sl
     },
     finish(at) {
       const rect = between(from, at, true);
-      drawPiece(ground.session, what, rect.width >= 1 && rect.height >= 1 ? rect : { x: Math.round(at.px), y: Math.round(at.py), width: CLICKED, height: CLICKED });
+      drawPiece(
+        ground.session,
+        what,
+        rect.width >= 1 && rect.height >= 1
+          ? rect
+          : { x: Math.round(at.px), y: Math.round(at.py), width: CLICKED, height: CLICKED },
+      );
     },
   };
 }
@@ -44,14 +50,20 @@ export function drawShape(ground: Ground, from: Pointer): Gesture {
     cursor: 'crosshair',
     move(at) {
       const rect = between(from, at, true);
-      ground.preview = { ...NO_PREVIEW, drawing: { kind: 'shape', rect, line: shape === 'line' ? { rising: rising(at) } : undefined }, words: sizeOf(rect) };
+      ground.preview = {
+        ...NO_PREVIEW,
+        drawing: { kind: 'shape', rect, line: shape === 'line' ? { rising: rising(at) } : undefined },
+        words: sizeOf(rect),
+      };
       return undefined;
     },
     finish(at) {
       const { session } = ground;
       const drawn = between(from, at, true);
       const none = shape === 'line' ? drawn.width + drawn.height < 1 : drawn.width < 1 || drawn.height < 1;
-      const rect = none ? { x: Math.round(from.px), y: Math.round(from.py), width: CLICKED, height: shape === 'line' ? 0 : CLICKED } : drawn;
+      const rect = none
+        ? { x: Math.round(from.px), y: Math.round(from.py), width: CLICKED, height: shape === 'line' ? 0 : CLICKED }
+        : drawn;
       const layer = newShape(session.doc, shape, rect, shapeLook, rising(at));
       session.commit({ label: `draw ${shape}`, puts: [layer], removes: [] });
       session.select([layer.id]);
@@ -83,7 +95,14 @@ export function band(ground: Ground, from: Pointer, keep: ReadonlySet<string>): 
       const rect = between(from, at, false);
       ground.preview = { ...NO_PREVIEW, drawing: { kind: 'band', rect } };
       const pieces = at.ctrl ? [] : piecesIn(ground.scene, rect);
-      session.select(new Set([...keep, ...(pieces.length > 0 ? pieces : layersIn(artworkAt(session, rect.x + rect.width / 2, rect.y + rect.height / 2), rect))]));
+      session.select(
+        new Set([
+          ...keep,
+          ...(pieces.length > 0
+            ? pieces
+            : layersIn(artworkAt(session, rect.x + rect.width / 2, rect.y + rect.height / 2), rect)),
+        ]),
+      );
       return undefined;
     },
     finish() {},

@@ -1,4 +1,13 @@
-import { type BenchItem, type Bounds, layerBounds, type Matrix, type ProjectDocument, type ProjectRecord, transformBounds, unite } from '@tolvik/core';
+import {
+  type BenchItem,
+  type Bounds,
+  layerBounds,
+  type Matrix,
+  type ProjectDocument,
+  type ProjectRecord,
+  transformBounds,
+  unite,
+} from '@tolvik/core';
 import { expireFor } from '../../../project/expire';
 import { artworkOf, shapedLayers, shownNow } from '../../shown-artwork';
 import type { Ground } from '../gesture';
@@ -31,7 +40,11 @@ export function liveLayers({ session, painter, scene }: Ground, ids: readonly st
       const grown = new Map<string, Bounds>();
       for (const [id, item] of items) {
         const box = layerBounds(seen, id, true);
-        if (box) grown.set(item.layerId, unite(grown.get(item.layerId) ?? item.bounds, transformBounds(matrix, box)) as Bounds);
+        if (box)
+          grown.set(
+            item.layerId,
+            unite(grown.get(item.layerId) ?? item.bounds, transformBounds(matrix, box)) as Bounds,
+          );
       }
       return grown;
     },

@@ -58,7 +58,10 @@ function move(ground: Ground, from: Pointer): Gesture {
       let dx = px - from.px;
       let dy = py - from.py;
       if (shift) Math.abs(dx) > Math.abs(dy) ? (dy = 0) : (dx = 0);
-      const snapped = box && !ctrl ? snapMove(box, dx, dy, others, SNAP_PX / ground.camera.scale) : { dx: Math.round(dx), dy: Math.round(dy), guides: [] };
+      const snapped =
+        box && !ctrl
+          ? snapMove(box, dx, dy, others, SNAP_PX / ground.camera.scale)
+          : { dx: Math.round(dx), dy: Math.round(dy), guides: [] };
       if (shift && dx === 0) snapped.dx = 0;
       if (shift && dy === 0) snapped.dy = 0;
       const grown = live.show(translate(snapped.dx, snapped.dy));
@@ -94,6 +97,8 @@ function boxesAround(ground: Ground, moving: ReadonlySet<string>): Bounds[] {
     const box = boundsOf(artboard);
     if (!moving.has(artboard.id) && inView(box)) boxes.push(box);
   }
-  if (boxes.length < MAX_OTHERS) for (const item of scene.items) if (inView(item.bounds) && !item.path.some((id) => moving.has(id))) boxes.push(item.bounds);
+  if (boxes.length < MAX_OTHERS)
+    for (const item of scene.items)
+      if (inView(item.bounds) && !item.path.some((id) => moving.has(id))) boxes.push(item.bounds);
   return boxes.slice(0, MAX_OTHERS);
 }

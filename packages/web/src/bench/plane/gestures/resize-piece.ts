@@ -17,14 +17,23 @@ export function resizePiece(ground: Ground, from: Pointer, piece: Piece, side: H
     cursor: `${side}-resize`,
     move({ px, py, shift }) {
       const rect = resizedRect(before, side, px - from.px, py - from.py, shift);
-      ground.preview = { ...NO_PREVIEW, resized: { id: piece.id, rect }, words: `${+rect.width.toFixed(2)} × ${+rect.height.toFixed(2)}` };
+      ground.preview = {
+        ...NO_PREVIEW,
+        resized: { id: piece.id, rect },
+        words: `${+rect.width.toFixed(2)} × ${+rect.height.toFixed(2)}`,
+      };
       return undefined;
     },
     finish() {
       const { resized } = ground.preview;
       if (!resized) return;
       const { x, y, width, height } = resized.rect;
-      const own = { x: x + margin, y: y + margin, width: Math.max(LEAST, width - 2 * margin), height: Math.max(LEAST, height - 2 * margin) };
+      const own = {
+        x: x + margin,
+        y: y + margin,
+        width: Math.max(LEAST, width - 2 * margin),
+        height: Math.max(LEAST, height - 2 * margin),
+      };
       setRect(ground.session, piece.id, own, 'resize');
     },
   };

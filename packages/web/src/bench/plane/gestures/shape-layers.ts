@@ -1,17 +1,39 @@
-import { type Bounds, type Matrix, outermost, type Reference, referencePoint, resizeTo, rotateAbout } from '@tolvik/core';
+import {
+  type Bounds,
+  type Matrix,
+  outermost,
+  type Reference,
+  referencePoint,
+  resizeTo,
+  rotateAbout,
+} from '@tolvik/core';
 import { shapedLayers } from '../../shown-artwork';
 import type { Gesture, Ground, Pointer } from '../gesture';
 import type { Handle } from '../handles';
 import { NO_PREVIEW, type Preview } from '../preview';
 import { liveLayers, paintedWithin } from './live';
 
-const ACROSS: Record<Handle['side'], Reference> = { nw: 'se', n: 's', ne: 'sw', e: 'w', se: 'nw', s: 'n', sw: 'ne', w: 'e' };
+const ACROSS: Record<Handle['side'], Reference> = {
+  nw: 'se',
+  n: 's',
+  ne: 'sw',
+  e: 'w',
+  se: 'nw',
+  s: 'n',
+  sw: 'ne',
+  w: 'e',
+};
 /** Least size something is dragged to, in px; smaller is a matter of numbers. */
 const LEAST = 0.1;
 const TURN_STEP = 15;
 
 /** The selected layers under a matrix that follows the pointer. */
-function shaping(ground: Ground, label: string, cursor: string, matrixAt: (at: Pointer) => { matrix: Matrix; words: string }): Gesture {
+function shaping(
+  ground: Ground,
+  label: string,
+  cursor: string,
+  matrixAt: (at: Pointer) => { matrix: Matrix; words: string },
+): Gesture {
   const { session } = ground;
   const { doc } = session;
   const ids = outermost(doc, session.selection).map((layer) => layer.id);
@@ -31,7 +53,11 @@ function shaping(ground: Ground, label: string, cursor: string, matrixAt: (at: P
       live.end();
       const [only] = ids;
       if (latest)
-        session.commit({ label: `${label} ${ids.length === 1 ? doc.find('layer', only)?.name || 'a layer' : `${ids.length} layers`}`, puts: shapedLayers(session, ids, latest), removes: [] });
+        session.commit({
+          label: `${label} ${ids.length === 1 ? doc.find('layer', only)?.name || 'a layer' : `${ids.length} layers`}`,
+          puts: shapedLayers(session, ids, latest),
+          removes: [],
+        });
     },
     cancel: () => live.end(),
   };
@@ -41,7 +67,10 @@ function shaping(ground: Ground, label: string, cursor: string, matrixAt: (at: P
 export function resizeLayers(ground: Ground, from: Pointer, box: Bounds, side: Handle['side']): Gesture {
   const [w, h] = [box.maxX - box.minX, box.maxY - box.minY];
   return shaping(ground, 'resize', `${side}-resize`, ({ px, py, shift }) => {
-    const pull = { x: side.includes('w') ? from.px - px : side.includes('e') ? px - from.px : 0, y: side.startsWith('n') ? from.py - py : side.startsWith('s') ? py - from.py : 0 };
+    const pull = {
+      x: side.includes('w') ? from.px - px : side.includes('e') ? px - from.px : 0,
+      y: side.startsWith('n') ? from.py - py : side.startsWith('s') ? py - from.py : 0,
+    };
     let width = Math.max(LEAST, w + pull.x);
     let height = Math.max(LEAST, h + pull.y);
     if (side.length === 2 && !shift && w > 0 && h > 0) {
@@ -55,7 +84,10 @@ export function resizeLayers(ground: Ground, from: Pointer, box: Bounds, side: H
       width = whole;
     }
     if (height >= 2 && (side === 'n' || side === 's' || (side.length === 2 && shift))) height = Math.round(height);
-    return { matrix: resizeTo(box, w > 0 ? width : w, h > 0 ? height : h, ACROSS[side]), words: `${+width.toFixed(2)} × ${+height.toFixed(2)}` };
+    return {
+      matrix: resizeTo(box, w > 0 ? width : w, h > 0 ? height : h, ACROSS[side]),
+      words: `${+width.toFixed(2)} × ${+height.toFixed(2)}`,
+    };
   });
 }
 
