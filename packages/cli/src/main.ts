@@ -1,5 +1,6 @@
 import { parseArgs } from 'node:util';
 import { Refusal } from '@tolvik/core';
+import { act, acts } from './act';
 import { check } from './check';
 import { exportFiles } from './export';
 import { list } from './list';
@@ -9,10 +10,15 @@ const USAGE = `tolvik: from a project file, or from SVG files and a spec, to eve
   tolvik list   SOURCE [--spec NAME] [--pieces 3-9,12]
   tolvik check  SOURCE [--spec NAME]
   tolvik export SOURCE --out FOLDER [--spec NAME] [--pieces 3-9,12] [--jobs N]
+  tolvik acts
+  tolvik do     ACT SOURCE [--pieces 3-9,12] [--layer NAME]… [--edition NAME] [--set NAME=VALUE]…
+                [--leave-artwork] [--out FILE]
 
 SOURCE is a project file saved by Tolvik, an SVG file, or a folder of SVG files.
 --spec takes a spec of the project by its name, or a ready-made one (needed for plain SVG files):
   web, app, density, handover, cards, tiles, print, favicon
+do does what a hand can do on the Bench, and writes the project file back, or to --out; acts lists what there is.
+--set takes a setting of the act (marginPx=4); what lies on artboards goes along unless --leave-artwork is said.
 --pieces picks by number (3-9,12) or by text in the name.
 
 Exit code 0: all came out. 1: something did not, said on standard error. 2: the call itself was wrong.
@@ -32,6 +38,24 @@ async function main(): Promise<number> {
   if (values.help || !command) {
     process.stdout.write(USAGE);
     return values.help ? 0 : 2;
+  }
+  if (command === 'acts' && !source) return acts();
+  if (command === 'do') {
+    const [, name, file, ...more] = positionals;
+    if (!name || !file || more.length > 0) {
+      process.stderr.write(`an act and one source are needed\n\n${USAGE}`);
+      return 2;
+    }
+    return act({
+      act: name,
+      source: file,
+      out: values.out,
+      pieces: values.pieces,
+      layers: values.layer ?? [],
+      edition: values.edition,
+      settings: values.set ?? [],
+      leaveArtwork: values['leave-artwork'] ?? false,
+    });
   }
   if (!source || positionals.length > 2) {
     process.stderr.write(
@@ -71,6 +95,10 @@ const read = () =>
       spec: { type: 'string' },
       pieces: { type: 'string' },
       jobs: { type: 'string' },
+      layer: { type: 'string', multiple: true },
+      edition: { type: 'string' },
+      set: { type: 'string', multiple: true },
+      'leave-artwork': { type: 'boolean' },
       help: { type: 'boolean', short: 'h' },
     },
   });

@@ -21,10 +21,18 @@ import {
   toldInWords,
 } from '@tolvik/core';
 
-export type Selection = { source: string; spec?: string; pieces?: string };
+export type Selection = {
+  source: string;
+  spec?: string;
+  pieces?: string;
+  /** Whether plain SVG files need a spec, as they do where files are to come out; yes unless it is said. */
+  needsSpec?: boolean;
+};
 
 export type Opened = {
   name: string;
+  /** Whether the source is a project file, and not SVG files alone. */
+  isProject: boolean;
   doc: ProjectDocument;
   pictures: Map<string, Blob>;
   plan: Plan;
@@ -39,7 +47,7 @@ export type Opened = {
 const MAX_FILES = 20_000;
 
 /** Reads a source and plans the files that were asked for. Throws a `Refusal` when there is nothing to work on. */
-export function open({ source, spec, pieces }: Selection): Opened {
+export function open({ source, spec, pieces, needsSpec = true }: Selection): Opened {
   const doc = new ProjectDocument();
   const pictures = new Map<string, Blob>();
   const refused: Problem[] = [];
@@ -85,7 +93,7 @@ export function open({ source, spec, pieces }: Selection): Opened {
         );
       }
     }
-    if (!spec)
+    if (!spec && needsSpec)
       refuse('spec.missing', 'plain SVG files need --spec', {
         accepted: SPEC_LIBRARY.map((entry) => entry.key).join(', '),
       });
@@ -94,7 +102,16 @@ export function open({ source, spec, pieces }: Selection): Opened {
   if (spec) followOnly(doc, spec);
   const plan = planFiles(doc, name);
   const wanted = new Set((pieces ? pickPieces(plan.pieces, pieces) : plan.pieces).map((piece) => piece.id));
-  return { name, doc, pictures, plan, files: plan.files.filter((file) => wanted.has(file.pieceId)), refused, told };
+  return {
+    name,
+    isProject,
+    doc,
+    pictures,
+    plan,
+    files: plan.files.filter((file) => wanted.has(file.pieceId)),
+    refused,
+    told,
+  };
 }
 
 function svgFilesIn(folder: string): string[] {

@@ -178,5 +178,53 @@ test('a file that reaches out: nothing is asked for or read, and nothing of it i
   expect(readFileSync(join(out, 'stranger.svg'), 'utf8')).not.toMatch(/127\.0\.0\.1|canary|file:/);
 });
 
+describe('do', () => {
+  /** Two icons as a project file. */
+  function projectFile(): string {
+    const at = join(folder(), 'harbour.svg');
+    expect(tolvik('do', 'trim-to-artwork', icons(), '--pieces', '1', '--out', at)).toMatchObject({ status: 0 });
+    return at;
+  }
+
+  test('does to a project file what a hand does, and writes it back', () => {
+    const file = projectFile();
+    expect(tolvik('list', file, '--spec', 'web').stdout).toContain('anchor.png\t16 x 16 px');
+    const { status, stderr } = tolvik(
+      'do',
+      'rename',
+      file,
+      '--pieces',
+      '1-2',
+      '--set',
+      'rule={"kind":"template","template":"{number}-{name}"}',
+    );
+    expect([status, stderr]).toEqual([0, 'rename 2 pieces: 2 records changed, 0 removed\n']);
+    expect(tolvik('list', file, '--spec', 'web').stdout).toContain('1-anchor.png');
+  });
+
+  test('says what cannot be done, and leaves the file as it was', () => {
+    const file = projectFile();
+    const before = readFileSync(file);
+    for (const [call, words] of [
+      [['do', 'melt', file], 'there is no act "melt"'],
+      [['do', 'group', file, '--pieces', '1'], 'no layer is selected'],
+      [['do', 'trim-to-artwork', file, '--pieces', '1', '--set', 'marginPx=wide'], 'marginPx'],
+      [['do', 'trim-to-artwork', file, '--pieces', '1', '--set', 'marginPx'], 'sets nothing'],
+      [['do', 'trim-to-artwork', icons(), '--pieces', '1'], '--out has to say'],
+      [['do', 'move', file, '--edition', 'night'], 'no edition called night'],
+    ] as const) {
+      const { status, stderr } = tolvik(...call);
+      expect([call, status]).toEqual([call, 1]);
+      expect(stderr).toContain(words);
+    }
+    expect(tolvik('do', 'group').status).toBe(2);
+    expect(readFileSync(file).equals(before)).toBe(true);
+  });
+
+  test('acts lists every one with its settings', () => {
+    expect(tolvik('acts').stdout).toContain('trim-to-artwork\tTrim to artwork\tmarginPx');
+  });
+});
+
 /** A red px. */
 const CANARY = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mP8z8BQDwAEhQGAhKmMIQAAAABJRU5ErkJggg==';

@@ -1,5 +1,6 @@
 /** Tolvik's computation: no interface, no Node, no network. */
 
+export * from './acts';
 export * from './arrange';
 export * from './artwork';
 export * from './checks';

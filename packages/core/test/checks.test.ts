@@ -353,14 +353,12 @@ describe('contrast as it was rendered', () => {
     if (!layout || typeof layout === 'string') throw new Error('no layout');
     /** The box of the lockup's first parts, as a share of the file. */
     const boxOf = (count: number): Seen['box'] => {
-      const parts = layout.placements
-        .slice(0, count)
-        .map(({ source, x, y, scale }) => ({
-          left: lockup.x + x,
-          top: lockup.y + y,
-          right: lockup.x + x + source.width * scale,
-          bottom: lockup.y + y + source.height * scale,
-        }));
+      const parts = layout.placements.slice(0, count).map(({ source, x, y, scale }) => ({
+        left: lockup.x + x,
+        top: lockup.y + y,
+        right: lockup.x + x + source.width * scale,
+        bottom: lockup.y + y + source.height * scale,
+      }));
       const { view } = file;
       return [
         (Math.min(...parts.map(({ left }) => left)) - view.x) / view.width,

@@ -5,40 +5,17 @@ import {
   artboardRecord,
   editionRecord,
   layerBounds,
+  layersAlike,
   newId,
   type ProjectRecord,
-  Refusal,
+  siblingsOf,
   sliceRecord,
 } from '@tolvik/core';
-import {
-  alignSelected,
-  convertSelected,
-  distributeSelected,
-  duplicateSelected,
-  everythingSliced,
-  fitSelected,
-  groupSelected,
-  mirrorSelected,
-  nameOfSelection,
-  numberSelected,
-  pageOfArtboards,
-  pickAlike,
-  pickSiblings,
-  reorderSelected,
-  scaleSelected,
-  selectedToPixelGrid,
-  selectionFrame,
-  sliceEach,
-  turnSelected,
-  ungroupSelected,
-} from '../src/bench/acts';
+import { act, nameOfSelection, selectionFrame } from '../src/bench/act';
 import { useBench } from '../src/bench/bench-state';
-import { drawPiece, moveSelected, setRect } from '../src/bench/plane/acts';
 import { removePieces } from '../src/bench/remove';
 import { planOf } from '../src/project/context';
 import type { Session } from '../src/project/session';
-import { addOutput, duplicateOutput, removeOutput, shiftOutput } from '../src/proof/outputs';
-import { switchCells, switchPieces } from '../src/proof/switch';
 import { sessionWith } from './opened';
 
 const icon = (inner = '<path d="M4 4h16v16H4z"/>') =>
@@ -67,9 +44,9 @@ const pick = (...names: string[]) =>
     names.map((name) => session.doc.list('artboard').find((each) => each.name === name)?.id ?? layer(session, name).id),
   );
 /** Does something and takes it back: all is as it was, and the step had a name. */
-function undone(act: () => void): void {
+function undone(work: () => unknown): void {
   const before = all();
-  act();
+  work();
   expect(all()).not.toEqual(before);
   expect(session.undoLabel).toBeTruthy();
   session.undo();
@@ -83,32 +60,32 @@ const placeOf = (name: string) => {
 };
 
 describe('acts on layers are one step each', () => {
-  test.each<[string, string[], () => void]>([
-    ['group', ['hull', 'sail'], () => groupSelected(session)],
-    ['ungroup', ['vessel'], () => ungroupSelected(session)],
-    ['to the front', ['hull'], () => reorderSelected(session, 'front')],
-    ['duplicate', ['hull'], () => duplicateSelected(session)],
-    ['align', ['hull', 'flag'], () => alignSelected(session, 'left', 'selection')],
-    ['align to the artboard', ['hull'], () => alignSelected(session, 'right', 'artboard')],
-    ['distribute', ['hull', 'sail', 'flag'], () => distributeSelected(session, 'across')],
-    ['to the pixel grid', ['flag'], () => selectedToPixelGrid(session)],
-    ['mirror', ['sail'], () => mirrorSelected(session, 'horizontally')],
-    ['turn', ['hull'], () => turnSelected(session, 90)],
-    ['scale', ['hull'], () => scaleSelected(session, 2)],
-    ['slices', ['hull', 'sail'], () => sliceEach(session)],
-    ['move', ['hull'], () => moveSelected(session, 3, -2)],
+  test.each<[string, string[], () => unknown]>([
+    ['group', ['hull', 'sail'], () => act(session, 'group', {})],
+    ['ungroup', ['vessel'], () => act(session, 'ungroup', {})],
+    ['to the front', ['hull'], () => act(session, 'reorder', { to: 'front' })],
+    ['duplicate', ['hull'], () => act(session, 'duplicate', {})],
+    ['align', ['hull', 'flag'], () => act(session, 'align', { edge: 'left' })],
+    ['align to the artboard', ['hull'], () => act(session, 'align', { edge: 'right', to: 'artboard' })],
+    ['distribute', ['hull', 'sail', 'flag'], () => act(session, 'distribute', { axis: 'across' })],
+    ['to the pixel grid', ['flag'], () => act(session, 'to-pixel-grid', {})],
+    ['mirror', ['sail'], () => act(session, 'mirror', { across: 'horizontally' })],
+    ['turn', ['hull'], () => act(session, 'turn', { degrees: 90, around: useBench.getState().reference })],
+    ['scale', ['hull'], () => act(session, 'resize', { widthPx: 32 })],
+    ['slices', ['hull', 'sail'], () => act(session, 'slice-layers', {})],
+    ['move', ['hull'], () => act(session, 'move', { dx: 3, dy: -2 })],
     ['delete', ['boat'], () => void removePieces(session, [...session.selection])],
-  ])('%s', (_, names, act) => {
+  ])('%s', (_, names, work) => {
     pick(...names);
-    undone(act);
+    undone(work);
   });
 
   test('a group holds what was picked, and gives it back', () => {
     pick('hull', 'flag');
-    groupSelected(session);
+    act(session, 'group', {});
     const [groupId] = session.selection;
     expect(session.doc.children(groupId).map((each) => each.name)).toEqual(['hull', 'flag']);
-    ungroupSelected(session);
+    act(session, 'ungroup', {});
     expect([...session.selection].map((id) => session.doc.find('layer', id)?.name)).toEqual(['hull', 'flag']);
   });
 
@@ -116,58 +93,57 @@ describe('acts on layers are one step each', () => {
     useBench.getState().set({ reference: 'se' });
     pick('hull');
     const before = selectionFrame(session);
-    turnSelected(session, 180);
+    act(session, 'turn', { degrees: 180, around: useBench.getState().reference });
     const after = selectionFrame(session);
     expect(after?.box.minX).toBeCloseTo(before?.x ?? 0, 6);
     expect(after?.box.minY).toBeCloseTo(before?.y ?? 0, 6);
-    turnSelected(session, 360);
+    act(session, 'turn', { degrees: 360, around: useBench.getState().reference });
     expect(session.undoLabel).toBe('turn hull by 180°');
   });
 
   test('picking more: beside it, and what looks alike', () => {
     pick('hull');
-    pickSiblings(session);
+    session.select(siblingsOf(session.doc, session.selection));
     expect(session.selection.size).toBe(3);
     expect(nameOfSelection(session)).toBe('3 layers');
     pick('sail');
-    pickAlike(session, 'fill');
+    session.select(layersAlike(session.doc, session.selection, 'fill'));
     expect([...session.selection].map((id) => session.doc.find('layer', id)?.name).sort()).toEqual(['flag', 'sail']);
   });
 });
 
 describe('acts on pieces', () => {
-  test.each<[string, string[], () => void]>([
-    ['duplicate', ['boat'], () => duplicateSelected(session)],
-    ['trim', ['boat'], () => void fitSelected(session, 'trim', 1)],
-    ['centre', ['anchor'], () => void fitSelected(session, 'centre')],
-    ['one page', ['anchor', 'boat'], () => pageOfArtboards(session)],
-    ['everything', [], () => everythingSliced(session)],
-    ['convert', ['crate'], () => convertSelected(session)],
-    ['move with artwork', ['boat'], () => moveSelected(session, 5, 5)],
-    [
-      'resize',
-      ['boat'],
-      () => setRect(session, board(session, 'boat').id, { x: 0, y: 0, width: 60, height: 50 }, 'resize'),
-    ],
-    ['draw', [], () => drawPiece(session, 'artboard', { x: 500, y: 500, width: 40, height: 30 })],
+  test.each<[string, string[], () => unknown]>([
+    ['duplicate', ['boat'], () => act(session, 'duplicate', {})],
+    ['trim', ['boat'], () => act(session, 'trim-to-artwork', { marginPx: 1 })],
+    ['centre', ['anchor'], () => act(session, 'centre-artwork', {})],
+    ['one page', ['anchor', 'boat'], () => act(session, 'slice-artboards', {})],
+    ['everything', [], () => act(session, 'slice-everything', {})],
+    ['convert', ['crate'], () => act(session, 'convert', {})],
+    ['move with artwork', ['boat'], () => act(session, 'move', { dx: 5, dy: 5 })],
+    ['resize', ['boat'], () => act(session, 'set-rect', { x: 0, y: 0, width: 60, height: 50 })],
+    ['draw', [], () => act(session, 'draw-piece', { what: 'artboard', x: 500, y: 500, width: 40, height: 30 })],
     ['delete with artwork', ['boat'], () => void removePieces(session, [...session.selection])],
-  ])('%s', (_, names, act) => {
+  ])('%s', (_, names, work) => {
     if (names.length > 0) pick(...names);
-    undone(act);
+    undone(work);
   });
 
   test('whole pixels says when there is nothing to do', () => {
     pick('boat');
-    expect(fitSelected(session, 'whole')).toBe('All are on whole pixels.');
+    const said: unknown[] = [];
+    session.onNotice = (...notice) => said.push(notice);
+    expect(act(session, 'whole-pixels', {})).toBe(false);
+    expect(said).toEqual([['All are on whole pixels.', false]]);
     session.commit({ label: 'off', puts: [{ ...board(session, 'boat'), x: 0.4 }], removes: [] });
-    expect(fitSelected(session, 'whole')).toBeNull();
+    expect(act(session, 'whole-pixels', {})).toBe(true);
     expect(board(session, 'boat').x % 1).toBe(0);
   });
 
   test('numbered by name, whatever their order was', () => {
     pick('crate', 'anchor', 'boat');
     session.commit({ label: 'mix up', puts: [{ ...board(session, 'crate'), order: 'Zz' }], removes: [] });
-    numberSelected(session, 'name');
+    act(session, 'number', { by: 'name' });
     expect(planOf(session).pieces.map((piece) => piece.name)).toEqual(['anchor', 'boat', 'crate']);
   });
 
@@ -175,11 +151,11 @@ describe('acts on pieces', () => {
     const before = placeOf('hull');
     useBench.getState().set({ carry: false });
     pick('boat');
-    moveSelected(session, 7, 0);
+    act(session, 'move', { dx: 7, dy: 0 });
     expect(placeOf('hull')).toEqual(before);
     session.undo();
     useBench.getState().set({ carry: true });
-    moveSelected(session, 7, 0);
+    act(session, 'move', { dx: 7, dy: 0 });
     expect(placeOf('hull').x).toBe(before.x + 7);
   });
 
@@ -198,7 +174,7 @@ describe('acts on pieces', () => {
 
   test('a slice whose layer goes is answered with the region it had', () => {
     pick('hull');
-    sliceEach(session);
+    act(session, 'slice-layers', {});
     const [slice] = session.doc.list('slice');
     const [loose] = removePieces(session, [layer(session, 'hull').id]);
     expect(loose).toMatchObject({ id: slice.id, source: { kind: 'region', width: 16, height: 4 } });
@@ -224,9 +200,15 @@ describe('acts on pieces', () => {
       removes: [],
     });
     pick('white');
-    expect(() => convertSelected(session)).toThrow(Refusal);
+    const said: unknown[] = [];
+    session.onNotice = (...notice) => said.push(notice);
+    act(session, 'convert', {});
     pick('boat');
-    expect(() => convertSelected(session)).toThrow('followed by variants');
+    act(session, 'convert', {});
+    expect(said).toEqual([
+      ['white follows another artboard, so there is no artwork of its own to cut.', true],
+      ['boat is followed by variants.', true],
+    ]);
   });
 });
 
@@ -253,13 +235,13 @@ describe('while an edition is shown', () => {
 
   test('moving a layer changes only the edition, and adds up', () => {
     const before = placeOf('hull');
-    moveSelected(session, 1, 1);
+    act(session, 'move', { dx: 1, dy: 1 });
     pick('hull');
-    moveSelected(session, 4, 0);
-    moveSelected(session, 2, -3);
+    act(session, 'move', { dx: 4, dy: 0 });
+    act(session, 'move', { dx: 2, dy: -3 });
     expect(placeOf('hull')).toEqual(before);
     expect(edition().overrides[layer(session, 'hull').id]).toEqual({ offset: { x: 6, y: -3 } });
-    moveSelected(session, -6, 3);
+    act(session, 'move', { dx: -6, dy: 3 });
     expect(edition().overrides).toEqual({});
   });
 
@@ -267,7 +249,7 @@ describe('while an edition is shown', () => {
     useBench.getState().set({ changes: 'base' });
     const before = placeOf('hull');
     pick('hull');
-    moveSelected(session, 4, 0);
+    act(session, 'move', { dx: 4, dy: 0 });
     expect(placeOf('hull').x).toBe(before.x + 4);
     expect(edition().overrides).toEqual({});
   });
@@ -278,17 +260,17 @@ describe('outputs and cells', () => {
   const cells = () => planOf(session).files.length;
 
   test('a new output is one step larger than the largest PNG; duplicated, moved, removed', () => {
-    addOutput(session);
+    act(session, 'add-output', {});
     const added = outputs().at(-1);
     expect(added).toMatchObject({ size: { kind: 'factor', factor: 3 }, suffix: '@3x', settings: { format: 'png' } });
     if (!added) return;
-    duplicateOutput(session, added, { suffix: '-card' });
+    act(session, 'duplicate-output', { outputId: added.id, suffix: '-card' });
     expect(outputs().at(-1)?.suffix).toBe('-card');
-    shiftOutput(session, outputs().at(-1) as typeof added, -1);
+    act(session, 'shift-output', { outputId: outputs().at(-1)?.id ?? '', to: 'left' });
     expect(outputs().at(-1)?.id).toBe(added.id);
-    shiftOutput(session, added, 1);
+    act(session, 'shift-output', { outputId: added.id, to: 'right' });
     expect(outputs().at(-1)?.id).toBe(added.id);
-    removeOutput(session, added);
+    act(session, 'remove-output', { outputId: added.id });
     expect(outputs().some((output) => output.id === added.id)).toBe(false);
   });
 
@@ -299,7 +281,7 @@ describe('outputs and cells', () => {
       removes: [...session.doc.list('spec'), ...session.doc.list('output')].map((each) => each.id),
     });
     expect(cells()).toBe(0);
-    addOutput(session);
+    act(session, 'add-output', {});
     expect(cells()).toBe(3);
     expect(session.doc.settings.defaultSpecId).toBe(session.doc.list('spec')[0].id);
   });
@@ -308,24 +290,29 @@ describe('outputs and cells', () => {
     const { pieces } = planOf(session);
     const [one] = pieces;
     const before = cells();
-    switchCells(session, pieces, [{ pieceId: one.id, outputId: outputs()[0].id }], false);
+    act(session, 'switch-files', { on: false, outputIds: [outputs()[0].id] }, [one.id]);
     expect(cells()).toBe(before - 1);
-    switchPieces(session, planOf(session).pieces, false);
+    act(
+      session,
+      'switch-pieces',
+      { on: false },
+      pieces.map(({ id }) => id),
+    );
     expect(cells()).toBe(0);
-    switchCells(session, planOf(session).pieces, [{ pieceId: one.id, outputId: outputs()[1].id }], true);
+    act(session, 'switch-files', { on: true, outputIds: [outputs()[1].id] }, [one.id]);
     expect(planOf(session).files.map((file) => [file.pieceId, file.outputId])).toEqual([[one.id, outputs()[1].id]]);
     for (let i = 0; i < 3; i++) session.undo();
     expect(cells()).toBe(before);
   });
 
   test('a slice drawn beside others has a name of its own and the starting spec', () => {
-    drawPiece(session, 'slice', { x: 0, y: 0, width: 10, height: 10 });
-    drawPiece(session, 'slice', { x: 20, y: 0, width: 10, height: 10 });
+    act(session, 'draw-piece', { what: 'slice', x: 0, y: 0, width: 10, height: 10 });
+    act(session, 'draw-piece', { what: 'slice', x: 20, y: 0, width: 10, height: 10 });
     const slices = session.doc.list('slice');
     expect(slices.map((slice) => slice.name)).toEqual(['slice 1', 'slice 2']);
     expect(slices[0].specIds).toEqual([session.doc.settings.defaultSpecId ?? session.doc.list('spec')[0].id]);
     expect(sliceRecord.safeParse(slices[1]).success).toBe(true);
-    expect(useBench.getState().renaming).toBe(slices[1].id);
+    expect([...session.selection]).toEqual([slices[1].id]);
   });
 });
 

@@ -1,6 +1,6 @@
-import { boundsOf, layerRecord, ProjectDocument } from '@tolvik/core';
+import { boundsOf, layerRecord, layerTitle, ProjectDocument } from '@tolvik/core';
 import fc from 'fast-check';
-import { layerRows, layerTitle } from '../src/bench/layers/layer-rows';
+import { layerRows } from '../src/bench/layers/layer-rows';
 import { fitting, MAX_SCALE, MIN_SCALE, snapped, toPlane, toScreen, zoomed } from '../src/bench/plane/camera';
 import { resizedRect } from '../src/bench/plane/resized-rect';
 

@@ -5,15 +5,13 @@ import {
   boundsOfLayers,
   type Edition,
   editionRecord,
-  type Layer,
   type LayerOverride,
   layerRecord,
   newId,
   ROOT,
 } from '@tolvik/core';
-import { alignSelected, isShownHere, selectionFrame, shiftSelected, showLayers, turnSelected } from '../src/bench/acts';
+import { act, isShownHere, selectionFrame } from '../src/bench/act';
 import { useBench } from '../src/bench/bench-state';
-import { moveSelected } from '../src/bench/plane/acts';
 import { layerFrame, layersAt, selectedLayerAt } from '../src/bench/plane/hit';
 import { artworkAt, artworkOf, shownNow } from '../src/bench/shown-artwork';
 import type { Session } from '../src/project/session';
@@ -86,9 +84,9 @@ test('a layer sent to a place by number or by an edge goes there in the edition 
   const base = session.doc.find('layer', id('sun'));
   showEdition();
   session.select([id('sun')]);
-  shiftSelected(session, 5, 0);
+  act(session, 'move', { dx: 5, dy: 0 });
   expect(held('sun').offset).toEqual({ x: -25, y: 10 });
-  alignSelected(session, 'right', 'artboard');
+  act(session, 'align', { edge: 'right', to: 'artboard' });
   expect(selectionFrame(session)?.box.maxX).toBeCloseTo(origin.x + 80, 6);
   expect(session.doc.find('layer', id('sun'))).toBe(base);
   expect(session.undoLabel).toBe('align sun: right');
@@ -102,21 +100,21 @@ test('the same for the base moves the base, and the edition with it', () => {
   session.select([id('sun')]);
   useBench.getState().set({ changes: 'base' });
   const [before] = [boundsOfLayers(session.doc, [id('sun')])];
-  alignSelected(session, 'left', 'artboard');
+  act(session, 'align', { edge: 'left', to: 'artboard' });
   expect(held('sun').offset).toEqual({ x: -30, y: 10 });
   expect(selectionFrame(session)?.box.minX).toBeCloseTo(origin.x, 6);
   expect(boundsOfLayers(session.doc, [id('sun')])?.minX).toBeCloseTo((before?.minX ?? 0) - 25, 6);
-  moveSelected(session, 4, 0);
+  act(session, 'move', { dx: 4, dy: 0 });
   expect(selectionFrame(session)?.box.minX).toBeCloseTo(origin.x + 4, 6);
 });
 
 test('a turn is about where one sees it, and is the base’s, since an edition holds none', () => {
   showEdition();
   session.select([id('summer')]);
-  moveSelected(session, 10, 12);
+  act(session, 'move', { dx: 10, dy: 12 });
   useBench.getState().set({ reference: 'c' });
   const before = selectionFrame(session);
-  turnSelected(session, 90);
+  act(session, 'turn', { degrees: 90, around: useBench.getState().reference });
   const after = selectionFrame(session);
   expect([after?.x, after?.y]).toEqual([expect.closeTo(before?.x ?? 0, 6), expect.closeTo(before?.y ?? 0, 6)]);
   expect(held('summer').offset).toEqual({ x: 10, y: 12 });
@@ -131,7 +129,7 @@ test('a layer that is for the Bench only has a frame and can be aligned, though 
   expect(
     selectedLayerAt({ session } as Parameters<typeof selectedLayerAt>[0], origin.x + 60, origin.y + 12)?.name,
   ).toBe('sun');
-  alignSelected(session, 'left', 'artboard');
+  act(session, 'align', { edge: 'left', to: 'artboard' });
   expect(selectionFrame(session)?.box.minX).toBe(origin.x);
 });
 
@@ -139,13 +137,13 @@ test('what is shown or hidden is so in the edition alone, until the switch says 
   const sun = session.doc.list('layer').filter((layer) => layer.name === 'sun');
   showEdition();
   session.select([id('sun')]);
-  showLayers(session, sun, false);
+  act(session, 'show', { shown: false }, [sun[0].id]);
   expect([held('sun').shown, sun[0].shown, isShownHere(session, sun[0])]).toEqual([false, true, false]);
   expect(session.undoLabel).toBe('hide in summer');
-  showLayers(session, sun, true);
+  act(session, 'show', { shown: true }, [sun[0].id]);
   expect(held('sun').shown).toBeUndefined();
   useBench.getState().set({ changes: 'base' });
-  showLayers(session, sun, false);
+  act(session, 'show', { shown: false }, [sun[0].id]);
   expect([held('sun').shown, session.doc.find('layer', id('sun'))?.shown, session.undoLabel]).toEqual([
     undefined,
     false,
@@ -168,9 +166,9 @@ test('what is not on the artboard of the edition is the base’s, whatever the s
   session.doc.apply({ puts: [far], removes: [] });
   showEdition();
   session.select([far.id]);
-  moveSelected(session, 3, 0);
+  act(session, 'move', { dx: 3, dy: 0 });
   expect(boundsOfLayers(session.doc, [far.id])?.minX).toBe(503);
-  showLayers(session, [session.doc.find('layer', far.id) as Layer], false);
+  act(session, 'show', { shown: false }, [far.id]);
   expect(session.doc.find('layer', far.id)?.shown).toBe(false);
   expect(session.doc.find('edition', edition.id)).toBe(edition);
 });

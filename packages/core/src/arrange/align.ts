@@ -2,7 +2,7 @@ import { layerBounds } from '../artwork/bounds';
 import { type Bounds, boundsOf, translate, unite } from '../artwork/matrix';
 import type { ProjectDocument } from '../document/document';
 import type { Artboard, Layer, ProjectRecord } from '../document/records';
-import { moveArtboards } from './move';
+import { layersOn, moveArtboards, movedSlice } from './move';
 import { outermost } from './outermost';
 import { transformedLayer } from './transform';
 
@@ -67,17 +67,25 @@ export function artboardUnder(doc: ProjectDocument, { minX, minY, maxX, maxY }: 
   return found;
 }
 
-/** Artboards and unlocked layers among some ids, each with its box on the plane. */
+/**
+ * Artboards, slices of a region and unlocked layers among some ids, each with its box on the plane. Layers that lie on a
+ * chosen artboard go with it and are none of their own; slices of layers and of artboards lie where those do.
+ */
 function placedOf(doc: ProjectDocument, ids: Iterable<string>): Placed[] {
   const chosen = [...ids];
   const artboards = chosen.flatMap((id) => doc.find('artboard', id) ?? []);
-  if (artboards.length > 0) return artboards.map((artboard) => ({ id: artboard.id, box: boundsOf(artboard) }));
-  return outermost(doc, chosen)
-    .filter((layer) => !layer.locked)
-    .flatMap((layer) => {
-      const box = layerBounds(doc, layer.id, true);
-      return box ? [{ id: layer.id, box }] : [];
-    });
+  const slices = chosen.flatMap((id) => doc.find('slice', id) ?? []);
+  const along = new Set(artboards.flatMap((artboard) => layersOn(doc, artboard).map((layer) => layer.id)));
+  return [
+    ...artboards.map((artboard) => ({ id: artboard.id, box: boundsOf(artboard) })),
+    ...slices.flatMap(({ id, source }) => (source.kind === 'region' ? [{ id, box: boundsOf(source) }] : [])),
+    ...outermost(doc, chosen)
+      .filter((layer) => !layer.locked && !along.has(layer.id))
+      .flatMap((layer) => {
+        const box = layerBounds(doc, layer.id, true);
+        return box ? [{ id: layer.id, box }] : [];
+      }),
+  ];
 }
 
 function carryOut(doc: ProjectDocument, steps: readonly Step[], carry: boolean): ProjectRecord[] {
@@ -85,7 +93,9 @@ function carryOut(doc: ProjectDocument, steps: readonly Step[], carry: boolean):
   for (const { id, dx, dy } of steps) {
     if (Math.abs(dx) < 1e-9 && Math.abs(dy) < 1e-9) continue;
     const artboard = doc.find('artboard', id);
+    const slice = doc.find('slice', id);
     if (artboard) for (const record of moveArtboards(doc, [artboard], dx, dy, carry)) puts.set(record.id, record);
+    else if (slice) for (const record of movedSlice(slice, dx, dy)) puts.set(record.id, record);
     else puts.set(id, transformedLayer(doc, doc.find('layer', id) as Layer, translate(dx, dy)));
   }
   return [...puts.values()];

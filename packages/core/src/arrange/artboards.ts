@@ -69,15 +69,13 @@ export const isOffGrid = ({ x, y, width, height }: Region): boolean => ![x, y, w
 
 /** Artboards on whole px: each side goes to the nearest, so that no size changes by more than half a px. */
 export function wholePixels(artboards: readonly Artboard[]): Artboard[] {
-  return artboards
-    .filter(isOffGrid)
-    .map((artboard) => ({
-      ...artboard,
-      x: Math.round(artboard.x),
-      y: Math.round(artboard.y),
-      width: Math.max(1, Math.round(artboard.width)),
-      height: Math.max(1, Math.round(artboard.height)),
-    }));
+  return artboards.filter(isOffGrid).map((artboard) => ({
+    ...artboard,
+    x: Math.round(artboard.x),
+    y: Math.round(artboard.y),
+    width: Math.max(1, Math.round(artboard.width)),
+    height: Math.max(1, Math.round(artboard.height)),
+  }));
 }
 
 export type AroundOptions = {

@@ -1,7 +1,7 @@
 import { artworkIndex, layerBoxes } from '../artwork/artwork-index';
 import { type Bounds, translate } from '../artwork/matrix';
 import { type ProjectDocument, ROOT } from '../document/document';
-import { type Artboard, COORDINATE_LIMIT, type Layer, type ProjectRecord } from '../document/records';
+import { type Artboard, COORDINATE_LIMIT, type Layer, type ProjectRecord, type Slice } from '../document/records';
 import { transformedLayer } from './transform';
 
 const centreIn = (box: Bounds, { x, y, width, height }: Artboard) => {
@@ -45,6 +45,12 @@ export function layersOn(doc: ProjectDocument, artboard: Artboard): Layer[] {
 /** A layer moved by dx, dy px of the plane, whatever its parents do to it. */
 export const movedLayer = (doc: ProjectDocument, layer: Layer, dx: number, dy: number): Layer =>
   transformedLayer(doc, layer, translate(dx, dy));
+
+/** A slice of a region, moved by dx, dy px; others lie where their layer or artboards do. */
+export const movedSlice = (slice: Slice, dx: number, dy: number): Slice[] =>
+  slice.source.kind === 'region'
+    ? [{ ...slice, source: { ...slice.source, x: slice.source.x + dx, y: slice.source.y + dy } }]
+    : [];
 
 const within = (value: number) => Math.min(COORDINATE_LIMIT, Math.max(-COORDINATE_LIMIT, value));
 

@@ -4,3 +4,4 @@ export * from './edits';
 export * from './ids';
 export * from './order';
 export * from './records';
+export * from './titles';

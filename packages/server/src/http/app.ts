@@ -48,16 +48,14 @@ export function makeApp(context: Context): Express {
       : full
         ? 'the disk that the database is on is full'
         : undefined;
-    res
-      .status(trouble ? 503 : 200)
-      .json({
-        ok: !trouble,
-        trouble,
-        database: answers ? 'answers' : 'away',
-        projects,
-        role: config.role,
-        room: { usedBytes, freeBytes },
-      });
+    res.status(trouble ? 503 : 200).json({
+      ok: !trouble,
+      trouble,
+      database: answers ? 'answers' : 'away',
+      projects,
+      role: config.role,
+      room: { usedBytes, freeBytes },
+    });
   });
   app.get('/api/openapi.json', (_req, res) => void res.json(openApi()));
   app.use(

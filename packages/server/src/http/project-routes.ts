@@ -1,4 +1,6 @@
 import {
+  actNamed,
+  actRequest,
   type Change,
   type FontRecord,
   fontRecord,
@@ -13,7 +15,7 @@ import {
   recordName,
   refuse,
 } from '@tolvik/core';
-import express, { type Request, Router } from 'express';
+import express, { type Request, type Response, Router } from 'express';
 import type pg from 'pg';
 import { type ReadOptions, readFiles } from '../bring-in/bring-in';
 import { readUploads, type Upload } from '../bring-in/multipart';
@@ -36,7 +38,7 @@ import { announce } from '../events/hub';
 import type { ProjectHandle } from '../projects/open-projects';
 import { type Context, openProject } from './context';
 import { sendProblem } from './problem';
-import { blobHash, bringInQuery, newProject, projectPatch, sinceVersion } from './schemas';
+import { blobHash, bringInQuery, listOfActs, newProject, projectPatch, sinceVersion } from './schemas';
 import { INERT } from './security';
 
 const NDJSON = 'application/x-ndjson';
@@ -52,6 +54,25 @@ export async function commit(client: pg.PoolClient, projectId: string, made: Pre
   await announce(client, projectId, { type: 'edited', version: outcome.version, editId: made.id });
   return outcome.version;
 }
+
+/** Stores an edit on the version that it was made for, and tells who listens. Throws a `Refusal` when the project is gone. */
+async function store(db: Context['db'], id: string, edit: PreparedEdit) {
+  const outcome = await transaction(db, async (client) => {
+    const result = await applyEdit(client, id, edit);
+    if (result && 'version' in result && !result.repeated)
+      await announce(client, id, { type: 'edited', version: result.version, editId: edit.id });
+    return result;
+  });
+  return outcome ?? refuse('not.found', 'there is no such project');
+}
+
+const sendClash = (res: Response, clash: Record<string, unknown>) =>
+  sendProblem(
+    res,
+    409,
+    { code: 'edit.clash', message: 'what this edit touches was changed by someone else meanwhile' },
+    clash,
+  );
 
 /** The project a request is about; what can be no id is no project. */
 const idOf = (req: Request): string => {
@@ -147,21 +168,24 @@ export function projectRoutes(context: Context): Router {
       body.length <= SMALL_EDIT_BYTES
         ? preparedOf(parseEdit(body.toString('utf8')))
         : await editReader.read({ kind: 'edit', name: 'the edit', bytes: body });
-    const outcome = await transaction(db, async (client) => {
-      const result = await applyEdit(client, id, edit);
-      if (result && 'version' in result && !result.repeated)
-        await announce(client, id, { type: 'edited', version: result.version, editId: edit.id });
-      return result;
-    });
-    if (!outcome) return refuse('not.found', 'there is no such project');
-    if ('clash' in outcome)
-      return sendProblem(
-        res,
-        409,
-        { code: 'edit.clash', message: 'what this edit touches was changed by someone else meanwhile' },
-        outcome.clash,
-      );
+    const outcome = await store(db, id, edit);
+    if ('clash' in outcome) return sendClash(res, outcome.clash);
     res.json(outcome);
+  });
+
+  router.get('/acts', (_req, res) => void res.json({ acts: listOfActs() }));
+
+  router.post('/projects/:id/acts/:name', async (req, res) => {
+    const act = actNamed(req.params.name);
+    const request = actRequest.parse(req.body ?? {});
+    const project = await openProject(context, idOf(req));
+    const { edit, selected } = await project.ask('act', { name: act.name, request });
+    const outcome = await store(db, project.id, edit);
+    if ('clash' in outcome) return sendClash(res, outcome.clash);
+    const { version } = outcome;
+    res
+      .type('json')
+      .send(`{"version":${version},"change":${changeAsJson(edit)},"selected":${JSON.stringify(selected)}}`);
   });
 
   router.post('/projects/:id/bring-in', async (req, res) => {

@@ -1,4 +1,4 @@
-import { edit, MAX_VERSION, outputSettings, recordId, recordName, specFile } from '@tolvik/core';
+import { ACTS, actRequest, edit, MAX_VERSION, outputSettings, recordId, recordName, specFile } from '@tolvik/core';
 import { z } from 'zod';
 
 export const newProject = z.object({ name: recordName, copyOf: recordId.optional() });
@@ -25,6 +25,16 @@ export const positions = z
   .transform((text): unknown[] => text.split(','))
   .pipe(z.array(position).min(1).max(2000));
 export const blobHash = z.string().regex(/^[0-9a-f]{64}$/);
+
+/** Every act with what it needs selected and its settings as JSON Schema. */
+export const listOfActs = () =>
+  ACTS.map(({ name, title, group, needs, settings }) => ({
+    name,
+    title,
+    group,
+    needs,
+    settings: z.toJSONSchema(settings, { io: 'input', unrepresentable: 'any' }),
+  }));
 
 const path = (name: string) => ({ name, in: 'path', required: true, schema: { type: 'string' } });
 const json = (schema: z.ZodType) => ({
@@ -95,6 +105,17 @@ export function openApi() {
           parameters: [id],
           requestBody: json(edit),
           responses: answers('the new version'),
+        },
+      },
+      '/api/acts': {
+        get: { summary: 'Everything that can be done to a project, with its settings', responses: answers('acts') },
+      },
+      '/api/projects/{id}/acts/{name}': {
+        post: {
+          summary: 'An act, done to what is named',
+          parameters: [id, path('name')],
+          requestBody: json(actRequest),
+          responses: answers('the new version, the change, and what is selected after it'),
         },
       },
       '/api/projects/{id}/bring-in': {

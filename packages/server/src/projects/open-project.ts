@@ -1,4 +1,5 @@
 import {
+  type ActRequest,
   type Blob,
   type Change,
   COVER,
@@ -14,6 +15,7 @@ import {
   type Format,
   findTrouble,
   type NamedArtwork,
+  type Outcome,
   type OutputSettings,
   type Plan,
   type PlannedFile,
@@ -21,6 +23,7 @@ import {
   type Problem,
   ProjectDocument,
   type ProjectRecord,
+  performRequest,
   planFiles,
   Refusal,
   refuse,
@@ -302,6 +305,9 @@ export class OpenProject {
   ): { change: Pick<Change, 'puts' | 'removes'>; refused: { index: number; problem: Problem }[] } {
     return placed(read, this.doc, options);
   }
+
+  /** An act of core, worked out on what the project is now. */
+  act = (name: string, request: ActRequest): Outcome => performRequest(this.doc, name, request);
 
   addedFonts = (): FontRecord[] => [...this.doc.list('font')];
 }

@@ -1,4 +1,4 @@
-import type { Blob, Change, FontRecord, NamedArtwork, OutputSettings, Problem, Seen } from '@tolvik/core';
+import type { ActRequest, Blob, Change, FontRecord, NamedArtwork, OutputSettings, Problem, Seen } from '@tolvik/core';
 import type { Placed, PlaceOptions } from '../bring-in/placed';
 import { type PreparedEdit, prepareEdit } from '../db/prepared-edit';
 import type {
@@ -39,6 +39,8 @@ export type Works = {
     ask: { read: { name: string; artwork: Uint8Array }[]; options: PlaceOptions; label: string };
     answer: { edit: PreparedEdit | null; refused: Placed['refused'] };
   };
+  /** An act of core, as an edit that is ready to be stored. */
+  act: { ask: { name: string; request: ActRequest }; answer: { edit: PreparedEdit; selected: readonly string[] } };
   fonts: { ask: null; answer: FontRecord[] };
 };
 export type WorkName = keyof Works;
@@ -76,6 +78,10 @@ export function carryOut<K extends WorkName>(project: OpenProject, name: K, ask:
         edit: whole.puts.length + whole.removes.length > 0 ? prepareEdit(whole, project.version) : null,
         refused,
       };
+    },
+    act: ({ name: act, request }) => {
+      const { selected = [], ...change } = project.act(act, request);
+      return { edit: prepareEdit(change, project.version), selected };
     },
     fonts: () => project.addedFonts(),
   };

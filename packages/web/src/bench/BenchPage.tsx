@@ -1,15 +1,15 @@
 import { useEffect, useRef, useState } from 'react';
 import { isTyping } from '../commands/typing';
 import { planeFirst, useOpenSession } from '../project/context';
-import { BenchCommands } from './BenchCommands';
+import { act } from './act';
 import { BenchEmpty } from './BenchEmpty';
 import { BenchSheets } from './BenchSheets';
 import { BenchTools } from './BenchTools';
 import { useBench } from './bench-state';
+import { BenchCommands } from './commands/BenchCommands';
 import { EditionStrip } from './editions/EditionStrip';
 import { FollowedQuestion } from './FollowedQuestion';
 import { Inspector } from './inspect/Inspector';
-import { moveSelected } from './plane/acts';
 import { PlaneCanvas } from './plane/PlaneCanvas';
 import type { Plane } from './plane/plane';
 import { SidePanel } from './SidePanel';
@@ -57,7 +57,7 @@ export function BenchPage() {
         }
       } else if (arrow && inPlane && session.selection.size > 0) {
         const step = shiftKey ? 10 : 1;
-        planeFirst(() => moveSelected(session, arrow[0] * step, arrow[1] * step));
+        planeFirst(() => act(session, 'move', { dx: arrow[0] * step, dy: arrow[1] * step }));
       } else return;
       event.preventDefault();
     };

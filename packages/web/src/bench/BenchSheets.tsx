@@ -1,6 +1,6 @@
 import { isPlainLockup } from '@tolvik/core';
 import { planOf, useSession } from '../project/context';
-import { selectedArtboards } from './acts';
+import { selectedArtboards } from './act';
 import { useBench } from './bench-state';
 import { ColoursSheet } from './ColoursSheet';
 import { EditionsSheet } from './editions/EditionsSheet';

@@ -1,5 +1,6 @@
-import { changeColour, projectColours } from '@tolvik/core';
+import { projectColours } from '@tolvik/core';
 import { useState } from 'react';
+import { doAct, plainIntent } from '../project/act';
 import { useSession } from '../project/context';
 import { Button } from '../ui/controls';
 import { Sheet } from '../ui/Sheet';
@@ -19,7 +20,7 @@ export function ColoursSheet({ onClose }: { onClose(): void }) {
     setTo(colour);
   };
   const apply = () => {
-    session.commit(changeColour(session.doc, from, to.toLowerCase()));
+    doAct(session, 'change-colour', plainIntent([]), { from, to });
     onClose();
   };
   return (

@@ -1,4 +1,4 @@
-import { followersOf, keepFollowers } from '@tolvik/core';
+import { followersOf } from '@tolvik/core';
 import { useSession } from '../project/context';
 import { Button } from '../ui/controls';
 import { useNotice } from '../ui/notices';
@@ -18,17 +18,8 @@ export function FollowedQuestion() {
   const ids = new Set(asked.ids);
   const followers = followersOf(doc, ids);
   const close = () => ask(null);
-  const keep = () => {
-    const kept = keepFollowers(doc, ids);
-    sayLoose(session, tell, removePieces(session, asked.ids, asked.withContents, kept));
-    close();
-  };
-  const removeAll = () => {
-    sayLoose(
-      session,
-      tell,
-      removePieces(session, [...asked.ids, ...followers.map((artboard) => artboard.id)], asked.withContents),
-    );
+  const go = (followers: 'keep' | 'delete') => {
+    sayLoose(session, tell, removePieces(session, asked.ids, asked.withContents, followers));
     close();
   };
   const names = followers
@@ -44,10 +35,10 @@ export function FollowedQuestion() {
       footer={
         <>
           <Button onClick={close}>Not now</Button>
-          <Button kind="danger" onClick={removeAll}>
+          <Button kind="danger" onClick={() => go('delete')}>
             Delete all {asked.ids.length + followers.length}
           </Button>
-          <Button kind="go" onClick={keep}>
+          <Button kind="go" onClick={() => go('keep')}>
             Keep {followers.length === 1 ? 'it' : 'them'} as artwork
           </Button>
         </>

@@ -1,5 +1,6 @@
 import { type Piece, previewRename, type RenameRule } from '@tolvik/core';
 import { useState } from 'react';
+import { doAct, plainIntent } from '../project/act';
 import { planOf, useSession } from '../project/context';
 import { Button, Choice } from '../ui/controls';
 import { NumberField } from '../ui/NumberField';
@@ -22,12 +23,8 @@ export function RenameSheet({ records, onClose }: { records: readonly Piece['rec
   const empty = preview.filter(({ trouble }) => trouble === 'empty').length;
   const taken = preview.filter(({ trouble }) => trouble === 'taken').length;
   const apply = () => {
-    session.commit({
-      label: `rename ${changed.length} pieces`,
-      puts: changed.map(({ record, name }) => ({ ...record, name })),
-      removes: [],
-    });
-    onClose();
+    const ids = records.map((record) => record.id);
+    if (doAct(session, 'rename', plainIntent(ids), { rule })) onClose();
   };
   return (
     <Sheet

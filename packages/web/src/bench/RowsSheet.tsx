@@ -1,10 +1,11 @@
-import { type Artboard, inOrder, layOutInRows, type RowsOptions, rowPlaces } from '@tolvik/core';
+import { type Artboard, inOrder, type RowsOptions, rowPlaces } from '@tolvik/core';
 import { useState } from 'react';
 import { useSession } from '../project/context';
 import { Button, Tick } from '../ui/controls';
 import { NumberField } from '../ui/NumberField';
 import { Sheet } from '../ui/Sheet';
 import { count } from '../ui/words';
+import { act } from './act';
 
 const ORDERS: Record<RowsOptions['by'], string> = { number: 'Number', name: 'Name', size: 'Size', place: 'Place now' };
 
@@ -25,11 +26,12 @@ export function RowsSheet({ artboards, onClose }: { artboards: readonly Artboard
   const width = Math.max(...rects.map((rect) => rect.x + rect.width)) - minX;
   const height = Math.max(...rects.map((rect) => rect.y + rect.height)) - minY;
   const apply = () => {
-    session.commit({
-      label: `lay out ${artboards.length} artboards in rows`,
-      puts: layOutInRows(session.doc, artboards, options),
-      removes: [],
-    });
+    act(
+      session,
+      'rows',
+      options,
+      artboards.map((artboard) => artboard.id),
+    );
     onClose();
   };
   return (

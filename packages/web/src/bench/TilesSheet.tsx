@@ -1,6 +1,7 @@
-import { cutIntoTiles, type Piece, Refusal, type TilesOptions, tileRegions } from '@tolvik/core';
+import { type Piece, Refusal, type TilesOptions, tileRegions } from '@tolvik/core';
 import { useState } from 'react';
 import { PieceThumb } from '../painter/PieceThumb';
+import { doAct, plainIntent } from '../project/act';
 import { useSession } from '../project/context';
 import { Button, Choice, Tick } from '../ui/controls';
 import { NumberField } from '../ui/NumberField';
@@ -33,14 +34,7 @@ export function TilesSheet({ piece, onClose }: { piece: Piece; onClose(): void }
   }
   const scale = SIDE / Math.max(region.width, region.height);
   const apply = () => {
-    const made = cutIntoTiles(session.doc, region, piece.name, options, piece.specIds);
-    session.commit({
-      label: `cut ${piece.name} into ${made.length} tiles`,
-      puts: [...made, ...(switchOff ? [{ ...piece.record, on: false }] : [])],
-      removes: [],
-    });
-    session.select(made.map((slice) => slice.id));
-    onClose();
+    if (doAct(session, 'tiles', plainIntent([piece.id]), { ...options, keepWhole: !switchOff })) onClose();
   };
   return (
     <Sheet

@@ -9,7 +9,7 @@ import {
   takeCopy,
 } from '@tolvik/core';
 import type { Session } from '../project/session';
-import { nameOfSelection, selectedArtboards } from './acts';
+import { nameOfSelection, selectedArtboards } from './act';
 import { removePieces } from './remove';
 
 /** What was copied here last, with the text that stands for it on the system's clipboard. */

@@ -1,17 +1,10 @@
-import {
-  followersOf,
-  layersOn,
-  type ProjectRecord,
-  removeLayers,
-  type Slice,
-  slicesKept,
-  withDescendants,
-} from '@tolvik/core';
+import { followersOf, perform, type Slice, slicesKept } from '@tolvik/core';
 import { useCallback } from 'react';
 import { create } from 'zustand';
 import { useOpenSession } from '../project/context';
 import type { Session } from '../project/session';
 import { useNotice } from '../ui/notices';
+import { benchIntent } from './act';
 import { useBench } from './bench-state';
 
 /**
@@ -22,27 +15,16 @@ export function removePieces(
   session: Session,
   ids: readonly string[],
   withContents = useBench.getState().carry,
-  puts: readonly ProjectRecord[] = [],
+  followers: 'keep' | 'delete' = 'keep',
 ): Slice[] {
   const { doc } = session;
-  const removes = new Set<string>(removeLayers(doc, ids));
-  let count = ids.filter((id) => doc.find('layer', id)).length;
-  let name = doc.find('layer', ids[0])?.name || 'a layer';
-  for (const id of ids) {
-    const record = doc.find('artboard', id) ?? doc.find('slice', id) ?? doc.find('edition', id);
-    if (!record) continue;
-    count++;
-    name = record.name;
-    removes.add(id);
-    if (record.kind !== 'artboard') continue;
-    for (const edition of doc.list('edition')) if (edition.artboardId === id) removes.add(edition.id);
-    if (withContents && !record.follows)
-      for (const layer of layersOn(doc, record)) for (const inner of withDescendants(doc, layer.id)) removes.add(inner);
-  }
-  const loose = slicesKept(doc, removes)
-    .filter(({ slice }) => !removes.has(slice.id))
+  const intent = { ...benchIntent(session, ids), carry: withContents };
+  const change = perform(doc, 'delete', intent, { followers });
+  const gone = new Set(change.removes);
+  const loose = slicesKept(doc, gone)
+    .filter(({ slice }) => !gone.has(slice.id))
     .map(({ kept }) => kept);
-  session.commit({ label: count === 1 ? `delete ${name}` : `delete ${count}`, puts: [...puts], removes: [...removes] });
+  session.commit(change);
   session.select([]);
   return loose;
 }

@@ -1,26 +1,27 @@
 import {
   artboardUnder,
   type Bounds,
+  changedEdition,
   type Edition,
   type Fonts,
   type Layer,
   type Matrix,
   measureTextWith,
   type ProjectDocument,
-  shapedAsShown,
+  type ShownEdition,
+  seenArtwork,
+  shapedAsSeen,
   shownArtwork,
-  transformLayers,
 } from '@tolvik/core';
 import { fontsAtHand } from '../painter/fonts-at-hand';
 import type { Session } from '../project/session';
 import { useBench } from './bench-state';
 import { shownEdition } from './shown-edition';
 
-type Shown = { edition: Edition; artwork: ProjectDocument };
-const kept = new WeakMap<Session, Shown & { revision: number; fonts: Fonts | null }>();
+const kept = new WeakMap<Session, ShownEdition & { revision: number; fonts: Fonts | null }>();
 
 /** The edition that the Bench shows and its artwork as it is shown; null while it shows the base. */
-export function shownNow(session: Session): Shown | null {
+export function shownNow(session: Session): ShownEdition | null {
   const edition = shownEdition(session);
   if (!edition) return null;
   const { doc } = session;
@@ -42,26 +43,13 @@ export function artworkAt(session: Session, px: number, py: number): ProjectDocu
 }
 
 /** The document in which these layers lie where one sees them; the project's own when not all are on what an edition shows. */
-export function artworkOf(session: Session, ids: Iterable<string>): ProjectDocument {
-  const artwork = shownNow(session)?.artwork;
-  return artwork && [...ids].every((id) => artwork.find('layer', id)) ? artwork : session.doc;
-}
+export const artworkOf = (session: Session, ids: Iterable<string>): ProjectDocument =>
+  seenArtwork(session.doc, shownNow(session), ids);
 
-/**
- * The edition that changes of these layers go to; undefined when they go to the base: since the switch says so, or
- * since not all of them are on what the edition shows.
- */
-export function editedEdition(session: Session, ids: Iterable<string>): Edition | undefined {
-  const shown = shownNow(session);
-  return shown && useBench.getState().changes === 'edition' && artworkOf(session, ids) === shown.artwork
-    ? shown.edition
-    : undefined;
-}
+/** The edition that changes of these layers go to; undefined when they go to the base. */
+export const editedEdition = (session: Session, ids: Iterable<string>): Edition | undefined =>
+  changedEdition(session.doc, { shown: shownNow(session), changes: useBench.getState().changes }, ids);
 
 /** Layers of the base after a matrix that acts on them where one sees them. */
-export function shapedLayers(session: Session, ids: Iterable<string>, onPlane: Matrix): Layer[] {
-  const shown = shownNow(session);
-  return shown && artworkOf(session, ids) === shown.artwork
-    ? shapedAsShown(session.doc, shown.edition, ids, onPlane)
-    : transformLayers(session.doc, ids, onPlane);
-}
+export const shapedLayers = (session: Session, ids: Iterable<string>, onPlane: Matrix): Layer[] =>
+  shapedAsSeen(session.doc, shownNow(session), ids, onPlane);

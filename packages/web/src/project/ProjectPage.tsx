@@ -28,7 +28,7 @@ export function ProjectPage() {
     const session = new Session(projectId);
     const painter = new Painter();
     const checker = new Checker(() => session.doc.all());
-    session.onNotice = (words) => tell(words, { bad: true });
+    session.onNotice = (words, bad = true) => tell(words, { bad });
     painter.onTrouble = (words) => tell(words, { bad: true });
     let live = true;
     let retry: ReturnType<typeof setTimeout> | undefined;

@@ -67,7 +67,7 @@ export class Session {
   selection: ReadonlySet<string> = new Set();
   delivery: Progress | null = null;
   /** Sentences for the person, newest last; shown once. */
-  onNotice: (words: string) => void = () => {};
+  onNotice: (words: string, bad?: boolean) => void = () => {};
   /** Called with every applied change and what was there before it, so that others (the painter) can follow. */
   onApplied: (change: { puts: readonly ProjectRecord[]; removes: readonly string[] }, before: Before) => void =
     () => {};

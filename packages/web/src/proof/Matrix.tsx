@@ -10,13 +10,12 @@ import {
 } from '@tolvik/core';
 import { type KeyboardEvent, useMemo, useRef, useState } from 'react';
 import { renamePiece } from '../bench/rename';
+import { doAct, plainIntent } from '../project/act';
 import { planOf, useMade, useSession } from '../project/context';
 import { useFindings } from '../project/findings';
 import { MatrixRow, NAME_WIDTH, type RowActs } from './MatrixRow';
 import { MatrixRows, type RowsHandle } from './MatrixRows';
 import { OutputHeader } from './OutputHeader';
-import { addOutput } from './outputs';
-import { switchCells, switchPieces } from './switch';
 
 const HEADER_HEIGHT = 55;
 
@@ -77,18 +76,12 @@ export function Matrix({
   };
   /** Switches what pieces make through outputs: all on when any is off, else all off. */
   const switchBlock = (some: readonly Piece[], through: readonly Output[]) => {
-    const cells = some.flatMap((piece) =>
-      through
-        .filter((output) => piece.specIds.includes(output.specId))
-        .map((output) => ({ pieceId: piece.id, outputId: output.id })),
-    );
-    if (cells.length > 0)
-      switchCells(
-        session,
-        some,
-        cells,
-        cells.some((cell) => !planned.has(cellKey(cell.pieceId, cell.outputId))),
-      );
+    const isOff = (piece: Piece, output: Output) =>
+      piece.specIds.includes(output.specId) && !planned.has(cellKey(piece.id, output.id));
+    doAct(session, 'switch-files', plainIntent(some.map(({ id }) => id)), {
+      on: some.some((piece) => through.some((output) => isOff(piece, output))),
+      outputIds: through.map((output) => output.id),
+    });
   };
 
   const onKeys = (event: KeyboardEvent) => {
@@ -167,8 +160,9 @@ export function Matrix({
         session.select(more ? new Set([...session.selection, pieceId]) : [pieceId]);
       },
       open: (pieceId, outputId) => open.current(pieceId, outputId),
-      switchPiece: (piece, on) => switchPieces(session, [piece], on),
-      switchCell: (piece, outputId, on) => switchCells(session, [piece], [{ pieceId: piece.id, outputId }], on),
+      switchPiece: (piece, on) => doAct(session, 'switch-pieces', plainIntent([piece.id]), { on }),
+      switchCell: (piece, outputId, on) =>
+        doAct(session, 'switch-files', plainIntent([piece.id]), { on, outputIds: [outputId] }),
       rename: (pieceId, name) => renamePiece(session, pieceId, name),
       setRenaming,
     }),
@@ -234,7 +228,11 @@ export function Matrix({
               />
             ))}
             <div role="columnheader" className="flex items-center px-4">
-              <button type="button" className="font-semibold text-spruce" onClick={() => addOutput(session)}>
+              <button
+                type="button"
+                className="font-semibold text-spruce"
+                onClick={() => doAct(session, 'add-output', plainIntent([]), {})}
+              >
                 + Output
               </button>
             </div>

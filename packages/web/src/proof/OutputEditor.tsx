@@ -11,12 +11,12 @@ import {
 } from '@tolvik/core';
 import type { ReactNode } from 'react';
 import { ColourField } from '../bench/inspect/ColourField';
+import { doAct, plainIntent } from '../project/act';
 import { useSession } from '../project/context';
 import { Button, Tick } from '../ui/controls';
 import { NumberField } from '../ui/NumberField';
 import { TextField } from '../ui/TextField';
 import { ChromaSelect } from './ChromaSelect';
-import { duplicateOutput, removeOutput, shiftOutput } from './outputs';
 
 const SIZE_KINDS: Record<SizeRule['kind'], string> = {
   factor: 'Factor',
@@ -217,27 +217,51 @@ export function OutputEditor({ output }: { output: Output }) {
             key={factor}
             small
             onClick={() =>
-              duplicateOutput(session, output, { size: { kind: 'factor', factor }, suffix: `@${factor}x` })
+              doAct(session, 'duplicate-output', plainIntent([]), {
+                outputId: output.id,
+                size: { kind: 'factor', factor },
+                suffix: `@${factor}x`,
+              })
             }
           >
             Also at {factor}×
           </Button>
         ))}
         {settings.format !== 'jpeg' && (
-          <Button small onClick={() => duplicateOutput(session, output, { settings: defaultSettings('jpeg') })}>
+          <Button
+            small
+            onClick={() =>
+              doAct(session, 'duplicate-output', plainIntent([]), {
+                outputId: output.id,
+                settings: defaultSettings('jpeg'),
+              })
+            }
+          >
             Also as JPEG
           </Button>
         )}
-        <Button small onClick={() => duplicateOutput(session, output)}>
+        <Button small onClick={() => doAct(session, 'duplicate-output', plainIntent([]), { outputId: output.id })}>
           Duplicate
         </Button>
-        <Button small aria-label="Move left" onClick={() => shiftOutput(session, output, -1)}>
+        <Button
+          small
+          aria-label="Move left"
+          onClick={() => doAct(session, 'shift-output', plainIntent([]), { outputId: output.id, to: 'left' })}
+        >
           ←
         </Button>
-        <Button small aria-label="Move right" onClick={() => shiftOutput(session, output, 1)}>
+        <Button
+          small
+          aria-label="Move right"
+          onClick={() => doAct(session, 'shift-output', plainIntent([]), { outputId: output.id, to: 'right' })}
+        >
           →
         </Button>
-        <Button small kind="danger" onClick={() => removeOutput(session, output)}>
+        <Button
+          small
+          kind="danger"
+          onClick={() => doAct(session, 'remove-output', plainIntent([]), { outputId: output.id })}
+        >
           Remove
         </Button>
       </div>

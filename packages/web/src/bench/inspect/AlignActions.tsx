@@ -13,7 +13,7 @@ import {
 import { useState } from 'react';
 import { useSession } from '../../project/context';
 import { Choice, Hint } from '../../ui/controls';
-import { alignSelected, distributeSelected, selectedToPixelGrid } from '../acts';
+import { act } from '../act';
 
 const EDGES: { edge: Edge; icon: typeof Grid3x3; title: string }[] = [
   { edge: 'left', icon: AlignStartVertical, title: 'Left edges' },
@@ -61,21 +61,21 @@ export function AlignActions({ layers }: { layers: boolean }) {
       </div>
       <div className="-mx-1.5 flex flex-wrap">
         {EDGES.map(({ edge, icon, title }) =>
-          button(`Align: ${title.toLowerCase()}`, icon, () => alignSelected(session, edge, target)),
+          button(`Align: ${title.toLowerCase()}`, icon, () => act(session, 'align', { edge, to: target })),
         )}
         {button(
           'Equal gaps across',
           AlignHorizontalSpaceBetween,
-          () => distributeSelected(session, 'across'),
+          () => act(session, 'distribute', { axis: 'across' }),
           session.selection.size < 3,
         )}
         {button(
           'Equal gaps down',
           AlignVerticalSpaceBetween,
-          () => distributeSelected(session, 'down'),
+          () => act(session, 'distribute', { axis: 'down' }),
           session.selection.size < 3,
         )}
-        {button('Move to the pixel grid', Grid3x3, () => selectedToPixelGrid(session))}
+        {button('Move to the pixel grid', Grid3x3, () => act(session, 'to-pixel-grid', {}))}
       </div>
     </section>
   );

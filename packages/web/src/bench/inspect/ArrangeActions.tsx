@@ -1,25 +1,18 @@
 import { type Artboard, isOffGrid, isPlainLockup, type Piece } from '@tolvik/core';
 import { useState } from 'react';
 import { useSession } from '../../project/context';
-import { useAttempt } from '../../ui/attempt';
 import { Button } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
-import { useNotice } from '../../ui/notices';
-import { convertSelected, duplicateSelected, fitSelected, pageOfArtboards } from '../acts';
+import { act } from '../act';
 import { useBench } from '../bench-state';
 
 /** What can be done with the selected pieces at once. */
 export function ArrangeActions({ pieces }: { pieces: readonly Piece[] }) {
   const session = useSession();
-  const tell = useNotice();
   const [margin, setMargin] = useState(0);
   const { set } = useBench();
   const artboards = pieces.flatMap(({ record }) => (record.kind === 'artboard' ? [record] : []));
   const own = artboards.filter((artboard: Artboard) => !artboard.follows);
-  const fit = (how: Parameters<typeof fitSelected>[1], marginPx = 0) => {
-    const nothing = fitSelected(session, how, marginPx);
-    if (nothing) tell(nothing);
-  };
   const off = artboards.filter(isOffGrid).length;
   const canCut = pieces.length === 1 && !pieces[0].problem && pieces[0].kind !== 'edition';
   const kinds = new Set(pieces.map((piece) => piece.kind));
@@ -30,13 +23,11 @@ export function ArrangeActions({ pieces }: { pieces: readonly Piece[] }) {
   const canCopy = pieces.every(
     ({ record }) => record.kind === 'artboard' || (record.kind === 'slice' && record.source.kind === 'region'),
   );
-  const attempt = useAttempt();
-  const act = (work: () => void) => () => attempt(work);
   return (
     <>
       {own.length > 0 && (
         <div className="mt-2.5 flex items-center gap-2">
-          <Button small onClick={() => fit('trim', margin)}>
+          <Button small onClick={() => act(session, 'trim-to-artwork', { marginPx: margin })}>
             Trim to artwork
           </Button>
           <NumberField
@@ -53,12 +44,12 @@ export function ArrangeActions({ pieces }: { pieces: readonly Piece[] }) {
       )}
       <div className="mt-2 flex flex-wrap gap-2">
         {own.length > 0 && (
-          <Button small onClick={() => fit('centre')}>
+          <Button small onClick={() => act(session, 'centre-artwork', {})}>
             Centre artwork
           </Button>
         )}
         {off > 0 && (
-          <Button small onClick={() => fit('whole')}>
+          <Button small onClick={() => act(session, 'whole-pixels', {})}>
             Whole pixels{off > 1 ? ` (${off})` : ''}
           </Button>
         )}
@@ -93,17 +84,17 @@ export function ArrangeActions({ pieces }: { pieces: readonly Piece[] }) {
           </Button>
         )}
         {own.length > 1 && (
-          <Button small onClick={act(() => pageOfArtboards(session))}>
+          <Button small onClick={() => act(session, 'slice-artboards', {})}>
             One page of {own.length}
           </Button>
         )}
         {canConvert && (
-          <Button small onClick={act(() => convertSelected(session))}>
+          <Button small onClick={() => act(session, 'convert', {})}>
             {pieces[0].kind === 'slice' ? 'To artboard' : 'To slice'}
           </Button>
         )}
         {canCopy && (
-          <Button small onClick={() => duplicateSelected(session)}>
+          <Button small onClick={() => act(session, 'duplicate', {})}>
             Duplicate
           </Button>
         )}

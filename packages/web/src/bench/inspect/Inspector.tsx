@@ -3,6 +3,7 @@ import {
   artworkIndex,
   cellKey,
   FORMATS,
+  layerTitle,
   outputsOf,
   type Piece,
   planFile,
@@ -19,10 +20,9 @@ import { Button, Tick } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
 import { TextField } from '../../ui/TextField';
 import { count, plain, weight } from '../../ui/words';
+import { act } from '../act';
 import { useBench } from '../bench-state';
 import { EditionDifferences } from '../editions/EditionDifferences';
-import { layerTitle } from '../layers/layer-rows';
-import { moveSelected, setRect } from '../plane/acts';
 import { useRemove } from '../remove';
 import { renamePiece } from '../rename';
 import { FollowFields } from '../variants/FollowFields';
@@ -129,7 +129,7 @@ function ArtboardNumbers({ artboard }: { artboard: Artboard }) {
   const session = useSession();
   const set = (fields: Partial<Artboard>, label: string) =>
     session.commit({ label: `${label} ${artboard.name}`, puts: [{ ...artboard, ...fields }], removes: [] });
-  const move = (x: number, y: number) => moveSelected(session, x - artboard.x, y - artboard.y);
+  const move = (x: number, y: number) => act(session, 'move', { dx: x - artboard.x, dy: y - artboard.y });
   return (
     <>
       <div className="grid grid-cols-2 gap-2">
@@ -140,14 +140,14 @@ function ArtboardNumbers({ artboard }: { artboard: Artboard }) {
           showLabel="w"
           value={artboard.width}
           min={0.01}
-          onChange={(width) => setRect(session, artboard.id, { ...regionOf(artboard), width }, 'resize')}
+          onChange={(width) => act(session, 'set-rect', { width }, [artboard.id])}
         />
         <NumberField
           label="height"
           showLabel="h"
           value={artboard.height}
           min={0.01}
-          onChange={(height) => setRect(session, artboard.id, { ...regionOf(artboard), height }, 'resize')}
+          onChange={(height) => act(session, 'set-rect', { height }, [artboard.id])}
         />
       </div>
       <BackgroundField
@@ -164,14 +164,7 @@ function SliceNumbers({ slice, piece }: { slice: Slice; piece: Piece }) {
   const session = useSession();
   const { region } = piece;
   const { source } = slice;
-  const set = (rect: Partial<Region>) =>
-    source.kind === 'region' &&
-    setRect(
-      session,
-      slice.id,
-      { x: source.x, y: source.y, width: source.width, height: source.height, ...rect },
-      'resize',
-    );
+  const set = (rect: Partial<Region>) => act(session, 'set-rect', rect, [slice.id]);
   const put = (fields: Partial<Slice>, label: string) =>
     session.commit({ label: `${label} ${slice.name}`, puts: [{ ...slice, ...fields }], removes: [] });
   return (

@@ -1,25 +1,11 @@
-import { type Artboard, artboardsAround, type Layer, type LayerHold } from '@tolvik/core';
+import { type Alike, type Layer, type LayerHold, layersAlike, layerTitle, siblingsOf } from '@tolvik/core';
 import { useState } from 'react';
 import { useSession } from '../../project/context';
-import { useAttempt } from '../../ui/attempt';
 import { Button, Tick } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
-import { useNotice } from '../../ui/notices';
 import { TextField } from '../../ui/TextField';
 import { count } from '../../ui/words';
-import {
-  duplicateSelected,
-  groupSelected,
-  isShownHere,
-  pickAlike,
-  pickSiblings,
-  reorderSelected,
-  showLayers,
-  sliceEach,
-  ungroupSelected,
-} from '../acts';
-import { layerTitle } from '../layers/layer-rows';
-import { startingSpecs } from '../plane/acts';
+import { act, isShownHere } from '../act';
 import { useRemove } from '../remove';
 import { editedEdition } from '../shown-artwork';
 import { AlignActions } from './AlignActions';
@@ -46,8 +32,6 @@ export function LayerInspector({ layers }: { layers: readonly Layer[] }) {
   const set = (fields: Partial<Layer>, label: string) =>
     session.commit({ label: `${label} ${name}`, puts: layers.map((layer) => ({ ...layer, ...fields })), removes: [] });
   const edition = editedEdition(session, ids);
-  const attempt = useAttempt();
-  const act = (work: () => void) => () => attempt(work);
   return (
     <>
       <section className="border-line border-b px-3.5 pt-3 pb-3">
@@ -69,7 +53,9 @@ export function LayerInspector({ layers }: { layers: readonly Layer[] }) {
               <Tick
                 checked={layers.every((layer) => (field === 'shown' ? isShownHere(session, layer) : layer[field]))}
                 onChange={(on) =>
-                  field === 'shown' ? showLayers(session, layers, on) : set({ [field]: on }, `${title.toLowerCase()}:`)
+                  field === 'shown'
+                    ? act(session, 'show', { shown: on }, ids)
+                    : set({ [field]: on }, `${title.toLowerCase()}:`)
                 }
                 label={title}
               />{' '}
@@ -83,25 +69,25 @@ export function LayerInspector({ layers }: { layers: readonly Layer[] }) {
       {edition && <EditionFields layers={layers} name={name} edition={edition} />}
       <PaintFields layers={layers} title={edition ? 'Paint of the base' : 'Paint'} />
       <AlignActions layers />
-      <MakePieces layers={layers} name={name} />
+      <MakePieces layers={layers} />
       <section className="flex flex-wrap gap-2 px-3.5 py-3">
-        <Button small onClick={act(() => groupSelected(session))}>
+        <Button small onClick={() => act(session, 'group', {})}>
           Group
         </Button>
         {layers.some((layer) => layer.tag === 'g') && (
-          <Button small onClick={act(() => ungroupSelected(session))}>
+          <Button small onClick={() => act(session, 'ungroup', {})}>
             Ungroup
           </Button>
         )}
-        <Button small onClick={() => duplicateSelected(session)}>
+        <Button small onClick={() => act(session, 'duplicate', {})}>
           Duplicate
         </Button>
         {one && (
           <>
-            <Button small onClick={() => reorderSelected(session, 'front')}>
+            <Button small onClick={() => act(session, 'reorder', { to: 'front' })}>
               To front
             </Button>
-            <Button small onClick={() => reorderSelected(session, 'back')}>
+            <Button small onClick={() => act(session, 'reorder', { to: 'back' })}>
               To back
             </Button>
           </>
@@ -113,11 +99,11 @@ export function LayerInspector({ layers }: { layers: readonly Layer[] }) {
       <section className="px-3.5 pb-3">
         <h3 className="heading mb-1.5">Pick more</h3>
         <div className="flex flex-wrap gap-2">
-          <Button small onClick={() => pickSiblings(session)}>
+          <Button small onClick={() => session.select(siblingsOf(session.doc, session.selection))}>
             All beside it
           </Button>
-          {(['fill', 'stroke', 'size'] as const).map((by) => (
-            <Button key={by} small onClick={() => pickAlike(session, by)}>
+          {(['fill', 'stroke', 'size'] satisfies Alike[]).map((by) => (
+            <Button key={by} small onClick={() => session.select(layersAlike(session.doc, session.selection, by))}>
               Same {by}
             </Button>
           ))}
@@ -171,24 +157,10 @@ function HoldFields({ layers }: { layers: readonly Layer[] }) {
 }
 
 /** Artboards and slices out of the selected layers, one each. */
-function MakePieces({ layers, name }: { layers: readonly Layer[]; name: string }) {
+function MakePieces({ layers }: { layers: readonly Layer[] }) {
   const session = useSession();
-  const tell = useNotice();
-  const { doc } = session;
   const [around, setAround] = useState({ marginPx: 0, square: false, equal: false });
   const one = layers.length === 1;
-  const makeArtboards = () => {
-    const made: Artboard[] = artboardsAround(
-      doc,
-      layers.map((layer) => layer.id),
-      around,
-      startingSpecs(doc),
-    );
-    if (made.length === 0)
-      return tell('These layers draw nothing, so there is nothing to put an artboard around.', { bad: true });
-    session.commit({ label: `artboards around ${name}`, puts: made, removes: [] });
-    session.select(made.map((artboard) => artboard.id));
-  };
   return (
     <section className="border-line border-b px-3.5 py-3">
       <h3 className="heading mb-1.5">Make pieces of {one ? 'it' : 'them'}</h3>
@@ -214,10 +186,10 @@ function MakePieces({ layers, name }: { layers: readonly Layer[]; name: string }
         )}
       </div>
       <div className="flex flex-wrap gap-2">
-        <Button small onClick={makeArtboards}>
+        <Button small onClick={() => act(session, 'artboards-around', around)}>
           {one ? 'Artboard around it' : `${layers.length} artboards, one each`}
         </Button>
-        <Button small onClick={() => sliceEach(session)}>
+        <Button small onClick={() => act(session, 'slice-layers', {})}>
           {one ? 'Slice of it' : `${layers.length} slices, one each`}
         </Button>
       </div>

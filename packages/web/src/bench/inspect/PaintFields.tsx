@@ -2,7 +2,7 @@ import { inheritedValue, type Layer } from '@tolvik/core';
 import { useSession } from '../../project/context';
 import { Button, Choice } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
-import { nameOfSelection } from '../acts';
+import { nameOfSelection } from '../act';
 import { useBench } from '../bench-state';
 import { ColourField } from './ColourField';
 

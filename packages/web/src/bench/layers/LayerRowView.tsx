@@ -1,10 +1,10 @@
 import { useDraggable, useDroppable } from '@dnd-kit/core';
-import type { LayerOverride } from '@tolvik/core';
+import { type LayerOverride, layerTitle } from '@tolvik/core';
 import { ChevronRight, Eye, EyeOff, Lock } from 'lucide-react';
 import type { MouseEvent } from 'react';
 import { TextField } from '../../ui/TextField';
 import { LayerThumb } from './LayerThumb';
-import { type LayerRow, layerTitle } from './layer-rows';
+import type { LayerRow } from './layer-rows';
 
 export const ROW_HEIGHT = 28;
 

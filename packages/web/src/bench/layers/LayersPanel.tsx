@@ -8,15 +8,15 @@ import {
   useSensors,
 } from '@dnd-kit/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type Layer, moveInTree, Refusal, reorderLayer } from '@tolvik/core';
+import { type Layer, layerTitle, moveInTree, Refusal, reorderLayer } from '@tolvik/core';
 import { type KeyboardEvent, type MouseEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { planOf, useSession } from '../../project/context';
 import type { Session } from '../../project/session';
 import { useNotice } from '../../ui/notices';
-import { isShownHere, showLayers } from '../acts';
+import { act, isShownHere } from '../act';
 import { shownEdition } from '../shown-edition';
 import { LayerRowView, ROW_HEIGHT } from './LayerRowView';
-import { layerRows, layerTitle } from './layer-rows';
+import { layerRows } from './layer-rows';
 
 /** What is unfolded stays so while the project is open. */
 const unfolded = new WeakMap<Session, ReadonlySet<string>>();
@@ -71,7 +71,13 @@ export function LayersPanel({ onReveal }: { onReveal(id: string): void }) {
     });
   const edition = shownEdition(session);
   const isShown = (layer: Layer) => isShownHere(session, layer);
-  const show = (layers: readonly Layer[], shown: boolean) => showLayers(session, layers, shown);
+  const show = (layers: readonly Layer[], shown: boolean) =>
+    act(
+      session,
+      'show',
+      { shown },
+      layers.map((layer) => layer.id),
+    );
   const chosenWith = (layer: Layer) =>
     selection.has(layer.id) ? [...selection].flatMap((id) => doc.find('layer', id) ?? []) : [layer];
   const fold = (id: string, unfold: boolean) =>

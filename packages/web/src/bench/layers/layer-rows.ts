@@ -1,22 +1,6 @@
-import { frontFirst, type Layer, type ProjectDocument, ROOT } from '@tolvik/core';
+import { frontFirst, type Layer, layerTitle, type ProjectDocument, ROOT } from '@tolvik/core';
 
 export type LayerRow = { layer: Layer; depth: number; hasChildren: boolean; open: boolean };
-
-const TAGS: Record<string, string> = {
-  g: 'group',
-  path: 'path',
-  rect: 'rectangle',
-  circle: 'circle',
-  ellipse: 'ellipse',
-  line: 'line',
-  polyline: 'line',
-  polygon: 'polygon',
-  text: 'text',
-  image: 'picture',
-};
-
-/** What a layer is called, or what it is when it has no name. */
-export const layerTitle = (layer: Layer): string => layer.name || TAGS[layer.tag] || layer.tag;
 
 /** The rows of the tree that are unfolded, front first; with a query, every layer whose name holds it. */
 export function layerRows(doc: ProjectDocument, open: ReadonlySet<string>, query: string): LayerRow[] {

@@ -1,7 +1,7 @@
 import { newShape, newText, type Region } from '@tolvik/core';
+import { act } from '../../act';
 import { useBench } from '../../bench-state';
 import { artworkAt } from '../../shown-artwork';
-import { drawPiece } from '../acts';
 import type { Gesture, Ground, Pointer } from '../gesture';
 import { layersIn, piecesIn } from '../hit';
 import { NO_PREVIEW } from '../preview';
@@ -31,13 +31,14 @@ export function drawRegion(ground: Ground, from: Pointer, what: 'artboard' | 'sl
     },
     finish(at) {
       const rect = between(from, at, true);
-      drawPiece(
-        ground.session,
-        what,
+      const drawn =
         rect.width >= 1 && rect.height >= 1
           ? rect
-          : { x: Math.round(at.px), y: Math.round(at.py), width: CLICKED, height: CLICKED },
-      );
+          : { x: Math.round(at.px), y: Math.round(at.py), width: CLICKED, height: CLICKED };
+      const { session } = ground;
+      // Its name is ready to be typed over.
+      if (act(session, 'draw-piece', { what, ...drawn }))
+        useBench.getState().set({ tool: 'select', renaming: [...session.selection][0] });
     },
   };
 }

@@ -1,7 +1,7 @@
 import { type Bounds, boundsOf, boundsOfLayers, layersOn, outermost, snapMove, translate, unite } from '@tolvik/core';
+import { act } from '../../act';
 import { useBench } from '../../bench-state';
 import { artworkOf } from '../../shown-artwork';
-import { moveSelected } from '../acts';
 import { DRAG_FROM_PX, type Gesture, type Ground, type Pointer } from '../gesture';
 import { seenBy } from '../in-view';
 import { NO_PREVIEW } from '../preview';
@@ -81,7 +81,7 @@ function move(ground: Ground, from: Pointer): Gesture {
     finish() {
       live.end();
       const { dx, dy } = ground.preview;
-      if (dx || dy) moveSelected(session, dx, dy);
+      if (dx || dy) act(session, 'move', { dx, dy });
     },
     cancel: () => live.end(),
   };

@@ -1,5 +1,5 @@
 import type { Piece } from '@tolvik/core';
-import { setRect } from '../acts';
+import { act } from '../../act';
 import type { Gesture, Ground, Pointer } from '../gesture';
 import type { Handle } from '../handles';
 import { NO_PREVIEW } from '../preview';
@@ -34,7 +34,7 @@ export function resizePiece(ground: Ground, from: Pointer, piece: Piece, side: H
         width: Math.max(LEAST, width - 2 * margin),
         height: Math.max(LEAST, height - 2 * margin),
       };
-      setRect(ground.session, piece.id, own, 'resize');
+      act(ground.session, 'set-rect', own, [piece.id]);
     },
   };
 }

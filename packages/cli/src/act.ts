@@ -1,0 +1,76 @@
+import { renameSync, writeFileSync } from 'node:fs';
+import { ACTS, actNamed, performRequest, refuse, writeProjectFile } from '@tolvik/core';
+import { open } from './source';
+
+export type ActCall = {
+  act: string;
+  source: string;
+  out?: string;
+  pieces?: string;
+  layers: readonly string[];
+  edition?: string;
+  /** `marginPx=4` or `rule={"kind":"case","letterCase":"kebab"}` each. */
+  settings: readonly string[];
+  leaveArtwork: boolean;
+};
+
+/** Settings as `name=value`, each value as JSON where it is JSON and as text where it is not. */
+function settingsOf(said: readonly string[]): Record<string, unknown> {
+  return Object.fromEntries(
+    said.map((each) => {
+      const at = each.indexOf('=');
+      if (at < 1) refuse('set.form', `"${each}" sets nothing`, { accepted: 'name=value, such as marginPx=4' });
+      const text = each.slice(at + 1);
+      try {
+        return [each.slice(0, at), JSON.parse(text)];
+      } catch {
+        return [each.slice(0, at), text];
+      }
+    }),
+  );
+}
+
+/** Does an act to a project file and writes it: in its place, or to `out`. */
+export function act(call: ActCall): number {
+  const { name } = actNamed(call.act);
+  const { doc, pictures, name: title, isProject, told, refused } = open({ source: call.source, needsSpec: false });
+  if (!isProject && !call.out)
+    refuse('out.missing', `${call.source} is no project file, so --out has to say where the project goes`);
+  for (const { message } of refused) process.stderr.write(`! ${message}\n`);
+  for (const words of told) process.stderr.write(`- ${words}\n`);
+  const edition =
+    call.edition === undefined ? undefined : doc.list('edition').find((each) => each.name === call.edition);
+  if (call.edition !== undefined && !edition) refuse('edition.missing', `there is no edition called ${call.edition}`);
+  const { label, puts, removes } = performRequest(doc, name, {
+    pieces: call.pieces,
+    layers: call.layers.length > 0 ? [...call.layers] : undefined,
+    editionId: edition?.id,
+    carry: !call.leaveArtwork,
+    settings: settingsOf(call.settings),
+  });
+  doc.apply({ puts, removes });
+  process.stderr.write(`${label}: ${puts.length} records changed, ${removes.length} removed\n`);
+  const target = call.out ?? call.source;
+  const part = `${target}.part`;
+  writeFileSync(
+    part,
+    writeProjectFile(doc, title, (hash) => pictures.get(hash)),
+  );
+  renameSync(part, target);
+  return refused.length > 0 ? 1 : 0;
+}
+
+/** Lists every act with the names of its settings. */
+export function acts(): number {
+  for (const { name, title, settings } of ACTS) {
+    const fields = namesOf(settings);
+    process.stdout.write(`${name}\t${title}${fields.length > 0 ? `\t${fields.join(', ')}` : ''}\n`);
+  }
+  return 0;
+}
+
+/** The names in a schema of settings; of one with alternatives, all of them. */
+function namesOf(schema: unknown): string[] {
+  const { shape, options } = schema as { shape?: object; options?: readonly unknown[] };
+  return shape ? Object.keys(shape) : [...new Set((options ?? []).flatMap(namesOf))];
+}

@@ -1,0 +1,29 @@
+import { z } from 'zod';
+import { newId } from '../document/ids';
+import { orderBetween } from '../document/order';
+import { outputRecord, recordId } from '../document/records';
+import { outputSettings } from '../outputs';
+import { sizeRule } from '../plan/sizes';
+import { defineAct } from './act';
+import { outputOf } from './output-of';
+
+export const duplicateOutput = defineAct({
+  name: 'duplicate-output',
+  title: 'Duplicate an output',
+  group: 'Files',
+  needs: 'nothing',
+  /** A copy right behind, with what is said otherwise. */
+  settings: z.object({
+    outputId: recordId,
+    size: sizeRule.optional(),
+    suffix: z.string().max(100).optional(),
+    settings: outputSettings.optional(),
+  }),
+  nothing: 'There is nothing to copy',
+  run: (doc, _intent, { outputId, ...said }) => {
+    const { output, siblings, at } = outputOf(doc, outputId);
+    const order = orderBetween(output.order, siblings[at + 1]?.order ?? null);
+    const copy = outputRecord.parse({ ...output, ...said, id: newId(), order });
+    return { label: 'duplicate an output', puts: [copy], removes: [] };
+  },
+});

@@ -1,0 +1,10 @@
+/**
+ * Everything a person can do to a project, an act a file, all of one shape: a document and an intent become a change.
+ * Menus, commands, the HTTP API and the command line are made from this list. Acts know no screen.
+ */
+export type { Act, ActGroup, Intent, Outcome, ShownEdition } from './act';
+export { nameOfChosen } from './chosen';
+export { lacking, perform } from './perform';
+export { ACTS, type ActName, type ActSettings, actNamed } from './registry';
+export { type ActRequest, actRequest, performRequest } from './request';
+export { changedEdition, seenArtwork, shapedAsSeen } from './seen';

@@ -1,0 +1,15 @@
+import type { ProjectDocument } from '../document/document';
+import type { Output } from '../document/records';
+import { refuse } from '../problem';
+
+/** The output that an act names, among those of its spec. Throws a `Refusal` when it is gone. */
+export function outputOf(doc: ProjectDocument, id: string): { output: Output; siblings: Output[]; at: number } {
+  const output =
+    doc.find('output', id) ??
+    refuse('output.gone', 'there is no such output in the project', {
+      where: 'outputId',
+      accepted: 'an output of a spec',
+    });
+  const siblings = doc.list('output').filter((each) => each.specId === output.specId);
+  return { output, siblings, at: siblings.findIndex((each) => each.id === id) };
+}

@@ -1,0 +1,26 @@
+import type { ProjectDocument } from '../document/document';
+import { withFollowerSizes } from '../pieces/placements';
+import { inputProblem, Refusal, refuse } from '../problem';
+import type { Intent, Outcome } from './act';
+import { missing } from './needs';
+import { actNamed } from './registry';
+
+/** Why an act cannot be done to what is selected, in words; null when it can. */
+export const lacking = (name: string, doc: ProjectDocument, selection: ReadonlySet<string>): string | null =>
+  missing(actNamed(name).needs, doc, selection);
+
+/**
+ * Does an act: its settings are read, what it needs is looked for, what follows from it (sizes of followers) comes
+ * with it. Throws a `Refusal` when it cannot be done, would change nothing, or has settings that are none.
+ */
+export function perform(doc: ProjectDocument, name: string, intent: Intent, settings: unknown = {}): Outcome {
+  const act = actNamed(name);
+  const lacks = missing(act.needs, doc, intent.selection);
+  if (lacks) refuse('act.selection', lacks[0].toLowerCase() + lacks.slice(1), { where: act.name });
+  const said = act.settings.safeParse(settings);
+  if (!said.success) throw new Refusal(inputProblem(said.error));
+  const outcome = act.run(doc, intent, said.data);
+  if (outcome.puts.length === 0 && outcome.removes.length === 0)
+    refuse('act.nothing', act.nothing[0].toLowerCase() + act.nothing.slice(1), { where: act.name });
+  return { ...outcome, ...withFollowerSizes(doc, outcome) };
+}

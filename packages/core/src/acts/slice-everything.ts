@@ -1,0 +1,18 @@
+import { z } from 'zod';
+import { sliceOfEverything } from '../arrange/slices';
+import { recordName } from '../document/records';
+import { defineAct } from './act';
+import { startingSpecs } from './starting-specs';
+
+export const sliceEverything = defineAct({
+  name: 'slice-everything',
+  title: 'A slice of everything',
+  group: 'Pieces',
+  needs: 'nothing',
+  settings: z.object({ name: recordName.default('everything') }),
+  nothing: 'There is nothing to slice',
+  run: (doc, _intent, { name }) => {
+    const slice = sliceOfEverything(doc, name, startingSpecs(doc));
+    return { label: `slice ${slice.name}`, puts: [slice], removes: [], selected: [slice.id] };
+  },
+});

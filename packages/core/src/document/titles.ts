@@ -1,0 +1,18 @@
+import type { Layer } from './records';
+
+/** What an element without a name is called. */
+const TAGS: Record<string, string> = {
+  g: 'group',
+  path: 'path',
+  rect: 'rectangle',
+  circle: 'circle',
+  ellipse: 'ellipse',
+  line: 'line',
+  polyline: 'line',
+  polygon: 'polygon',
+  text: 'text',
+  image: 'picture',
+};
+
+/** A layer as people are told of it: its name, else what it is. */
+export const layerTitle = ({ name, tag }: Pick<Layer, 'name' | 'tag'>): string => name || TAGS[tag] || tag;

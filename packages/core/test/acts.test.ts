@@ -1,0 +1,219 @@
+import fc from 'fast-check';
+import { z } from 'zod';
+import {
+  ACTS,
+  actNamed,
+  anyRecord,
+  editionRecord,
+  lacking,
+  type ProjectDocument,
+  perform,
+  performRequest,
+  Refusal,
+} from '../src';
+import { layerNamed, project, refusalOf, snapshot, svg } from './fixtures';
+import { runs } from './properties';
+
+const BOAT =
+  '<g id="vessel"><rect id="hull" x="4" y="14" width="16" height="4" fill="#12343b"/><path id="sail" d="M12 3v9h8z" fill="#0c6a53"/></g><rect id="flag" x="9.3" y="2" width="2" height="2" fill="#0c6a53"/>';
+
+/** Artboards, artwork, slices of all kinds, a variant and an edition. */
+function harbour(): ProjectDocument {
+  const { doc, artboard } = project({
+    anchor: svg('<rect id="stock" x="6.25" y="5" width="9" height="3"/>'),
+    boat: svg(BOAT),
+    crate: svg('<rect id="lid" x="4" y="4" width="16" height="2"/>'),
+  });
+  const board = artboard('boat');
+  doc.apply({
+    puts: [
+      {
+        ...artboard('crate'),
+        id: 'white',
+        order: 'b00',
+        name: 'white',
+        y: 300.4,
+        follows: { artboardId: artboard('anchor').id, rule: { kind: 'white' } },
+      },
+      editionRecord.parse({
+        id: 'night',
+        kind: 'edition',
+        artboardId: board.id,
+        order: 'a0',
+        name: 'night',
+        overrides: { [layerNamed(doc, 'hull').id]: { offset: { x: 1, y: 2 } } },
+      }),
+    ],
+    removes: [],
+  });
+  doc.apply(performRequest(doc, 'slice-layers', { layers: ['hull'] }));
+  doc.apply(performRequest(doc, 'draw-piece', { settings: { what: 'slice', x: 1.5, y: 2, width: 9, height: 9 } }));
+  return doc;
+}
+
+/** Settings that each act takes; what is not here takes none. */
+const SETTINGS: Record<string, Record<string, unknown>[]> = {
+  move: [{ dx: 3 }, { dx: -2, dy: 1 }],
+  align: [{ edge: 'left' }, { edge: 'middle', to: 'artboard' }, { edge: 'top', to: 'grid' }],
+  distribute: [{ axis: 'across' }, { axis: 'down' }],
+  mirror: [{ across: 'horizontally' }],
+  turn: [{ degrees: 30 }, { degrees: 90, around: 'se' }],
+  resize: [{ widthPx: 30 }, { heightPx: 8, strokes: 'kept' }],
+  delete: [{ followers: 'keep' }, { followers: 'delete' }, {}],
+  reorder: [{ to: 'front' }, { to: 'backward' }],
+  show: [{ shown: false }],
+  'change-colour': [{ from: '#0c6a53', to: '#d2452f' }],
+  'draw-piece': [{ what: 'artboard', x: 500, y: 0, width: 24, height: 24 }],
+  'artboards-around': [{ marginPx: 2, square: true }],
+  'trim-to-artwork': [{ marginPx: 1 }],
+  'set-rect': [{ width: 60 }, { x: 9.5 }],
+  number: [{ by: 'name' }, { by: 'place' }],
+  rename: [
+    { rule: { kind: 'template', template: '{name}-{number}' } },
+    { rule: { kind: 'replace', find: 'a', replaceBy: '' } },
+  ],
+  rows: [{ columns: 2 }],
+  tiles: [
+    { columns: 2, rows: 3 },
+    { tileWidthPx: 10, tileHeightPx: 10, keepWhole: false },
+  ],
+  'switch-pieces': [{ on: false }],
+  'add-output': [{}, { size: { kind: 'width', widthPx: 64 }, suffix: '-64', settings: { format: 'png' } }],
+};
+
+describe('every act', () => {
+  test('has a name for addresses, a title, a group, words for nothing, and settings that JSON can say', () => {
+    expect(new Set(ACTS.map(({ name }) => name)).size).toBe(ACTS.length);
+    for (const { name, title, nothing, settings } of ACTS) {
+      expect(name).toMatch(/^[a-z]+(-[a-z]+)*$/);
+      expect(title).toMatch(/^[A-Z].*[a-z]$/);
+      expect(nothing).toMatch(/^[A-Z].*[a-z]$/);
+      expect(() => z.toJSONSchema(settings, { io: 'input' })).not.toThrow();
+    }
+  });
+
+  test.each(ACTS.map(({ name }) => name))(
+    '%s: whatever is selected, it is a change that can be undone, or a reason',
+    (name) => {
+      const doc = harbour();
+      const ids = [...doc.all()]
+        .filter((record) => ['layer', 'artboard', 'slice', 'edition'].includes(record.kind))
+        .map(({ id }) => id);
+      const outputs = doc.list('output').map(({ id }) => id);
+      const before = snapshot(doc);
+      const settings = SETTINGS[name] ?? [
+        { outputId: outputs[1], outputIds: [outputs[0]], on: false, to: 'left' },
+        { outputId: outputs[0], outputIds: outputs, on: true, to: 'right' },
+      ];
+      let done = 0;
+      fc.assert(
+        fc.property(
+          fc.subarray(ids, { maxLength: 5 }),
+          fc.constantFrom(...settings),
+          fc.boolean(),
+          fc.constantFrom(undefined, 'night'),
+          fc.constantFrom<'edition' | 'base'>('edition', 'base'),
+          (chosen, said, carry, editionId, changes) => {
+            try {
+              const { label, puts, removes, selected } = performRequest(doc, name, {
+                ids: chosen,
+                settings: said,
+                carry,
+                editionId,
+                changes,
+              });
+              expect(label).not.toBe('');
+              expect(puts.length + removes.length).toBeGreaterThan(0);
+              for (const record of puts) expect(anyRecord.safeParse(record).error?.issues).toBeUndefined();
+              expect(new Set(puts.map(({ id }) => id)).size).toBe(puts.length);
+              const inverse = doc.apply({ puts, removes });
+              for (const id of selected ?? []) expect(doc.get(id)).toBeDefined();
+              doc.apply(inverse);
+              done++;
+            } catch (error) {
+              if (!(error instanceof Refusal)) throw error;
+              expect(error.message).toMatch(/[a-z0-9)"]$/);
+            }
+            expect(snapshot(doc)).toEqual(before);
+          },
+        ),
+        runs(60),
+      );
+      expect(done).toBeGreaterThan(0);
+    },
+  );
+});
+
+test('an act that there is not, settings that are none, records that are gone: each says so', () => {
+  const doc = harbour();
+  expect(refusalOf(() => actNamed('melt'))).toMatchObject({
+    code: 'act.unknown',
+    accepted: expect.stringContaining('trim-to-artwork'),
+  });
+  expect(refusalOf(() => performRequest(doc, 'align', { pieces: '1', settings: { edge: 'sideways' } })).where).toBe(
+    'edge',
+  );
+  expect(refusalOf(() => performRequest(doc, 'align', { ids: ['nobody'], settings: { edge: 'left' } })).code).toBe(
+    'act.gone',
+  );
+  expect(refusalOf(() => performRequest(doc, 'group', { pieces: '1' }))).toMatchObject({
+    code: 'act.selection',
+    message: 'no layer is selected',
+  });
+  expect(lacking('slice-artboards', doc, new Set())).toBe('Two artboards or more have to be selected');
+});
+
+test('slices of a region are aligned and moved with the rest; what follows a layer says why it stays', () => {
+  const doc = harbour();
+  const [ofLayer, drawn] = doc.list('slice');
+  const { puts } = performRequest(doc, 'align', {
+    ids: [drawn.id, doc.list('artboard')[0].id],
+    settings: { edge: 'left' },
+  });
+  expect(puts.some(({ id }) => id === drawn.id)).toBe(true);
+  expect(
+    refusalOf(() => performRequest(doc, 'align', { ids: [ofLayer.id], settings: { edge: 'left' } })).message,
+  ).toContain('follows what it was cut from');
+});
+
+test('moving in an edition and in the base is one act: only where the change goes differs', () => {
+  const hull = layerNamed(harbour(), 'hull');
+  const moved = (changes: 'edition' | 'base') => {
+    const doc = harbour();
+    doc.apply(performRequest(doc, 'move', { layers: ['hull'], editionId: 'night', changes, settings: { dx: 4 } }));
+    return {
+      edition: doc.find('edition', 'night')?.overrides,
+      base: layerNamed(doc, 'hull').attrs.x ?? layerNamed(doc, 'hull').transform,
+      id: layerNamed(doc, 'hull').id,
+    };
+  };
+  const inEdition = moved('edition');
+  expect(inEdition.edition?.[inEdition.id]).toEqual({ offset: { x: 5, y: 2 } });
+  const inBase = moved('base');
+  expect(inBase.edition?.[inBase.id]).toEqual({ offset: { x: 1, y: 2 } });
+  expect(hull.name).toBe('hull');
+});
+
+test('deleting what others follow is held up until it is said what becomes of them', () => {
+  const doc = harbour();
+  const anchor = doc.list('artboard').find(({ name }) => name === 'anchor');
+  const ids = [anchor?.id ?? ''];
+  expect(refusalOf(() => performRequest(doc, 'delete', { ids })).message).toBe('white would have nothing to follow');
+  const kept = performRequest(doc, 'delete', { ids, settings: { followers: 'keep' } });
+  expect(kept.puts.find(({ id }) => id === 'white')).not.toHaveProperty('follows');
+  expect(performRequest(doc, 'delete', { ids, settings: { followers: 'delete' } }).removes).toContain('white');
+});
+
+test('sizes of followers come with an act, whoever does it', () => {
+  const doc = harbour();
+  const anchor = doc.list('artboard').find(({ name }) => name === 'anchor');
+  const white = doc.find('artboard', 'white');
+  doc.apply({ puts: [{ ...(white as NonNullable<typeof white>), width: 24, height: 24 }], removes: [] });
+  const { puts } = perform(
+    doc,
+    'set-rect',
+    { selection: new Set([anchor?.id ?? '']), shown: null, changes: 'base', carry: true },
+    { width: 50 },
+  );
+  expect(puts.find(({ id }) => id === 'white')).toMatchObject({ width: 50, height: 24 });
+});

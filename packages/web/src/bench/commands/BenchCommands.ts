@@ -1,0 +1,112 @@
+import { type Alike, layersAlike, siblingsOf } from '@tolvik/core';
+import { type RefObject, useMemo } from 'react';
+import { type Command, useCommands } from '../../commands/commands';
+import { useSession } from '../../project/context';
+import { selectedLayers } from '../act';
+import { useBench } from '../bench-state';
+import { useOutlineText } from '../outline-text';
+import type { Plane } from '../plane/plane';
+import { useRemove } from '../remove';
+import { actCommands } from './act-commands';
+import { seeCommands } from './see-commands';
+import { sheetCommands } from './sheet-commands';
+
+/** Keys that are dealt with where they are pressed, told in the list. */
+const told = (group: Command['group'], id: string, title: string, ...keys: string[]): Command => ({
+  id,
+  group,
+  title,
+  keys,
+  listed: true,
+  run: () => {},
+});
+
+const COPYING = [
+  told('Arrange', 'copy', 'Copy, also as SVG for elsewhere', 'Ctrl+C'),
+  told('Arrange', 'cut', 'Cut', 'Ctrl+X'),
+  told('Arrange', 'paste', 'Paste, onto each selected artboard', 'Ctrl+V'),
+  told('Arrange', 'paste-in-place', 'Paste in place', 'Ctrl+Shift+V'),
+  told('Arrange', 'nudge', 'Move by 1 px, with Shift by 10', 'Arrows'),
+];
+const IN_TREE = [
+  told('Layers', 'tree-order', 'In the tree: forward, backward', 'Alt+Up', 'Alt+Down'),
+  told('Layers', 'tree-group', 'In the tree: out of its group, into the next', 'Alt+Left', 'Alt+Right'),
+];
+
+/** Everything the Bench can do, by name and key; shows nothing itself. */
+export function BenchCommands({ plane }: { plane: RefObject<Plane | null> }): null {
+  const session = useSession();
+  const remove = useRemove();
+  const outline = useOutlineText();
+  const bench = useBench();
+  const { tick } = session;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the tick and the bench stand for everything that is read
+  const commands = useMemo((): Command[] => {
+    const { doc, selection } = session;
+    const layers = selectedLayers(session);
+    const noLayer = layers.length === 0 && 'No layer is selected';
+    const nothing = selection.size === 0 && 'Nothing is selected';
+    const { set } = bench;
+    const alike = (by: Alike, title: string): Command => ({
+      id: `alike-${by}`,
+      group: 'Layers',
+      title,
+      unless: noLayer,
+      run: () => session.select(layersAlike(doc, selection, by)),
+    });
+    return [
+      ...seeCommands(session, plane),
+      ...COPYING,
+      {
+        id: 'delete',
+        group: 'Arrange',
+        title: 'Delete',
+        keys: ['Delete', 'Backspace'],
+        unless: nothing,
+        run: () => remove([...selection]),
+      },
+      {
+        id: 'rename-one',
+        group: 'Arrange',
+        title: 'Rename on the plane',
+        keys: ['F2'],
+        unless: nothing,
+        run: () => set({ renaming: [...selection][0] }),
+      },
+      ...actCommands(session, 'Arrange'),
+      ...actCommands(session, 'Layers'),
+      ...IN_TREE,
+      {
+        id: 'siblings',
+        group: 'Layers',
+        title: 'Pick all beside it in its group',
+        keys: ['A'],
+        unless: noLayer,
+        run: () => session.select(siblingsOf(doc, selection)),
+      },
+      alike('fill', 'Pick all with the same fill'),
+      alike('stroke', 'Pick all with the same stroke'),
+      alike('size', 'Pick all of the same size'),
+      {
+        id: 'outline',
+        group: 'Layers',
+        title: 'Text to outlines',
+        unless: !layers.some((layer) => layer.tag === 'text') && 'No text is selected',
+        run: () => outline(layers),
+      },
+      { id: 'colours', group: 'Layers', title: 'Change a colour everywhere…', run: () => set({ sheet: 'colours' }) },
+      ...actCommands(session, 'Pieces'),
+      ...actCommands(session, 'Files'),
+      ...sheetCommands(session),
+      {
+        id: 'pick-pieces',
+        group: 'Pieces',
+        title: 'Pick all artboards',
+        keys: ['Ctrl+A'],
+        run: () => session.select(doc.list('artboard').map((artboard) => artboard.id)),
+      },
+    ];
+  }, [session, tick, bench, remove, outline, plane]);
+  useCommands('bench', commands);
+  return null;
+}

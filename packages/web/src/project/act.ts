@@ -1,0 +1,32 @@
+import { type ActName, type ActSettings, type Intent, perform, Refusal } from '@tolvik/core';
+import type { Session } from './session';
+
+/** What is selected, as an act takes it where no edition is shown. */
+export const plainIntent = (ids: Iterable<string>): Intent => ({
+  selection: new Set(ids),
+  shown: null,
+  changes: 'base',
+  carry: true,
+});
+
+/** Does an act of core as one change that can be undone, and selects what it says. Why it cannot be done is told in a notice. */
+export function doAct<Name extends ActName>(
+  session: Session,
+  name: Name,
+  intent: Intent,
+  settings: ActSettings<Name>,
+): boolean {
+  try {
+    const { selected, ...change } = perform(session.doc, name, intent, settings);
+    session.commit(change);
+    if (selected) session.select(selected);
+    return true;
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    const { code, message } = error.problem;
+    // Names stay as they are written, also where they begin a sentence.
+    const words = code.startsWith('act.') ? message[0].toUpperCase() + message.slice(1) : message;
+    session.onNotice(`${words}.`, code !== 'act.nothing');
+    return false;
+  }
+}
