@@ -6,7 +6,7 @@ export default defineConfig({
   testMatch: '*.spec.ts',
   workers: 1,
   // A shared machine may stall for seconds; what passes only at the second try is said.
-  retries: process.env.CI ? 2 : 0,
+  retries: 0,
   timeout: 120_000,
   expect: { timeout: 20_000 },
   reporter: process.env.PLAYWRIGHT_JSON_OUTPUT_NAME ? [['list'], ['json']] : [['list']],

@@ -169,15 +169,11 @@ test('a shape and two lines of text are drawn, set in a font of one’s own, and
   await page.keyboard.type('Kelp\nBay');
   await page.getByRole('textbox', { name: 'size of the text' }).click();
   const require = createRequire(import.meta.url);
-  await page
-    .getByTestId('add-font')
-    .setInputFiles({
-      name: 'tidal.woff2',
-      mimeType: 'font/woff2',
-      buffer: readFileSync(
-        require.resolve('@fontsource/spline-sans-mono/files/spline-sans-mono-latin-700-normal.woff2'),
-      ),
-    });
+  await page.getByTestId('add-font').setInputFiles({
+    name: 'tidal.woff2',
+    mimeType: 'font/woff2',
+    buffer: readFileSync(require.resolve('@fontsource/spline-sans-mono/files/spline-sans-mono-latin-700-normal.woff2')),
+  });
   await expect(page.getByText('tidal.woff2 was added').first()).toBeVisible();
   await page
     .getByTestId('add-font')

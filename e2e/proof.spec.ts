@@ -258,13 +258,11 @@ test('a spec is kept for other projects, saved as a file, and a broken file is a
   await page.getByRole('button', { name: /^Studio web.*Kept here/ }).click();
   await expect(page.getByRole('dialog')).toContainText('followed by 1 of 1');
   await page.getByTestId('import-spec').setInputFiles(path);
-  await page
-    .getByTestId('import-spec')
-    .setInputFiles({
-      name: 'broken.json',
-      mimeType: 'application/json',
-      buffer: Buffer.from('{"tolvik":"spec","version":7}'),
-    });
+  await page.getByTestId('import-spec').setInputFiles({
+    name: 'broken.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from('{"tolvik":"spec","version":7}'),
+  });
   await expect(page.getByText(/broken.json was saved by a newer Tolvik/).first()).toBeVisible();
   await page.getByRole('button', { name: 'Done' }).click();
   await expect(page.getByRole('button', { name: 'Export 9 files' })).toBeVisible();

@@ -488,7 +488,7 @@ function acting(): Hostile[] {
     ),
     drawing(
       'growth',
-      'told',
+      'either',
       'drawings in drawings, each shown many times',
       Array.from({ length: 6 }).reduce(
         (inner: string) =>

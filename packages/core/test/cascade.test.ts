@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { parseColour, readSvg, toldInWords } from '../src';
-import { mediaMatches } from '../src/artwork/css-rules';
-import { calculated, degrees, lengthPx, withVariables } from '../src/artwork/css-values';
+import { calculated, degrees, lengthPx, withVariables } from '../src/artwork/markup/css-values';
+import { mediaMatches } from '../src/artwork/style/css-rules';
 import { named, svg, told } from './fixtures';
 import { runs } from './properties';
 

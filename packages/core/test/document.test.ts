@@ -7,7 +7,6 @@ import {
   ordersAfter,
   ProjectDocument,
   type ProjectRecord,
-  withDescendants,
 } from '../src';
 import { project, snapshot, svg } from './fixtures';
 
@@ -63,7 +62,7 @@ describe('edits', () => {
     expect(doc.children(group.id).map((layer) => layer.name)).toEqual(['q', 'p']);
     doc.apply({ puts: [], removes: [q.id] });
     expect(doc.children(group.id).map((layer) => layer.name)).toEqual(['p']);
-    expect(withDescendants(doc, group.id)).toEqual([group.id, p.id]);
+    expect(doc.descendants(group.id)).toEqual([group.id, p.id]);
   });
 
   test('layers count apart from other records', () => {

@@ -17,7 +17,7 @@ import {
   translate,
   unite,
 } from '../src';
-import { parseViewBox, viewBoxTransform } from '../src/artwork/viewport';
+import { parseViewBox, viewBoxTransform } from '../src/geometry/viewport';
 
 const number = fc.double({ min: -50, max: 50, noNaN: true });
 const matrix = fc

@@ -1,6 +1,6 @@
 import { shippedFonts } from '../../render/src/shipped-fonts';
 import { fontSet, layerRecord, outlineText, readFont, type TextRun, weightOf } from '../src';
-import { pathBounds, pathSegments } from '../src/artwork/path-geometry';
+import { pathBounds, pathSegments } from '../src/geometry/path-geometry';
 import { refusalOf } from './fixtures';
 
 const fonts = shippedFonts(__filename);

@@ -1,10 +1,9 @@
-import { type Bounds, DRAWN } from '@tolvik/core';
+import { type Bounds, DRAWN, printTree, referred, type TreeNode } from '@tolvik/core';
 import { drawPixels } from './draw-pixels';
 import { encodePng, unpremultiply } from './png/encode';
 
 import { boxIn } from './svg/boxes';
 import type { Style } from './svg/style';
-import { type Node, printTree, referred } from './svg/tree';
 
 const MOST_SIDE = 8000;
 const MOST_PIXELS = 24_000_000;
@@ -20,7 +19,13 @@ const print = (value: number) => String(+value.toPrecision(10));
  * A node with its filter, but without its transform, clip, mask, opacity and blending, drawn by itself in its own
  * user space: as much of it as lies in `seen`, with `scale` px for each unit. Null when it leaves nothing there.
  */
-export function drawnAlone(root: Node, node: Node, style: Style, seen: Bounds, scale: number): DrawnAlone | null {
+export function drawnAlone(
+  root: TreeNode,
+  node: TreeNode,
+  style: Style,
+  seen: Bounds,
+  scale: number,
+): DrawnAlone | null {
   const id = referred(node.attrs.filter);
   const definitions = root.children.flatMap((child) => (child.tag === 'defs' ? child.children : [child]));
   const said = id === undefined ? undefined : definitions.find(({ attrs }) => attrs.id === id);
@@ -82,7 +87,7 @@ function touched(rgba: Buffer, width: number, height: number): Bounds | null {
 }
 
 /** A node that was drawn alone as a picture in its place, with what its effects still do to it. */
-export function asPicture(node: Node, { pixels, width, height, box }: DrawnAlone): Node {
+export function asPicture(node: TreeNode, { pixels, width, height, box }: DrawnAlone): TreeNode {
   unpremultiply(pixels);
   const kept = Object.fromEntries(
     Object.entries(node.attrs).filter(([name]) =>
@@ -101,7 +106,7 @@ export function asPicture(node: Node, { pixels, width, height, box }: DrawnAlone
 }
 
 /** A filter whose region is told in its object's box, as one in user space: the box as SVG means it is tight around curves. */
-export function withRegion(filter: Node, node: Node, id: string): Node | null {
+export function withRegion(filter: TreeNode, node: TreeNode, id: string): TreeNode | null {
   if (filter.attrs.filterUnits === 'userSpaceOnUse') return null;
   const box = boxIn(node);
   if (!box || !(box.maxX > box.minX) || !(box.maxY > box.minY)) return null;

@@ -6,6 +6,10 @@ import {
   multiply,
   parseTransform,
   parseViewBox,
+  printTree,
+  readTree,
+  referred,
+  type TreeNode,
   transformBounds,
   viewBoxTransform,
 } from '@tolvik/core';
@@ -13,7 +17,6 @@ import { asPicture, drawnAlone, withRegion } from './filtered';
 import { Added, withTightBox } from './svg/boxed-paint';
 import { INITIAL, inherit, type Style } from './svg/style';
 import { flattened, hasExtremeScale, IDENTITY } from './svg/transforms';
-import { type Node, printTree, readTree, referred } from './svg/tree';
 
 /** What may need settling; all else, which is nearly all, goes to the rasteriser as it is. */
 const MAY_NEED =
@@ -54,15 +57,15 @@ export function settled(svg: string, width: number, height: number): string {
 }
 
 /** A tree with some of its nodes changed; `change` answers null for those that stay. */
-function mapped(node: Node, change: (node: Node) => Node | null): Node {
+function mapped(node: TreeNode, change: (node: TreeNode) => TreeNode | null): TreeNode {
   const changed = change(node) ?? node;
   const children = changed.children.map((child) => mapped(child, change));
   return children.some((child, i) => child !== changed.children[i]) ? { ...changed, children } : changed;
 }
 
-function withTightBoxes(root: Node, byId: ReadonlyMap<string, Node>): Node {
+function withTightBoxes(root: TreeNode, byId: ReadonlyMap<string, TreeNode>): TreeNode {
   const added = new Added();
-  const visit = (node: Node, outer: Style): Node => {
+  const visit = (node: TreeNode, outer: Style): TreeNode => {
     if (node.tag === 'defs') return node;
     const style = inherit(outer, node.attrs);
     const made = withTightBox(node, style, byId, added) ?? node;
@@ -76,13 +79,13 @@ function withTightBoxes(root: Node, byId: ReadonlyMap<string, Node>): Node {
 }
 
 function withSettledFilters(
-  root: Node,
-  byId: ReadonlyMap<string, Node>,
+  root: TreeNode,
+  byId: ReadonlyMap<string, TreeNode>,
   toPage: Matrix,
   view: { x: number; y: number; width: number; height: number },
-): Node {
+): TreeNode {
   const added = new Added();
-  const visit = (node: Node, outer: Matrix, seen: Bounds, style: Style): Node => {
+  const visit = (node: TreeNode, outer: Matrix, seen: Bounds, style: Style): TreeNode => {
     if (node.tag === 'defs') return node;
     const own = node.attrs.transform ? (parseTransform(node.attrs.transform) ?? IDENTITY) : IDENTITY;
     const matrix = multiply(outer, own);

@@ -1,14 +1,8 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { Tooltip } from 'radix-ui';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
-import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
+import { createBrowserRouter, RouterProvider } from 'react-router';
 import './app.css';
-import { BenchPage } from './bench/BenchPage';
-import { DeliveriesPage } from './deliveries/DeliveriesPage';
-import { ProjectPage } from './project/ProjectPage';
-import { ProofPage } from './proof/ProofPage';
-import { ShelfPage } from './shelf/ShelfPage';
 import { Lost } from './ui/Lost';
 import { allowStyles } from './ui/nonce';
 import { Notices } from './ui/notices';
@@ -20,18 +14,18 @@ const queries = new QueryClient({
 });
 
 const router = createBrowserRouter([
-  { path: '/', element: <ShelfPage />, errorElement: <Lost /> },
   {
-    path: '/projects/:projectId',
-    element: <ProjectPage />,
+    path: '/',
+    lazy: async () => ({ Component: (await import('./shelf/ShelfPage')).ShelfPage }),
+    HydrateFallback: () => null,
     errorElement: <Lost />,
-    children: [
-      { index: true, element: <Navigate to="bench" replace /> },
-      { path: 'bench', element: <BenchPage /> },
-      { path: 'proof', element: <ProofPage /> },
-      { path: 'deliveries', element: <DeliveriesPage /> },
-      { path: 'deliveries/:deliveryId', element: <DeliveriesPage /> },
-    ],
+  },
+  {
+    // Its stages are routes of its own, which come with it.
+    path: '/projects/:projectId/*',
+    lazy: async () => ({ Component: (await import('./app/ProjectPage')).ProjectPage }),
+    HydrateFallback: () => null,
+    errorElement: <Lost />,
   },
   { path: '*', element: <Lost /> },
 ]);
@@ -39,11 +33,9 @@ const router = createBrowserRouter([
 createRoot(document.getElementById('root') as HTMLElement).render(
   <StrictMode>
     <QueryClientProvider client={queries}>
-      <Tooltip.Provider>
-        <Notices>
-          <RouterProvider router={router} />
-        </Notices>
-      </Tooltip.Provider>
+      <Notices>
+        <RouterProvider router={router} />
+      </Notices>
     </QueryClientProvider>
   </StrictMode>,
 );

@@ -4,7 +4,7 @@ import 'fake-indexeddb/auto';
 import { type Artboard, type Layer, layerBounds, newId, type ProjectRecord, sliceRecord } from '@tolvik/core';
 import { useBench } from '../src/bench/bench-state';
 import { type Camera, toPlane, toScreen } from '../src/bench/plane/camera';
-import type { Gesture, Ground, Pointer } from '../src/bench/plane/gesture';
+import type { Gesture, GestureHost, Pointer } from '../src/bench/plane/gesture';
 import { band, drawRegion, drawShape, drawText } from '../src/bench/plane/gestures/draw';
 import { press } from '../src/bench/plane/gestures/move';
 import { pan } from '../src/bench/plane/gestures/pan';
@@ -37,12 +37,12 @@ const FILES = {
 };
 
 let session: Session;
-let ground: Ground;
+let host: GestureHost;
 beforeEach(() => {
   session = sessionWith(FILES);
   const { doc } = session;
   let camera: Camera = { x: -20, y: -20, scale: 4 };
-  ground = {
+  host = {
     session,
     painter: new Painter(),
     get camera() {
@@ -73,7 +73,7 @@ const boxOf = (name: string) => {
 };
 /** The pointer at a place of the plane. */
 const at = (px: number, py: number, keys: Partial<Pointer> = {}): Pointer => {
-  const [x, y] = toScreen(ground.camera, px, py);
+  const [x, y] = toScreen(host.camera, px, py);
   return { x, y, px, py, shift: false, ctrl: false, ...keys };
 };
 /** Carries a gesture along some places and lets go at the last, as the plane does. */
@@ -87,7 +87,7 @@ function drag(gesture: Gesture, ...places: Pointer[]): void {
     }
   }
   going.finish(places.at(-1) as Pointer);
-  ground.preview = NO_PREVIEW;
+  host.preview = NO_PREVIEW;
 }
 const records = (): ProjectRecord[] => [...session.doc.all()].sort((a, b) => (a.id < b.id ? -1 : 1));
 /** Does something that one undo takes back to the byte. */
@@ -122,7 +122,7 @@ describe('what lies under a point', () => {
       attrs: { x: '0', y: '0', width: '40', height: '40', fill: 'none', stroke: '#d2452a' },
     };
     session.doc.apply({ puts: [frame], removes: [] });
-    const front = (px: number, py: number) => layersAt(session.doc, ground.camera, x + px, y + py).at(-1)?.name;
+    const front = (px: number, py: number) => layersAt(session.doc, host.camera, x + px, y + py).at(-1)?.name;
     expect([front(20, 20), front(0.4, 20)]).toEqual(['float', 'frame']);
     // Where there is no paint at all, its box will do.
     expect(front(4, 20)).toBe('frame');
@@ -130,7 +130,7 @@ describe('what lies under a point', () => {
 
   test('the drawn element with the groups around it; hidden and locked ones are not there', () => {
     const { x, y } = board('boat');
-    const path = () => layersAt(session.doc, ground.camera, x + 20, y + 10).map(({ name }) => name);
+    const path = () => layersAt(session.doc, host.camera, x + 20, y + 10).map(({ name }) => name);
     expect(path().slice(-2)).toEqual(['vessel', 'sail']);
     session.doc.apply({ puts: [{ ...layer('sail'), shown: false }], removes: [] });
     expect(path()).toEqual([]);
@@ -142,13 +142,12 @@ describe('what lies under a point', () => {
       removes: [],
     });
     expect(path()).toEqual([]);
-    expect(layersAt(session.doc, ground.camera, x - 15, y - 15)).toEqual([]);
+    expect(layersAt(session.doc, host.camera, x - 15, y - 15)).toEqual([]);
   });
 
   test('an artboard with its ticket; the edge of a slice before it, its inside after it', () => {
     const boat = board('boat');
-    const under = (px: number, py: number) =>
-      pieceAt(ground.scene, ground.camera, ...toScreen(ground.camera, px, py))?.name;
+    const under = (px: number, py: number) => pieceAt(host.scene, host.camera, ...toScreen(host.camera, px, py))?.name;
     expect(under(boat.x + 2, boat.y + 2)).toBe('boat');
     expect(under(boat.x + 5, boat.y + boat.height + 3)).toBe('boat');
     expect(under(boat.x - 10, boat.y + 2)).toBeUndefined();
@@ -160,9 +159,9 @@ describe('what lies under a point', () => {
 
   test('in a band: artboards, else slices; layers as far out as all of a group lies in it', () => {
     const { x, y } = board('boat');
-    expect(piecesIn(ground.scene, { x: x - 5, y: y - 5, width: 10, height: 10 })).toEqual([board('boat').id]);
+    expect(piecesIn(host.scene, { x: x - 5, y: y - 5, width: 10, height: 10 })).toEqual([board('boat').id]);
     const slice = addSlice({ x: x - 60, y });
-    expect(piecesIn(ground.scene, { x: x - 70, y, width: 20, height: 5 })).toEqual([slice.id]);
+    expect(piecesIn(host.scene, { x: x - 70, y, width: 20, height: 5 })).toEqual([slice.id]);
     const names = (width: number, height: number) =>
       layersIn(session.doc, { x, y, width, height }).map((id) => session.doc.find('layer', id)?.name);
     expect(names(40, 21)).toEqual(['sail']);
@@ -173,19 +172,19 @@ describe('what lies under a point', () => {
 
   test('handles: those of the one selected piece, else of the frame around selected layers', () => {
     const boat = board('boat');
-    const corner = handlesOf(ground.camera, boat).find(({ side }) => side === 'se');
+    const corner = handlesOf(host.camera, boat).find(({ side }) => side === 'se');
     if (!corner) throw new Error('no corner');
-    expect(pieceHandleAt(ground, corner.x, corner.y)).toBeNull();
+    expect(pieceHandleAt(host, corner.x, corner.y)).toBeNull();
     session.select([boat.id]);
-    expect(pieceHandleAt(ground, corner.x + 2, corner.y - 2)?.side).toBe('se');
-    expect(layerHandleAt(ground, corner.x, corner.y)).toBeNull();
+    expect(pieceHandleAt(host, corner.x + 2, corner.y - 2)?.side).toBe('se');
+    expect(layerHandleAt(host, corner.x, corner.y)).toBeNull();
     session.select([layer('hull').id]);
     const box = boxOf('hull');
     const region = { x: box.minX, y: box.minY, width: box.maxX - box.minX, height: box.maxY - box.minY };
-    const turn = turnHandle(ground.camera, region);
-    expect(layerHandleAt(ground, turn.x, turn.y)?.side).toBe('turn');
-    expect(layerHandleAt(ground, ...toScreen(ground.camera, box.minX, box.minY))?.side).toBe('nw');
-    expect(selectedLayerAt(ground, box.minX + 1, box.minY + 1)?.name).toBe('hull');
+    const turn = turnHandle(host.camera, region);
+    expect(layerHandleAt(host, turn.x, turn.y)?.side).toBe('turn');
+    expect(layerHandleAt(host, ...toScreen(host.camera, box.minX, box.minY))?.side).toBe('nw');
+    expect(selectedLayerAt(host, box.minX + 1, box.minY + 1)?.name).toBe('hull');
     session.doc.apply({ puts: [{ ...layer('hull'), locked: true }], removes: [] });
     expect(layerFrame(session.doc, session.selection)).toBeNull();
   });
@@ -195,7 +194,7 @@ describe('what is pressed and dragged', () => {
   test('it is a click until the pointer has gone three px', () => {
     session.select([board('boat').id, board('buoy').id]);
     const before = records();
-    const gesture = press(ground, at(5, 5), board('boat').id, true);
+    const gesture = press(host, at(5, 5), board('boat').id, true);
     expect(gesture.still).toBe(true);
     drag(gesture, { ...at(5, 5), x: at(5, 5).x + 2 });
     expect(records()).toEqual(before);
@@ -207,7 +206,7 @@ describe('what is pressed and dragged', () => {
     const hull = boxOf('hull');
     session.select([from.id]);
     const go = () =>
-      drag(press(ground, at(from.x + 1, from.y + 1), from.id, true), at(from.x + 1, from.y + 88, { ctrl: true }));
+      drag(press(host, at(from.x + 1, from.y + 1), from.id, true), at(from.x + 1, from.y + 88, { ctrl: true }));
     onceUndone(go, () => {
       expect(board('boat')).toMatchObject({ x: from.x, y: from.y + 87 });
       expect(boxOf('hull').minY).toBeCloseTo(hull.minY + 87, 6);
@@ -224,23 +223,23 @@ describe('what is pressed and dragged', () => {
     const places = (ctrl: boolean) =>
       [at(buoy.x + 1, buoy.y + 1), at(buoy.x + 1 + by, buoy.y + 1 + 60, { ctrl })] as const;
     const [from, to] = places(false);
-    const dragging = press(ground, from, buoy.id, true).move(to);
+    const dragging = press(host, from, buoy.id, true).move(to);
     dragging?.move(to);
-    expect(ground.preview.guides.some(({ axis, at: place }) => axis === 'x' && Math.abs(place - target) < 1e-6)).toBe(
+    expect(host.preview.guides.some(({ axis, at: place }) => axis === 'x' && Math.abs(place - target) < 1e-6)).toBe(
       true,
     );
     dragging?.finish(to);
     expect(board('buoy').x).toBe(target);
     session.undo();
-    ground.preview = NO_PREVIEW;
-    drag(press(ground, from, buoy.id, true), places(true)[1]);
+    host.preview = NO_PREVIEW;
+    drag(press(host, from, buoy.id, true), places(true)[1]);
     expect(board('buoy').x).toBe(buoy.x + Math.round(by));
   });
 
   test('Shift keeps it on one axis', () => {
     const { id, x, y } = board('boat');
     session.select([id]);
-    drag(press(ground, at(x, y), id, true), at(x + 4, y + 70, { shift: true, ctrl: true }));
+    drag(press(host, at(x, y), id, true), at(x + 4, y + 70, { shift: true, ctrl: true }));
     expect(board('boat')).toMatchObject({ x, y: y + 70 });
   });
 
@@ -248,12 +247,12 @@ describe('what is pressed and dragged', () => {
     const before = records();
     session.select([layer('sail').id]);
     const box = boxOf('sail');
-    const gesture = press(ground, at(box.minX + 1, box.minY + 1), layer('sail').id, true).move(
+    const gesture = press(host, at(box.minX + 1, box.minY + 1), layer('sail').id, true).move(
       at(box.minX + 9, box.minY + 1, { ctrl: true }),
     );
     gesture?.move(at(box.minX + 9, box.minY + 1, { ctrl: true }));
-    expect(ground.preview.words).toBe('+8, +0');
-    expect([...ground.preview.grown.values()].every((grown) => grown.maxX >= box.maxX + 8)).toBe(true);
+    expect(host.preview.words).toBe('+8, +0');
+    expect([...host.preview.grown.values()].every((grown) => grown.maxX >= box.maxX + 8)).toBe(true);
     gesture?.cancel?.();
     expect(records()).toEqual(before);
   });
@@ -262,15 +261,15 @@ describe('what is pressed and dragged', () => {
 describe('sides, corners and turns', () => {
   test('an artboard is resized by a side to whole px, with Shift in its proportions', () => {
     const boat = board('boat');
-    const piece = ground.scene.pieceById.get(boat.id);
+    const piece = host.scene.pieceById.get(boat.id);
     if (!piece) throw new Error('no piece');
     const corner = at(boat.x + 40, boat.y + 40);
     onceUndone(
-      () => drag(resizePiece(ground, corner, piece, 'se'), at(boat.x + 52.4, boat.y + 44.6)),
+      () => drag(resizePiece(host, corner, piece, 'se'), at(boat.x + 52.4, boat.y + 44.6)),
       () => expect(board('boat')).toMatchObject({ x: boat.x, y: boat.y, width: 52, height: 45 }),
     );
     onceUndone(
-      () => drag(resizePiece(ground, corner, piece, 'se'), at(boat.x + 60, boat.y + 41, { shift: true })),
+      () => drag(resizePiece(host, corner, piece, 'se'), at(boat.x + 60, boat.y + 41, { shift: true })),
       () => expect(board('boat').width).toBe(board('boat').height),
     );
   });
@@ -279,7 +278,7 @@ describe('sides, corners and turns', () => {
     session.select([layer('float').id]);
     const box = boxOf('float');
     onceUndone(
-      () => drag(resizeLayers(ground, at(box.maxX, box.maxY), box, 'se'), at(box.maxX + 10, box.maxY + 2)),
+      () => drag(resizeLayers(host, at(box.maxX, box.maxY), box, 'se'), at(box.maxX + 10, box.maxY + 2)),
       () => {
         const after = boxOf('float');
         expect([after.minX, after.minY]).toEqual([box.minX, box.minY]);
@@ -289,7 +288,7 @@ describe('sides, corners and turns', () => {
     );
     onceUndone(
       () =>
-        drag(resizeLayers(ground, at(box.minX, box.minY), box, 'nw'), at(box.minX - 10, box.minY + 4, { shift: true })),
+        drag(resizeLayers(host, at(box.minX, box.minY), box, 'nw'), at(box.minX - 10, box.minY + 4, { shift: true })),
       () =>
         expect([boxOf('float').minX, boxOf('float').minY, boxOf('float').maxX]).toEqual([
           box.minX - 10,
@@ -298,7 +297,7 @@ describe('sides, corners and turns', () => {
         ]),
     );
     onceUndone(
-      () => drag(resizeLayers(ground, at(box.maxX, box.minY + 5), box, 'e'), at(box.minX - 300, box.minY + 5)),
+      () => drag(resizeLayers(host, at(box.maxX, box.minY + 5), box, 'e'), at(box.minX - 300, box.minY + 5)),
       () => expect(boxOf('float').maxX).toBeGreaterThan(box.minX),
     );
   });
@@ -307,9 +306,9 @@ describe('sides, corners and turns', () => {
     session.select([layer('float').id]);
     const box = boxOf('float');
     const [cx, cy] = [(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2];
-    const gesture = turnLayers(ground, at(cx + 20, cy), box);
+    const gesture = turnLayers(host, at(cx + 20, cy), box);
     gesture.move(at(cx + 15, cy + 14, { shift: true }));
-    expect(ground.preview.words).toBe('45°');
+    expect(host.preview.words).toBe('45°');
     onceUndone(
       () => gesture.finish(at(cx + 15, cy + 14)),
       () => {
@@ -327,15 +326,15 @@ describe('sides, corners and turns', () => {
 describe('what is drawn', () => {
   test('an artboard or a slice between two points, from wherever it starts; a click makes one of 24 px', () => {
     onceUndone(
-      () => drag(drawRegion(ground, at(200.4, 90.2), 'artboard'), at(150, 60), at(160.2, 70.4)),
+      () => drag(drawRegion(host, at(200.4, 90.2), 'artboard'), at(150, 60), at(160.2, 70.4)),
       () => expect(session.doc.list('artboard').at(-1)).toMatchObject({ x: 160, y: 70, width: 40, height: 20 }),
     );
     onceUndone(
-      () => drag(drawRegion(ground, at(200, 90), 'slice'), at(230, 100, { shift: true })),
+      () => drag(drawRegion(host, at(200, 90), 'slice'), at(230, 100, { shift: true })),
       () => expect(session.doc.list('slice')[0].source).toMatchObject({ x: 200, y: 90, width: 30, height: 30 }),
     );
     onceUndone(
-      () => drag(drawRegion(ground, at(300, 20), 'artboard'), at(300, 20)),
+      () => drag(drawRegion(host, at(300, 20), 'artboard'), at(300, 20)),
       () => expect(session.doc.list('artboard').at(-1)).toMatchObject({ x: 300, y: 20, width: 24, height: 24 }),
     );
   });
@@ -344,7 +343,7 @@ describe('what is drawn', () => {
     for (const shape of ['rectangle', 'ellipse', 'polygon', 'line'] as const) {
       useBench.getState().set({ shape, tool: 'shape' });
       onceUndone(
-        () => drag(drawShape(ground, at(200, 90)), at(240, 60)),
+        () => drag(drawShape(host, at(200, 90)), at(240, 60)),
         () => {
           const [id] = session.selection;
           const box = layerBounds(session.doc, id);
@@ -354,20 +353,20 @@ describe('what is drawn', () => {
       );
     }
     useBench.getState().set({ shape: 'line' });
-    drag(drawShape(ground, at(200, 90)), at(240, 60));
+    drag(drawShape(host, at(200, 90)), at(240, 60));
     expect(session.doc.find('layer', [...session.selection][0])?.attrs).toMatchObject({
       x1: '200',
       y1: '90',
       x2: '240',
       y2: '60',
     });
-    drag(drawShape(ground, at(200, 90)), at(200, 90));
+    drag(drawShape(host, at(200, 90)), at(200, 90));
     expect(session.doc.find('layer', [...session.selection][0])?.attrs).toMatchObject({ x1: '200', x2: '224' });
   });
 
   test('a text stands where the plane was clicked, ready to be typed', () => {
     onceUndone(
-      () => drag(drawText(ground), at(210.6, 33.3)),
+      () => drag(drawText(host), at(210.6, 33.3)),
       () => {
         const [id] = session.selection;
         expect(session.doc.find('layer', id)).toMatchObject({ tag: 'text', attrs: { x: '211', y: '33' } });
@@ -378,21 +377,21 @@ describe('what is drawn', () => {
 
   test('a band picks while it is drawn, on top of what was picked; with Ctrl layers', () => {
     const [boat, buoy] = [board('boat'), board('buoy')];
-    drag(band(ground, at(buoy.x - 5, buoy.y - 5), new Set([boat.id])), at(buoy.x + 5, buoy.y + 5));
+    drag(band(host, at(buoy.x - 5, buoy.y - 5), new Set([boat.id])), at(buoy.x + 5, buoy.y + 5));
     expect(new Set(session.selection)).toEqual(new Set([boat.id, buoy.id]));
-    drag(band(ground, at(buoy.x, buoy.y), new Set()), at(buoy.x + 40, buoy.y + 40, { ctrl: true }));
+    drag(band(host, at(buoy.x, buoy.y), new Set()), at(buoy.x + 40, buoy.y + 40, { ctrl: true }));
     expect([...session.selection].map((id) => session.doc.find('layer', id)?.kind)).toEqual(['layer']);
   });
 
   test('the plane is dragged along, and what was under the pointer stays under it', () => {
     const from = at(20, 20);
-    const gesture = pan(ground, from);
+    const gesture = pan(host, from);
     for (const [x, y] of [
       [from.x + 31, from.y + 7],
       [from.x - 12, from.y + 50],
     ]) {
       gesture.move({ ...from, x, y });
-      const [px, py] = toPlane(ground.camera, x, y);
+      const [px, py] = toPlane(host.camera, x, y);
       expect([px, py]).toEqual([expect.closeTo(20, 6), expect.closeTo(20, 6)]);
     }
     gesture.finish(from);

@@ -7,7 +7,6 @@ import {
   layerRecord,
   newId,
   type ProjectRecord,
-  withDescendants,
 } from '@tolvik/core';
 import { EventSource } from 'eventsource';
 import fc from 'fast-check';
@@ -119,7 +118,7 @@ function change(session: Session, own: string, { what, pick }: Step): void {
         }),
       );
     case 'remove':
-      return layer && session.commit({ label: 'remove', puts: [], removes: withDescendants(doc, layer.id) });
+      return layer && session.commit({ label: 'remove', puts: [], removes: doc.descendants(layer.id) });
     case 'group':
       return put(
         'group',
@@ -134,7 +133,7 @@ function change(session: Session, own: string, { what, pick }: Step): void {
       );
     case 'into a group': {
       const group = groups[pick % Math.max(1, groups.length)];
-      if (layer && group && !withDescendants(doc, layer.id).includes(group.id))
+      if (layer && group && !doc.descendants(layer.id).includes(group.id))
         put('move', { ...layer, parentId: group.id });
       return;
     }

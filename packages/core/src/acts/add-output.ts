@@ -1,10 +1,10 @@
 import { z } from 'zod';
+import { refuse } from '../basics/problem';
 import { newId } from '../document/ids';
 import { lastOrder, ordersAfter } from '../document/order';
 import { outputRecord, type ProjectRecord, recordId, specRecord } from '../document/records';
-import { outputSettings } from '../outputs';
-import { sizeRule } from '../plan/sizes';
-import { refuse } from '../problem';
+import { outputSettings } from '../formats';
+import { sizeRule } from '../geometry/sizes';
 import { defineAct } from './act';
 
 export const addOutput = defineAct({

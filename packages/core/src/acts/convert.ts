@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { artboardToSlice, sliceToArtboard } from '../arrange/slices';
-import { refuse } from '../problem';
+import { refuse } from '../basics/problem';
 import { defineAct } from './act';
 import { chosenPieces, nameOfChosen } from './chosen';
 

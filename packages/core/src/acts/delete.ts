@@ -1,9 +1,8 @@
 import { z } from 'zod';
 import { removeLayers } from '../arrange/layers';
 import { layersOn } from '../arrange/move';
+import { refuse } from '../basics/problem';
 import type { ProjectDocument } from '../document/document';
-import { withDescendants } from '../document/edits';
-import { refuse } from '../problem';
 import { followersOf, keepFollowers } from '../variants/following';
 import { defineAct } from './act';
 import { chosenPieces, nameOfChosen } from './chosen';
@@ -16,7 +15,7 @@ function allThatGoes(doc: ProjectDocument, ids: ReadonlySet<string>, carry: bool
     if (record.kind !== 'artboard') continue;
     for (const edition of doc.list('edition')) if (edition.artboardId === record.id) removes.add(edition.id);
     if (carry && !record.follows)
-      for (const layer of layersOn(doc, record)) for (const inner of withDescendants(doc, layer.id)) removes.add(inner);
+      for (const layer of layersOn(doc, record)) for (const inner of doc.descendants(layer.id)) removes.add(inner);
   }
   return removes;
 }

@@ -2,8 +2,8 @@ import { z } from 'zod';
 import { newId } from '../document/ids';
 import { orderBetween } from '../document/order';
 import { outputRecord, recordId } from '../document/records';
-import { outputSettings } from '../outputs';
-import { sizeRule } from '../plan/sizes';
+import { outputSettings } from '../formats';
+import { sizeRule } from '../geometry/sizes';
 import { defineAct } from './act';
 import { outputOf } from './output-of';
 

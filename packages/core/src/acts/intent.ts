@@ -1,6 +1,6 @@
+import { refuse } from '../basics/problem';
 import type { ProjectDocument } from '../document/document';
 import { shownArtwork } from '../editions/shown-artwork';
-import { refuse } from '../problem';
 import type { Intent } from './act';
 
 export type IntentOptions = { editionId?: string; changes?: Intent['changes']; carry?: boolean };

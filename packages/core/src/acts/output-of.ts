@@ -1,6 +1,6 @@
+import { refuse } from '../basics/problem';
 import type { ProjectDocument } from '../document/document';
 import type { Output } from '../document/records';
-import { refuse } from '../problem';
 
 /** The output that an act names, among those of its spec. Throws a `Refusal` when it is gone. */
 export function outputOf(doc: ProjectDocument, id: string): { output: Output; siblings: Output[]; at: number } {

@@ -1,6 +1,6 @@
+import { inputProblem, Refusal, refuse } from '../basics/problem';
 import type { ProjectDocument } from '../document/document';
 import { withFollowerSizes } from '../pieces/placements';
-import { inputProblem, Refusal, refuse } from '../problem';
 import type { Intent, Outcome } from './act';
 import { missing } from './needs';
 import { actNamed } from './registry';

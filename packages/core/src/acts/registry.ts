@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import { refuse } from '../problem';
+import { refuse } from '../basics/problem';
 import type { Act } from './act';
 import { addOutput } from './add-output';
 import { align } from './align';

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { previewRename } from '../arrange/rename-many';
+import { refuse } from '../basics/problem';
 import { pieces } from '../pieces/pieces';
-import { refuse } from '../problem';
 import { defineAct } from './act';
 import { chosenPieces } from './chosen';
 

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { reorderLayer } from '../arrange/layers';
+import { refuse } from '../basics/problem';
 import { layerTitle } from '../document/titles';
-import { refuse } from '../problem';
 import { defineAct } from './act';
 import { chosenLayers } from './chosen';
 

@@ -1,8 +1,9 @@
 import { boundsOfLayers, transformLayers } from '../arrange/transform';
+import { refuse } from '../basics/problem';
 import type { ProjectDocument } from '../document/document';
-import type { Edition, Layer, Matrix, ProjectRecord } from '../document/records';
+import type { Edition, Layer, ProjectRecord } from '../document/records';
 import { movedAsShown, shapedAsShown } from '../editions/shown-artwork';
-import { refuse } from '../problem';
+import type { Matrix } from '../geometry/matrix';
 import type { Intent, ShownEdition } from './act';
 
 /**

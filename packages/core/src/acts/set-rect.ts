@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { resizeArtboard } from '../arrange/hold';
+import { refuse } from '../basics/problem';
 import { COORDINATE_LIMIT, type ProjectRecord } from '../document/records';
 import { sliceRegion } from '../pieces/pieces';
 import { regionOf } from '../pieces/placements';
-import { refuse } from '../problem';
 import { defineAct } from './act';
 import { chosenPieces } from './chosen';
 

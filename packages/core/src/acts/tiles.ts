@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { cutIntoTiles, MAX_TILES } from '../arrange/tiles';
+import { refuse } from '../basics/problem';
 import { pieces } from '../pieces/pieces';
-import { refuse } from '../problem';
 import { defineAct } from './act';
 
 const common = {

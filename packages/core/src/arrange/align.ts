@@ -1,7 +1,7 @@
-import { layerBounds } from '../artwork/bounds';
-import { type Bounds, boundsOf, translate, unite } from '../artwork/matrix';
+import { layerBounds } from '../artwork/bounds/bounds';
 import type { ProjectDocument } from '../document/document';
 import type { Artboard, Layer, ProjectRecord } from '../document/records';
+import { type Bounds, boundsOf, translate, unite } from '../geometry/matrix';
 import { layersOn, moveArtboards, movedSlice } from './move';
 import { outermost } from './outermost';
 import { transformedLayer } from './transform';

@@ -1,5 +1,5 @@
-import { artworkIndex } from '../artwork/artwork-index';
-import type { Leaf } from '../artwork/bounds';
+import { artworkIndex } from '../artwork/bounds/artwork-index';
+import type { Leaf } from '../artwork/bounds/bounds';
 import { type ProjectDocument, ROOT } from '../document/document';
 import type { Layer } from '../document/records';
 import { plainColour } from './project-colours';
@@ -23,13 +23,12 @@ export function layersAlike(doc: ProjectDocument, ids: Iterable<string>, by: Ali
   const chosen = new Set(ids);
   const { leaves } = artworkIndex(doc);
   const inside = (layer: Layer) => {
-    for (let at: Layer | undefined = layer; at; at = doc.find('layer', at.parentId)) if (chosen.has(at.id)) return true;
+    for (const at of doc.lineage(layer)) if (chosen.has(at.id)) return true;
     return false;
   };
   const looks = new Set(leaves.filter((leaf) => inside(leaf.layer)).map((leaf) => looksOf(leaf, by)));
   const free = (layer: Layer) => {
-    for (let at: Layer | undefined = layer; at; at = doc.find('layer', at.parentId))
-      if (at.locked || !at.shown) return false;
+    for (const at of doc.lineage(layer)) if (at.locked || !at.shown) return false;
     return true;
   };
   return leaves.filter((leaf) => looks.has(looksOf(leaf, by)) && free(leaf.layer)).map((leaf) => leaf.layer.id);

@@ -1,11 +1,11 @@
-import { artworkIndex } from '../artwork/artwork-index';
-import { layerBounds } from '../artwork/bounds';
-import { type Bounds, boundsOf, unite } from '../artwork/matrix';
+import { artworkIndex } from '../artwork/bounds/artwork-index';
+import { layerBounds } from '../artwork/bounds/bounds';
 import type { ProjectDocument } from '../document/document';
 import { newId } from '../document/ids';
 import { lastOrder, ordersAfter } from '../document/order';
 import { type Artboard, artboardRecord, type ProjectRecord } from '../document/records';
-import type { Region } from '../plan/sizes';
+import { type Bounds, boundsOf, unite } from '../geometry/matrix';
+import type { Region } from '../geometry/region';
 import { layersOn, movedLayer } from './move';
 
 /** A box grown outward to whole px; what lies within a thousandth of a px of the grid counts as on it. */

@@ -1,18 +1,17 @@
-import { layerBounds, layerToPlane } from '../artwork/bounds';
-import { type Bounds, boundsOf, isIdentity, multiply, translate, unite } from '../artwork/matrix';
+import { layerBounds, layerToPlane } from '../artwork/bounds/bounds';
 import { type ProjectDocument, ROOT } from '../document/document';
-import { withDescendants } from '../document/edits';
 import { newId } from '../document/ids';
 import { lastOrder, ordersAfter } from '../document/order';
 import {
   type Artboard,
   type Edition,
   type Layer,
-  type Matrix,
   type ProjectRecord,
   type Slice,
   sliceRecord,
 } from '../document/records';
+import type { Matrix } from '../geometry/matrix';
+import { type Bounds, boundsOf, isIdentity, multiply, translate, unite } from '../geometry/matrix';
 import { withSources } from '../pieces/placements';
 import { artboardUnder } from './align';
 import { withInherited } from './layers';
@@ -50,7 +49,7 @@ export function takeCopy(doc: ProjectDocument, ids: Iterable<string>): Clip | nu
       parentId: ROOT,
       transform: isIdentity(transform) ? undefined : transform,
     });
-    for (const id of withDescendants(doc, top.id).slice(1)) layers.push(doc.find('layer', id) as Layer);
+    for (const id of doc.descendants(top.id).slice(1)) layers.push(doc.find('layer', id) as Layer);
   }
   const owned = new Set(artboards.map((artboard) => artboard.id));
   let box: Bounds | null = null;

@@ -1,9 +1,10 @@
-import { layerBoxes } from '../artwork/artwork-index';
-import { type Bounds, multiply, translate } from '../artwork/matrix';
+import { layerBoxes } from '../artwork/bounds/artwork-index';
 import type { ProjectDocument } from '../document/document';
-import type { Artboard, Layer, Matrix, ProjectRecord } from '../document/records';
+import type { Artboard, Layer, ProjectRecord } from '../document/records';
+import type { Matrix } from '../geometry/matrix';
+import { type Bounds, multiply, translate } from '../geometry/matrix';
+import type { Region } from '../geometry/region';
 import { regionOf } from '../pieces/placements';
-import type { Region } from '../plan/sizes';
 import { layersOn } from './move';
 import { transformedLayer } from './transform';
 

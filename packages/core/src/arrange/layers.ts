@@ -1,12 +1,12 @@
-import { HOLDS_TOGETHER, INHERITED } from '../artwork/allow-list';
-import { layerToPlane } from '../artwork/bounds';
-import { invert, multiply } from '../artwork/matrix';
+import { layerToPlane } from '../artwork/bounds/bounds';
+import { refuse } from '../basics/problem';
 import { type ProjectDocument, ROOT } from '../document/document';
-import { type Change, withDescendants } from '../document/edits';
+import type { Change } from '../document/edits';
 import { newId } from '../document/ids';
 import { orderBetween, ordersBetween } from '../document/order';
 import { type Layer, layerRecord } from '../document/records';
-import { refuse } from '../problem';
+import { invert, multiply } from '../geometry/matrix';
+import { HOLDS_TOGETHER, INHERITED } from '../profile/allow-list';
 import { movedLayer } from './move';
 import { outermost } from './outermost';
 
@@ -17,7 +17,7 @@ export const moveLayers = (doc: ProjectDocument, ids: Iterable<string>, dx: numb
     .map((layer) => movedLayer(doc, layer, dx, dy));
 
 export const removeLayers = (doc: ProjectDocument, ids: Iterable<string>): string[] =>
-  outermost(doc, ids).flatMap((layer) => withDescendants(doc, layer.id));
+  outermost(doc, ids).flatMap((layer) => doc.descendants(layer.id));
 
 /** One group out of several layers, where the front one was; each keeps its place on the plane. */
 export function groupLayers(doc: ProjectDocument, ids: Iterable<string>): { change: Change; groupId: string } {
@@ -55,8 +55,9 @@ export function groupLayers(doc: ProjectDocument, ids: Iterable<string>): { chan
 export function withInherited(doc: ProjectDocument, layer: Layer, homeId: string): Layer {
   const attrs = { ...layer.attrs };
   const home = new Set<string>();
-  for (let at = doc.find('layer', homeId); at; at = doc.find('layer', at.parentId)) home.add(at.id);
-  for (let at = doc.find('layer', layer.parentId); at && !home.has(at.id); at = doc.find('layer', at.parentId)) {
+  for (const at of doc.ancestors({ parentId: homeId })) home.add(at.id);
+  for (const at of doc.ancestors(layer)) {
+    if (home.has(at.id)) break;
     for (const [name, value] of Object.entries(at.attrs))
       if (INHERITED.has(name) && !(name in attrs)) attrs[name] = value;
   }

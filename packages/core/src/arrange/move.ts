@@ -1,7 +1,7 @@
-import { artworkIndex, layerBoxes } from '../artwork/artwork-index';
-import { type Bounds, translate } from '../artwork/matrix';
+import { artworkIndex, layerBoxes } from '../artwork/bounds/artwork-index';
 import { type ProjectDocument, ROOT } from '../document/document';
 import { type Artboard, COORDINATE_LIMIT, type Layer, type ProjectRecord, type Slice } from '../document/records';
+import { type Bounds, translate } from '../geometry/matrix';
 import { transformedLayer } from './transform';
 
 const centreIn = (box: Bounds, { x, y, width, height }: Artboard) => {
@@ -25,7 +25,7 @@ export function layersOn(doc: ProjectDocument, artboard: Artboard): Layer[] {
   const tops = new Set<Layer>();
   for (const leaf of near) {
     let top = leaf.layer;
-    for (let at: Layer | undefined = leaf.layer; at; at = doc.find('layer', at.parentId)) top = at;
+    for (const at of doc.lineage(leaf.layer)) top = at;
     tops.add(top);
   }
   if (tops.size === 0) return [];

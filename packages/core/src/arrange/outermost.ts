@@ -10,7 +10,7 @@ export function outermost(doc: ProjectDocument, ids: Iterable<string>): Layer[] 
     if (!layer) continue;
     let inside = false;
     let root = layer.parentId;
-    for (let at = doc.find('layer', layer.parentId); at; at = doc.find('layer', at.parentId)) {
+    for (const at of doc.ancestors(layer)) {
       inside ||= chosen.has(at.id);
       root = at.parentId;
     }

@@ -1,5 +1,5 @@
-import type { Fonts } from '../artwork/fonts';
-import { outlineText, paintOnly } from '../artwork/outline-text';
+import type { Fonts } from '../artwork/text/fonts';
+import { outlineText, paintOnly } from '../artwork/text/outline-text';
 import type { ProjectDocument } from '../document/document';
 import type { Change } from '../document/edits';
 import { newId } from '../document/ids';
@@ -9,8 +9,7 @@ import { type Layer, layerRecord } from '../document/records';
 /** What a layer takes from its parents, as text needs it. */
 function inherited(doc: ProjectDocument, layer: Layer): Record<string, string> {
   const style: Record<string, string> = {};
-  for (let at = doc.find('layer', layer.parentId); at; at = doc.find('layer', at.parentId))
-    for (const [name, value] of Object.entries(at.attrs)) style[name] ??= value;
+  for (const at of doc.ancestors(layer)) for (const [name, value] of Object.entries(at.attrs)) style[name] ??= value;
   return style;
 }
 

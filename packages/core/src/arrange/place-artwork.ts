@@ -1,7 +1,7 @@
-import { isIdentity, multiply, translate } from '../artwork/matrix';
 import type { ProjectDocument } from '../document/document';
 import { lastOrder, ordersAfter } from '../document/order';
 import type { Layer } from '../document/records';
+import { isIdentity, multiply, translate } from '../geometry/matrix';
 import type { NamedArtwork } from './place-files';
 
 const GAP = 16;

@@ -1,18 +1,12 @@
-import { isIdentity } from '../artwork/matrix';
-import type { ReadArtwork } from '../artwork/read-svg';
-import { plainText } from '../artwork/values';
+import type { ReadArtwork } from '../artwork/reading/read-svg';
+import type { Problem } from '../basics/problem';
 import type { ProjectDocument } from '../document/document';
 import { newId } from '../document/ids';
 import { lastOrder, ordersAfter } from '../document/order';
-import {
-  type Artboard,
-  artboardRecord,
-  COORDINATE_LIMIT,
-  type Layer,
-  type Matrix,
-  type ProjectRecord,
-} from '../document/records';
-import type { Problem } from '../problem';
+import { type Artboard, artboardRecord, COORDINATE_LIMIT, type Layer, type ProjectRecord } from '../document/records';
+import type { Matrix } from '../geometry/matrix';
+import { isIdentity } from '../geometry/matrix';
+import { plainText } from '../profile/values';
 
 export type NamedArtwork = { name: string; artwork: ReadArtwork };
 

@@ -1,4 +1,4 @@
-import { parseColour, printColour } from '../artwork/colours';
+import { parseColour, printColour } from '../artwork/colour/colours';
 import type { ProjectDocument } from '../document/document';
 import type { Change } from '../document/edits';
 import type { Artboard, Layer, ProjectRecord } from '../document/records';

@@ -1,9 +1,8 @@
-import { isIdentity, multiply, translate } from '../artwork/matrix';
-import type { ReadArtwork } from '../artwork/read-svg';
+import type { ReadArtwork } from '../artwork/reading/read-svg';
 import type { ProjectDocument } from '../document/document';
-import { withDescendants } from '../document/edits';
 import { lastOrder, ordersAfter } from '../document/order';
 import type { Artboard, Layer, ProjectRecord } from '../document/records';
+import { isIdentity, multiply, translate } from '../geometry/matrix';
 import { foldPath } from '../plan/names';
 import { layersOn } from './move';
 
@@ -25,7 +24,7 @@ export function replaceArtwork(
 ): { puts: ProjectRecord[]; removes: string[] } {
   const old = layersOn(doc, artboard);
   const heir = old.length === 1 ? old[0] : undefined;
-  const removes = old.flatMap((layer) => withDescendants(doc, layer.id)).filter((id) => id !== heir?.id);
+  const removes = old.flatMap((layer) => doc.descendants(layer.id)).filter((id) => id !== heir?.id);
   const [order] = ordersAfter(lastOrder(doc.children('root')), 1);
   const rootId = heir?.id ?? artwork.rootId;
   const puts = artwork.layers.map((layer): Layer => {

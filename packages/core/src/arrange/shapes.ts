@@ -1,11 +1,11 @@
-import { printNumber } from '../artwork/matrix';
-import { textRuns } from '../artwork/words';
+import { textRuns } from '../artwork/text/words';
+import { refuse } from '../basics/problem';
 import { type ProjectDocument, ROOT } from '../document/document';
 import { newId } from '../document/ids';
 import { lastOrder, ordersAfter } from '../document/order';
 import { type Layer, layerRecord } from '../document/records';
-import type { Region } from '../plan/sizes';
-import { refuse } from '../problem';
+import { printNumber } from '../geometry/matrix';
+import type { Region } from '../geometry/region';
 
 export const SHAPE_KINDS = ['rectangle', 'ellipse', 'line', 'polygon'] as const;
 export type ShapeKind = (typeof SHAPE_KINDS)[number];

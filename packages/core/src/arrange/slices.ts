@@ -1,10 +1,10 @@
+import { refuse } from '../basics/problem';
 import type { ProjectDocument } from '../document/document';
 import { newId } from '../document/ids';
 import { lastOrder, ordersAfter } from '../document/order';
 import { type Artboard, artboardRecord, type ProjectRecord, type Slice, sliceRecord } from '../document/records';
 import { sliceRegion } from '../pieces/pieces';
 import { isFollowing } from '../pieces/placements';
-import { refuse } from '../problem';
 
 /** A slice at the end of all slices. */
 function lastSlice(doc: ProjectDocument, fields: Pick<Slice, 'name' | 'source'> & Partial<Slice>): Slice {

@@ -1,4 +1,4 @@
-import type { Bounds } from '../artwork/matrix';
+import type { Bounds } from '../geometry/matrix';
 
 /** A line that a dragged box met, to be shown: at `at` on its axis, from `from` to `to` on the other, in px of the plane. */
 export type Guide = { axis: 'x' | 'y'; at: number; from: number; to: number };

@@ -1,9 +1,9 @@
+import { refuse } from '../basics/problem';
 import type { ProjectDocument } from '../document/document';
 import { newId } from '../document/ids';
 import { lastOrder, ordersAfter } from '../document/order';
 import { type Slice, sliceRecord } from '../document/records';
-import type { Region } from '../plan/sizes';
-import { refuse } from '../problem';
+import type { Region } from '../geometry/region';
 
 export const MAX_TILES = 10_000;
 

@@ -1,5 +1,9 @@
-import { eachLeaf, layerBounds, layerToPlane } from '../artwork/bounds';
-import { inheritedValue } from '../artwork/inherited';
+import { eachLeaf, layerBounds, layerToPlane } from '../artwork/bounds/bounds';
+import { inheritedValue } from '../artwork/style/inherited';
+import { refuse } from '../basics/problem';
+import type { ProjectDocument } from '../document/document';
+import type { Layer } from '../document/records';
+import type { Matrix } from '../geometry/matrix';
 import {
   type Bounds,
   IDENTITY,
@@ -10,10 +14,7 @@ import {
   scaling,
   translate,
   unite,
-} from '../artwork/matrix';
-import type { ProjectDocument } from '../document/document';
-import type { Layer, Matrix } from '../document/records';
-import { refuse } from '../problem';
+} from '../geometry/matrix';
 import { outermost } from './outermost';
 
 /** The nine places of a box that numbers can be told from, as compass points; `c` is the centre. */

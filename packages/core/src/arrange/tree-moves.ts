@@ -1,9 +1,10 @@
-import { layerToPlane } from '../artwork/bounds';
-import { invert, isIdentity, multiply } from '../artwork/matrix';
+import { layerToPlane } from '../artwork/bounds/bounds';
+import { refuse } from '../basics/problem';
 import { type ProjectDocument, ROOT } from '../document/document';
 import { ordersBetween } from '../document/order';
-import type { Layer, Matrix } from '../document/records';
-import { refuse } from '../problem';
+import type { Layer } from '../document/records';
+import type { Matrix } from '../geometry/matrix';
+import { invert, isIdentity, multiply } from '../geometry/matrix';
 import { withInherited } from './layers';
 import { outermost } from './outermost';
 
@@ -20,7 +21,7 @@ export function moveInTree(
 ): Layer[] {
   const layers = outermost(doc, ids);
   const moving = new Set(layers.map((layer) => layer.id));
-  for (let at = doc.find('layer', parentId); at; at = doc.find('layer', at.parentId))
+  for (const at of doc.ancestors({ parentId: parentId }))
     if (moving.has(at.id))
       refuse('tree.ring', `${at.name || 'a group'} cannot lie inside itself`, { accepted: 'another group' });
   const home = doc.find('layer', parentId);

@@ -1,23 +1,8 @@
-/** Artwork as SVG: reading and cleaning it, where it lies, its colours, its text as outlines. No pieces, no files. */
-export { ATTRIBUTES, DEFINITIONS, DRAWN, INSIDE_DEFINITIONS } from './allow-list';
-export * from './artwork-index';
+/** Artwork as SVG, a folder a topic. No pieces, no files, no screen. */
 export * from './bounds';
-export * from './colours';
-export * from './document-fonts';
-export * from './fonts';
-export * from './inherited';
-export { LIMITS } from './limits';
-export * from './matrix';
-export * from './outline-text';
-export * from './paints-at';
-export { type PathStep, pathBox, stepsOf } from './path-steps';
+export * from './colour';
+export * from './markup';
 export * from './pictures';
-export * from './read-font';
-export * from './read-svg';
-export * from './shape-path';
-export * from './standing-out';
-export * from './told';
-export * from './values';
-export { parseLength, parseViewBox, viewBoxTransform } from './viewport';
-export * from './words';
-export { parseXml } from './xml';
+export * from './reading';
+export * from './style';
+export * from './text';

@@ -1,6 +1,6 @@
-import type { Leaf } from '../artwork/bounds';
-import type { Fonts } from '../artwork/fonts';
-import type { Seen } from '../artwork/standing-out';
+import type { Leaf } from '../artwork/bounds/bounds';
+import type { Seen } from '../artwork/bounds/standing-out';
+import type { Fonts } from '../artwork/text/fonts';
 import type { ProjectDocument } from '../document/document';
 import type { Change } from '../document/edits';
 import type { Piece } from '../pieces/pieces';

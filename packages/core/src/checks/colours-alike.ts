@@ -1,5 +1,5 @@
 import { changeColour, projectColours } from '../arrange/project-colours';
-import { colourDistance, parseColour } from '../artwork/colours';
+import { colourDistance, parseColour } from '../artwork/colour/colours';
 import type { Check } from './check';
 
 /** Distance in OKLab below which two colours were probably meant to be one; about half of what the eye can tell side by side. */

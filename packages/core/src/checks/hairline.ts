@@ -1,4 +1,4 @@
-import { printNumber } from '../artwork/matrix';
+import { printNumber } from '../geometry/matrix';
 import type { Check } from './check';
 
 export const hairline: Check = {

@@ -1,16 +1,16 @@
 /** One file per check: what it looks for, an example, and the change that mends it. The list of them is the product. */
-import { artworkChangedSince, artworkIndex } from '../artwork/artwork-index';
-import { type Leaf, measureTextWith } from '../artwork/bounds';
-import { NO_FONTS } from '../artwork/fonts';
-import { type Bounds, boundsOf, overlaps, touches } from '../artwork/matrix';
-import type { Seen } from '../artwork/standing-out';
+import { artworkChangedSince, artworkIndex } from '../artwork/bounds/artwork-index';
+import { type Leaf, measureTextWith } from '../artwork/bounds/bounds';
+import type { Seen } from '../artwork/bounds/standing-out';
+import { NO_FONTS } from '../artwork/text/fonts';
+import { groupBy } from '../basics/group-by';
 import { ProjectDocument } from '../document/document';
 import type { Change } from '../document/edits';
-import { groupBy } from '../group-by';
+import { type Bounds, boundsOf, overlaps, touches } from '../geometry/matrix';
+import type { Region } from '../geometry/region';
 import type { Piece } from '../pieces/pieces';
 import { regionOf, sourcesOf } from '../pieces/placements';
 import type { PlannedFile } from '../plan/plan';
-import type { Region } from '../plan/sizes';
 import { acceptanceOf, withAcceptances } from './acceptance';
 import { cannotBeMade } from './cannot-be-made';
 import type { Check, Finding, Looked, Severity, Surroundings } from './check';

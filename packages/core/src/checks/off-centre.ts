@@ -1,6 +1,6 @@
 import { centreArtwork } from '../arrange/artboards';
-import { centreOfMass } from '../artwork/mass';
-import { printNumber } from '../artwork/matrix';
+import { centreOfMass } from '../artwork/bounds/mass';
+import { printNumber } from '../geometry/matrix';
 import type { Check } from './check';
 
 /** Share of a side by which the middle of what is painted may be off before it is worth a word. */

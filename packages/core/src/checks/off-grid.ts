@@ -1,5 +1,5 @@
 import { wholePixels } from '../arrange/artboards';
-import { printNumber } from '../artwork/matrix';
+import { printNumber } from '../geometry/matrix';
 import type { Check } from './check';
 
 export const offGrid: Check = {

@@ -1,4 +1,4 @@
-import { printNumber } from '../artwork/matrix';
+import { printNumber } from '../geometry/matrix';
 import type { Check } from './check';
 
 const isMultiple = (value: number, of: number) => Math.abs(value / of - Math.round(value / of)) < 1e-6;

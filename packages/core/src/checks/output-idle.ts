@@ -1,5 +1,5 @@
-import { FORMATS } from '../outputs';
-import { sizeWords } from '../plan/sizes';
+import { FORMATS } from '../formats';
+import { sizeWords } from '../geometry/sizes';
 import type { Check } from './check';
 
 export const outputIdle: Check = {

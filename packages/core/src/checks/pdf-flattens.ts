@@ -6,7 +6,7 @@ import type { Check } from './check';
 const EFFECTS: Record<string, string> = { filter: 'a filter' };
 
 function effectOf(doc: ProjectDocument, layer: Layer): string | undefined {
-  for (let at: Layer | undefined = layer; at; at = doc.find('layer', at.parentId))
+  for (const at of doc.lineage(layer))
     for (const name of Object.keys(EFFECTS)) if (name in at.attrs && at.attrs[name] !== 'none') return EFFECTS[name];
   return undefined;
 }

@@ -1,5 +1,5 @@
-import { printNumber } from '../artwork/matrix';
-import { FORMATS } from '../outputs';
+import { FORMATS } from '../formats';
+import { printNumber } from '../geometry/matrix';
 import type { Check } from './check';
 
 /** Enlarging by less than this cannot be told from the picture itself. */

@@ -1,10 +1,10 @@
 import { artworkOn } from '../arrange/artboards';
-import { layerBoxes } from '../artwork/artwork-index';
-import { type Bounds, boundsOf, overlaps, printNumber, unite } from '../artwork/matrix';
-import { beyondEdge, edgeClip } from '../artwork/picture-edge';
+import { layerBoxes } from '../artwork/bounds/artwork-index';
+import { beyondEdge, edgeClip } from '../artwork/reading/picture-edge';
 import { type ProjectDocument, ROOT } from '../document/document';
 import type { Artboard, Layer } from '../document/records';
-import type { Region } from '../plan/sizes';
+import { type Bounds, boundsOf, overlaps, printNumber, unite } from '../geometry/matrix';
+import type { Region } from '../geometry/region';
 import type { Check } from './check';
 
 /** Less than this is anti-aliasing, not artwork. */
@@ -15,7 +15,7 @@ const liesWithin = ({ minX, minY, maxX, maxY }: Bounds, { x, y, width, height }:
 
 function topOf(doc: ProjectDocument, layer: Layer): Layer {
   let top = layer;
-  for (let at: Layer | undefined = layer; at; at = doc.find('layer', at.parentId)) top = at;
+  for (const at of doc.lineage(layer)) top = at;
   return top;
 }
 

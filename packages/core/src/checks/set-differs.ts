@@ -1,9 +1,9 @@
 import { layersOn } from '../arrange/move';
-import { eachLeaf } from '../artwork/bounds';
-import { printNumber } from '../artwork/matrix';
+import { eachLeaf } from '../artwork/bounds/bounds';
+import { groupBy } from '../basics/group-by';
 import type { ProjectDocument } from '../document/document';
 import type { Artboard, Layer } from '../document/records';
-import { groupBy } from '../group-by';
+import { printNumber } from '../geometry/matrix';
 import type { Check, Looked } from './check';
 
 /** Fewer pieces are no set, and less agreement is no rule. */

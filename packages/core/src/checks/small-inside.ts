@@ -1,5 +1,5 @@
 import { trimToArtwork } from '../arrange/artboards';
-import { type Bounds, unite } from '../artwork/matrix';
+import { type Bounds, unite } from '../geometry/matrix';
 import type { Check } from './check';
 
 /** Artwork that fills less of both sides than this has most likely been forgotten to be scaled or trimmed. */

@@ -1,15 +1,15 @@
-import type { Leaf } from '../artwork/bounds';
-import { contrast, parseColour, type Rgba } from '../artwork/colours';
-import { type Bounds, boundsOf, intersect, overlaps, unite } from '../artwork/matrix';
-import { coloursOfPaint } from '../artwork/paint-servers';
-import { INVISIBLE, type Seen } from '../artwork/standing-out';
+import type { Leaf } from '../artwork/bounds/bounds';
+import { coloursOfPaint } from '../artwork/bounds/paint-servers';
+import { INVISIBLE, type Seen } from '../artwork/bounds/standing-out';
+import { contrast, parseColour, type Rgba } from '../artwork/colour/colours';
 import { groundOf } from '../compose/compose';
 import { AS_DRAWN, recolourValue, withRule } from '../compose/paint';
 import type { ProjectDocument } from '../document/document';
 import type { Edition, Layer } from '../document/records';
+import { type Bounds, boundsOf, intersect, overlaps, unite } from '../geometry/matrix';
+import type { Region } from '../geometry/region';
 import type { Piece } from '../pieces/pieces';
 import { followedLayout } from '../pieces/placements';
-import type { Region } from '../plan/sizes';
 import { type Check, pieceRecord } from './check';
 
 /** A part of the artwork this long, of its own width or height, is missed when it cannot be seen. */
@@ -22,16 +22,14 @@ const word = ({ r, g, b }: Rgba) =>
 
 /** Whether an edition shows a layer, with all groups around it. */
 function showsIn(doc: ProjectDocument, { overrides }: Edition, layer: Layer): boolean {
-  for (let at: Layer | undefined = layer; at; at = doc.find('layer', at.parentId))
-    if (at.benchOnly || !(overrides[at.id]?.shown ?? at.shown)) return false;
+  for (const at of doc.lineage(layer)) if (at.benchOnly || !(overrides[at.id]?.shown ?? at.shown)) return false;
   return true;
 }
 
 /** The one colour an edition gives a layer: that of the outermost group it tints. */
 function tintIn(doc: ProjectDocument, { overrides }: Edition, layer: Layer): string | undefined {
   let tint: string | undefined;
-  for (let at: Layer | undefined = layer; at; at = doc.find('layer', at.parentId))
-    tint = overrides[at.id]?.tint ?? tint;
+  for (const at of doc.lineage(layer)) tint = overrides[at.id]?.tint ?? tint;
   return tint;
 }
 

@@ -1,10 +1,10 @@
-import { HOLDS_TOGETHER } from '../artwork/allow-list';
-import { layerBoxes } from '../artwork/artwork-index';
-import type { Bounds } from '../artwork/matrix';
+import { layerBoxes } from '../artwork/bounds/artwork-index';
 import { type ProjectDocument, ROOT } from '../document/document';
 import { type Layer, outputRecord, sliceRecord } from '../document/records';
+import type { Bounds } from '../geometry/matrix';
+import type { Region } from '../geometry/region';
 import type { Piece } from '../pieces/pieces';
-import type { Region } from '../plan/sizes';
+import { HOLDS_TOGETHER } from '../profile/allow-list';
 import { type ComposeSources, composeContent, composeFile, groundOf } from './compose';
 import { withPictures } from './write-layers';
 

@@ -1,12 +1,13 @@
-import { EFFECTS, INHERITED, SHAPES } from '../artwork/allow-list';
-import { parseColour, printColour } from '../artwork/colours';
-import { IDENTITY, multiply, parseTransform } from '../artwork/matrix';
-import { pathBounds, pathSegments } from '../artwork/path-geometry';
-import { shapePath } from '../artwork/shape-path';
-import { isElement, parseXml, type XmlElement } from '../artwork/xml';
-import type { Matrix, RecolourRule } from '../document/records';
-import { Refusal } from '../problem';
+import { parseColour, printColour } from '../artwork/colour/colours';
+import { LIMITS } from '../artwork/markup/limits';
+import type { RecolourRule } from '../document/records';
+import type { Matrix } from '../geometry/matrix';
+import { IDENTITY, multiply, parseTransform } from '../geometry/matrix';
+import { pathBounds, pathSegments } from '../geometry/path-geometry';
+import { shapePath } from '../geometry/shape-path';
+import { EFFECTS, INHERITED, SHAPES } from '../profile/allow-list';
 import { AS_DRAWN, recolourValue, withRule } from './paint';
+import { readTree, type TreeNode } from './tree';
 
 /** A gradient by its colours along a line or between two circles, in the shape's own coordinates. */
 export type Shading = { stops: readonly { offset: number; colour: string; alpha: number }[] } & (
@@ -71,15 +72,14 @@ type Around = { style: Style; matrix: Matrix; clips: readonly CanvasClip[] };
  * show what the file does not. Coordinates are those of the SVG's viewBox.
  */
 export function canvasSteps(svg: string): CanvasStep[] | null {
-  return unlessRasterised(() => new Steps(parseXml(svg, 'drawing')).all);
+  return unlessRasterised(() => new Steps(readTree(svg)).all);
 }
 
 function unlessRasterised<T>(work: () => T): T | null {
   try {
     return work();
   } catch (error) {
-    // What goes beyond the limits of reading (groups too deep, too many elements) is the rasteriser's as well.
-    if (error instanceof OnlyRasterised || error instanceof Refusal) return null;
+    if (error instanceof OnlyRasterised) return null;
     throw error;
   }
 }
@@ -111,22 +111,21 @@ export function recolouredSteps(steps: readonly CanvasStep[], rule: RecolourRule
 
 class Steps {
   readonly all: CanvasStep[] = [];
-  private readonly definitions = new Map<string, XmlElement>();
+  private readonly definitions: ReadonlyMap<string, TreeNode>;
+  private depth = 0;
 
-  constructor(root: XmlElement) {
-    const note = (element: XmlElement) => {
-      if (element.attrs.id) this.definitions.set(element.attrs.id, element);
-      for (const child of element.children) if (isElement(child)) note(child);
-    };
-    note(root);
+  constructor({ root, byId }: ReturnType<typeof readTree>) {
+    this.definitions = byId;
     this.drawIn(root, { style: {}, matrix: IDENTITY, clips: [] });
   }
 
-  private drawIn(parent: XmlElement, around: Around): void {
-    for (const child of parent.children) if (isElement(child) && child.tag !== 'defs') this.draw(child, around);
+  private drawIn(parent: TreeNode, around: Around): void {
+    if (++this.depth > LIMITS.depth) giveUp();
+    for (const child of parent.children) if (child.tag !== 'defs') this.draw(child, around);
+    this.depth--;
   }
 
-  private draw(element: XmlElement, around: Around): void {
+  private draw(element: TreeNode, around: Around): void {
     const { tag, attrs } = element;
     if (BEYOND.some((name) => name in attrs && attrs[name] !== 'none')) giveUp();
     const matrix = attrs.transform
@@ -195,8 +194,8 @@ class Steps {
   }
 
   /** The attributes of a gradient with those it takes from the one it refers to (SVG 2 §14.2.2), nearest first. */
-  private chain(id: string): XmlElement[] {
-    const chain: XmlElement[] = [];
+  private chain(id: string): TreeNode[] {
+    const chain: TreeNode[] = [];
     for (
       let at = this.definitions.get(id);
       at;
@@ -256,7 +255,7 @@ class Steps {
 
   private clip(reference: string, matrix: Matrix): CanvasClip {
     const clip = this.definitions.get(/^url\(#([^)]+)\)/.exec(reference)?.[1] ?? '');
-    const [shape, ...others] = clip?.children.filter(isElement) ?? [];
+    const [shape, ...others] = clip?.children ?? [];
     if (
       !clip ||
       !shape ||
@@ -304,10 +303,10 @@ function evenScale([a, b, c, d]: Matrix): number | null {
   return Math.abs(one - other) < 1e-6 * one && Math.abs(a * c + b * d) < 1e-6 * one * other ? one : null;
 }
 
-function stopsOf(chain: readonly XmlElement[]): Shading['stops'] {
-  const holder = chain.find(({ children }) => children.some((child) => isElement(child) && child.tag === 'stop'));
+function stopsOf(chain: readonly TreeNode[]): Shading['stops'] {
+  const holder = chain.find(({ children }) => children.some((child) => child.tag === 'stop'));
   let least = 0;
-  return (holder?.children ?? []).filter(isElement).map(({ attrs }) => {
+  return (holder?.children ?? []).map(({ attrs }) => {
     const offset = numberOf(attrs.offset, 0) / (attrs.offset?.endsWith('%') ? 100 : 1);
     // Each stop is at or after the one before it (SVG 2 §14.2.4).
     least = Math.min(1, Math.max(least, offset));

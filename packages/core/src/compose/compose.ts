@@ -1,16 +1,17 @@
-import { EFFECTS } from '../artwork/allow-list';
-import { artworkIndex } from '../artwork/artwork-index';
-import { eachLeaf, layerToPlane, pathDataOf } from '../artwork/bounds';
-import type { Fonts } from '../artwork/fonts';
-import { type Bounds, boundsOf, multiply, overlaps, printNumber, printTransform, translate } from '../artwork/matrix';
-import { sha256Hex } from '../artwork/pictures';
-import { escapeAttribute, SVG_NS, XLINK_NS } from '../artwork/xml';
+import { artworkIndex } from '../artwork/bounds/artwork-index';
+import { eachLeaf, layerToPlane } from '../artwork/bounds/bounds';
+import { escapeAttribute, SVG_NS, XLINK_NS } from '../artwork/markup/xml';
+import { sha256Hex } from '../artwork/pictures/pictures';
+import type { Fonts } from '../artwork/text/fonts';
 import { byOrder, type ProjectDocument, ROOT } from '../document/document';
 import type { Artboard, Layer, LayerOverride, Output, RecolourRule, Slice } from '../document/records';
+import { type Bounds, boundsOf, multiply, overlaps, printNumber, printTransform, translate } from '../geometry/matrix';
+import type { Region } from '../geometry/region';
+import { pathDataOf } from '../geometry/shape-path';
 import type { Piece } from '../pieces/pieces';
 import { type FollowedLayout, followedLayout } from '../pieces/placements';
 import type { FileToMake } from '../plan/plan';
-import type { Region } from '../plan/sizes';
+import { EFFECTS } from '../profile/allow-list';
 import { guideMarkup } from './guide';
 import { type FileIds, fileIds } from './ids';
 import { AS_DRAWN, type Recolouring, withInitialFill, withRule } from './paint';
@@ -39,7 +40,7 @@ export function offsetIn(
   layer: Layer,
 ): { x: number; y: number } {
   const offset = { x: 0, y: 0 };
-  for (let at: Layer | undefined = layer; at; at = doc.find('layer', at.parentId)) {
+  for (const at of doc.lineage(layer)) {
     offset.x += overrides[at.id]?.offset?.x ?? 0;
     offset.y += overrides[at.id]?.offset?.y ?? 0;
   }
@@ -54,8 +55,11 @@ export function layersIn(
 ): Set<string> {
   const wanted = new Set<string>();
   const withParents = (layer: Layer) => {
-    for (let at: Layer | undefined = layer; at && !wanted.has(at.id); at = doc.find('layer', at.parentId))
+    for (const at of doc.lineage(layer)) {
+      if (wanted.has(at.id)) break;
+
       wanted.add(at.id);
+    }
   };
   const index = artworkIndex(doc);
   const moved = Object.keys(overrides).filter((id) => overrides[id].offset);
@@ -89,8 +93,7 @@ export function layersIn(
 }
 
 function isInsideEffect(doc: ProjectDocument, layer: Layer): boolean {
-  for (let at = doc.find('layer', layer.parentId); at; at = doc.find('layer', at.parentId))
-    if (EFFECTS.some((name) => name in at.attrs)) return true;
+  for (const at of doc.ancestors(layer)) if (EFFECTS.some((name) => name in at.attrs)) return true;
   return false;
 }
 
@@ -113,7 +116,7 @@ function layersUnder(doc: ProjectDocument, layerId: string): Set<string> {
     for (const child of doc.children(at.id)) down(child);
   };
   down(layer);
-  for (let at = doc.find('layer', layer.parentId); at; at = doc.find('layer', at.parentId)) wanted.add(at.id);
+  for (const at of doc.ancestors(layer)) wanted.add(at.id);
   return wanted;
 }
 

@@ -1,14 +1,14 @@
-import { artworkChangedSince, layerBoxes } from '../artwork/artwork-index';
-import { measureTextWith } from '../artwork/bounds';
-import { type Bounds, boundsOf, overlaps, touches } from '../artwork/matrix';
-import { sha256Hex } from '../artwork/pictures';
+import { artworkChangedSince, layerBoxes } from '../artwork/bounds/artwork-index';
+import { measureTextWith } from '../artwork/bounds/bounds';
+import { sha256Hex } from '../artwork/pictures/pictures';
+import { refuse } from '../basics/problem';
 import type { ProjectDocument } from '../document/document';
 import type { Output, ProjectRecord } from '../document/records';
+import { type Bounds, boundsOf, overlaps, touches } from '../geometry/matrix';
+import type { Region } from '../geometry/region';
 import { type Piece, pieces } from '../pieces/pieces';
 import { sourcesOf } from '../pieces/placements';
 import type { FileToMake } from '../plan/plan';
-import type { Region } from '../plan/sizes';
-import { refuse } from '../problem';
 import {
   type ComposedFile,
   type ComposeSources,

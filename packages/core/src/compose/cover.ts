@@ -1,5 +1,5 @@
-import { printNumber } from '../artwork/matrix';
 import { outputRecord } from '../document/records';
+import { printNumber } from '../geometry/matrix';
 import { type Piece, pieces } from '../pieces/pieces';
 import { composeContent, groundOf, lookFor } from './compose';
 import type { Composer } from './composer';

@@ -1,7 +1,7 @@
-import type { Fonts } from '../artwork/fonts';
-import { printNumber } from '../artwork/matrix';
-import { outlineText } from '../artwork/outline-text';
+import type { Fonts } from '../artwork/text/fonts';
+import { outlineText } from '../artwork/text/outline-text';
 import { type Artboard, layerRecord } from '../document/records';
+import { printNumber } from '../geometry/matrix';
 import type { FollowedLayout } from '../pieces/placements';
 
 const LINE = '#d2452a';

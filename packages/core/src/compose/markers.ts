@@ -1,8 +1,9 @@
-import { degrees } from '../artwork/css-values';
-import { IDENTITY, multiply, scaling, translate } from '../artwork/matrix';
-import type { PathStep } from '../artwork/path-steps';
-import { parseViewBox, viewBoxTransform } from '../artwork/viewport';
-import type { Layer, Matrix } from '../document/records';
+import { degrees } from '../artwork/markup/css-values';
+import type { Layer } from '../document/records';
+import type { Matrix } from '../geometry/matrix';
+import { IDENTITY, multiply, scaling, translate } from '../geometry/matrix';
+import type { PathStep } from '../geometry/path-steps';
+import { parseViewBox, viewBoxTransform } from '../geometry/viewport';
 
 type Point = readonly [number, number];
 /** A vertex of a path with the direction in which the path comes in and goes out; null where it does not. */

@@ -1,6 +1,6 @@
-import { parseColour, printColour, recolourBy } from '../artwork/colours';
-import { INITIAL } from '../artwork/initial-values';
+import { parseColour, printColour, recolourBy } from '../artwork/colour/colours';
 import type { RecolourRule } from '../document/records';
+import { INITIAL } from '../profile/initial-values';
 
 export const PAINTS = new Set(['fill', 'stroke', 'stop-color', 'flood-color', 'lighting-color', 'color']);
 

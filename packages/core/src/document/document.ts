@@ -60,6 +60,24 @@ export class ProjectDocument {
     return this.kinds.get(kind)?.get(id) as RecordOf<K> | undefined;
   }
 
+  /** The groups around a layer, from the nearest out. */
+  *ancestors({ parentId }: { parentId: string }): Generator<Layer, void> {
+    for (let at = this.find('layer', parentId); at; at = this.find('layer', at.parentId)) yield at;
+  }
+
+  /** A layer and the groups around it, from the inside out. */
+  *lineage(layer: Layer): Generator<Layer, void> {
+    yield layer;
+    yield* this.ancestors(layer);
+  }
+
+  /** A layer and all in it, from the top down. */
+  descendants(layerId: string): string[] {
+    const ids = [layerId];
+    for (let i = 0; i < ids.length; i++) for (const child of this.children(ids[i])) ids.push(child.id);
+    return ids;
+  }
+
   /** Every record of a kind, in no order; spares sorting where none is needed. */
   each<K extends RecordKind>(kind: K): Iterable<RecordOf<K>> {
     return (this.kinds.get(kind)?.values() ?? []) as Iterable<RecordOf<K>>;

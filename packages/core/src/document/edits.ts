@@ -1,7 +1,6 @@
 import { z } from 'zod';
-import { plainText } from '../artwork/values';
-import { refuse } from '../problem';
-import type { ProjectDocument } from './document';
+import { refuse } from '../basics/problem';
+import { plainText } from '../profile/values';
 import { newId } from './ids';
 import { anyRecord, type ProjectRecord, recordId } from './records';
 
@@ -52,13 +51,6 @@ export const asEdit = (change: Change, baseVersion: number): Edit => ({ id: newI
 /** A change that sets some fields of one record; nothing when it no longer exists. */
 export function patchRecord<T extends ProjectRecord>(label: string, record: T, fields: Partial<T>): Change {
   return { label, puts: [{ ...record, ...fields } as ProjectRecord], removes: [] };
-}
-
-/** Removing a layer takes its descendants along; the ids from the top down. */
-export function withDescendants(doc: ProjectDocument, layerId: string): string[] {
-  const ids = [layerId];
-  for (let i = 0; i < ids.length; i++) for (const child of doc.children(ids[i])) ids.push(child.id);
-  return ids;
 }
 
 /** An edit from JSON text. Throws a `Refusal` when the text is no JSON, a `ZodError` when it is no edit. */

@@ -1,8 +1,9 @@
 import { z } from 'zod';
-import { DEFINITIONS, DRAWN, INSIDE_DEFINITIONS } from '../artwork/allow-list';
-import { attributeTrouble, isPlainText } from '../artwork/values';
-import { outputSettings } from '../outputs';
-import { sizeRule } from '../plan/sizes';
+import { outputSettings } from '../formats';
+import { matrix } from '../geometry/matrix';
+import { sizeRule } from '../geometry/sizes';
+import { DEFINITIONS, DRAWN, INSIDE_DEFINITIONS } from '../profile/allow-list';
+import { attributeTrouble, isPlainText } from '../profile/values';
 import { isOrderKey } from './order';
 
 /** Names that every JavaScript object answers to; as ids they would be found where nothing was put. */
@@ -44,14 +45,6 @@ export const recordName = z
 export const hexColour = z
   .string()
   .regex(/^#([0-9a-f]{3}|[0-9a-f]{4}|[0-9a-f]{6}|[0-9a-f]{8})$/i, 'a colour like #0c6a53');
-
-/** What an entry of a matrix may be at the most; far beyond what draws anything. */
-export const MATRIX_LIMIT = 1e9;
-const entry = z.number().min(-MATRIX_LIMIT).max(MATRIX_LIMIT);
-
-/** `a b c d e f` of SVG 2 §8.5: x' = a·x + c·y + e, y' = b·x + d·y + f. */
-export const matrix = z.tuple([entry, entry, entry, entry, entry, entry]);
-export type Matrix = z.infer<typeof matrix>;
 
 /** Letters of one layer of text, all its runs together; a page of a book has about 3,000. */
 export const MAX_TEXT = 10_000;

@@ -1,6 +1,5 @@
 import { layersOn } from '../arrange/move';
 import type { ProjectDocument } from '../document/document';
-import { withDescendants } from '../document/edits';
 import { newId } from '../document/ids';
 import { lastOrder, ordersAfter } from '../document/order';
 import {
@@ -22,7 +21,7 @@ export type EditionDraft = { name: string; overrides: Record<string, LayerOverri
 /** Every layer on an artboard with what is in it. */
 export const layersWithin = (doc: ProjectDocument, artboard: Artboard): Layer[] =>
   layersOn(doc, artboard)
-    .flatMap((top) => withDescendants(doc, top.id))
+    .flatMap((top) => doc.descendants(top.id))
     .map((id) => doc.find('layer', id) as Layer);
 
 /** In a group, one layer shows and the others do not. */

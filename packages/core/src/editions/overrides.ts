@@ -1,9 +1,9 @@
 import { movedLayer } from '../arrange/move';
-import { printNumber } from '../artwork/matrix';
-import { textWords, withWords } from '../artwork/words';
+import { textWords, withWords } from '../artwork/text/words';
 import type { ProjectDocument } from '../document/document';
 import type { Change } from '../document/edits';
 import type { Edition, Layer, LayerOverride } from '../document/records';
+import { printNumber } from '../geometry/matrix';
 
 export type Difference = {
   layerId: string /** "Wording / summer, English". */;
@@ -95,7 +95,7 @@ export function differences(doc: ProjectDocument, edition: Edition): Difference[
   const list: Difference[] = [];
   for (const [layerId, { shown, offset, tint, opacity, words: said }] of Object.entries(edition.overrides)) {
     const path: string[] = [];
-    for (let at = doc.find('layer', layerId); at; at = doc.find('layer', at.parentId)) path.unshift(at.name || at.tag);
+    for (const at of doc.ancestors({ parentId: layerId })) path.unshift(at.name || at.tag);
     const title = path.length === 0 ? 'a layer that was deleted' : path.slice(path.length > 2 ? 1 : 0).join(' / ');
     const add = (field: keyof LayerOverride, words: string) => list.push({ layerId, title, field, words });
     if (shown !== undefined) add('shown', shown ? 'shown' : 'hidden');

@@ -1,12 +1,13 @@
 import { movedLayer } from '../arrange/move';
 import { outermost } from '../arrange/outermost';
 import { transformedLayer } from '../arrange/transform';
-import { layerToPlane } from '../artwork/bounds';
-import { boundsOf, IDENTITY, invert, isIdentity, multiply, translate } from '../artwork/matrix';
-import { withWords } from '../artwork/words';
+import { layerToPlane } from '../artwork/bounds/bounds';
+import { withWords } from '../artwork/text/words';
 import { layersIn, offsetIn } from '../compose/compose';
 import { DEFS, ProjectDocument } from '../document/document';
-import type { Edition, Layer, LayerOverride, Matrix, ProjectRecord } from '../document/records';
+import type { Edition, Layer, LayerOverride, ProjectRecord } from '../document/records';
+import type { Matrix } from '../geometry/matrix';
+import { boundsOf, IDENTITY, invert, isIdentity, multiply, translate } from '../geometry/matrix';
 import { withOverrides } from './overrides';
 
 /**

@@ -1,9 +1,9 @@
 import Papa from 'papaparse';
-import { SHAPES } from '../artwork/allow-list';
-import { parseColour, printColour } from '../artwork/colours';
-import { textWords } from '../artwork/words';
+import { parseColour, printColour } from '../artwork/colour/colours';
+import { textWords } from '../artwork/text/words';
 import type { ProjectDocument } from '../document/document';
 import { type Artboard, type Layer, type LayerOverride, recordName } from '../document/records';
+import { SHAPES } from '../profile/allow-list';
 import { choicesOn, type EditionDraft, layersWithin, MAX_EDITIONS, showOnly } from './make';
 import { nameAt } from './names';
 

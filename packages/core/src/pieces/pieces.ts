@@ -1,10 +1,10 @@
-import { artworkIndex } from '../artwork/artwork-index';
-import { layerBounds } from '../artwork/bounds';
-import type { Bounds } from '../artwork/matrix';
+import { artworkIndex } from '../artwork/bounds/artwork-index';
+import { layerBounds } from '../artwork/bounds/bounds';
+import { groupBy } from '../basics/group-by';
 import type { ProjectDocument } from '../document/document';
 import type { Artboard, Edition, Slice } from '../document/records';
-import { groupBy } from '../group-by';
-import type { Region } from '../plan/sizes';
+import type { Bounds } from '../geometry/matrix';
+import type { Region } from '../geometry/region';
 import { followedLayout, regionOf } from './placements';
 
 /** Whatever becomes files, with the part of the plane it shows. */

@@ -1,7 +1,7 @@
 import type { ProjectDocument } from '../document/document';
 import type { Change } from '../document/edits';
 import type { Artboard, LockupRule } from '../document/records';
-import type { Region } from '../plan/sizes';
+import type { Region } from '../geometry/region';
 
 /** An artboard's artwork somewhere on another one: its upper left corner in px from that one's, and how much it is grown. */
 export type Placement = { source: Artboard; x: number; y: number; scale: number };

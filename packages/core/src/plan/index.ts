@@ -1,4 +1,3 @@
 /** Which files there will be: sizes, names, folders, clashes. Nothing here draws. */
 export * from './names';
 export * from './plan';
-export * from './sizes';

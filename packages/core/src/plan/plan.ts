@@ -1,11 +1,12 @@
+import { groupBy } from '../basics/group-by';
 import type { ProjectDocument } from '../document/document';
 import type { Output, Settings, Spec } from '../document/records';
-import { groupBy } from '../group-by';
-import { FORMATS, type Format } from '../outputs';
-import { MAX_PDF_PAGES } from '../outputs/pdf';
+import { FORMATS, type Format } from '../formats';
+import { MAX_PDF_PAGES } from '../formats/pdf';
+import type { Region } from '../geometry/region';
+import { type PlannedSize, PT_PER_PX, sizeOf } from '../geometry/sizes';
 import { type Piece, pieces } from '../pieces/pieces';
 import { fillTemplate, foldPath, inCase, safeFolders, safeSegment, type TemplateWord, withoutSlashes } from './names';
-import { type PlannedSize, PT_PER_PX, type Region, sizeOf } from './sizes';
 
 /** One piece through one output: a file before it exists. */
 export type PlannedFile = PlannedSize & {

@@ -1,13 +1,13 @@
 import { withInherited } from '../arrange/layers';
 import { outermost } from '../arrange/outermost';
 import { boundsOfLayers } from '../arrange/transform';
-import { layerToPlane } from '../artwork/bounds';
-import { isIdentity, multiply, printNumber, translate } from '../artwork/matrix';
-import { toBase64 } from '../artwork/pictures';
-import { escapeAttribute, escapeText, SVG_NS, XLINK_NS } from '../artwork/xml';
+import { layerToPlane } from '../artwork/bounds/bounds';
+import { escapeAttribute, escapeText, SVG_NS, XLINK_NS } from '../artwork/markup/xml';
+import { toBase64 } from '../artwork/pictures/pictures';
 import { blendStyle, ONLY_IN_STYLE, type Pictures } from '../compose/write-layers';
 import { DEFS, type ProjectDocument, ROOT } from '../document/document';
 import type { Layer } from '../document/records';
+import { isIdentity, multiply, printNumber, translate } from '../geometry/matrix';
 
 const attribute = (key: string, value: string) => ` ${key}="${escapeAttribute(value)}"`;
 

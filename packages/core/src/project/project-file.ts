@@ -1,17 +1,25 @@
 import { z } from 'zod';
-import { fontType } from '../artwork/fonts';
-import { parseSvg } from '../artwork/parse-svg';
-import { type Blob, fromBase64, sha256Hex, toBase64 } from '../artwork/pictures';
-import { resolveTree } from '../artwork/resolve';
-import { toLayers } from '../artwork/to-layers';
-import { type Tell, type Told, teller } from '../artwork/told';
-import { escapeAttribute, escapeText, isElement, SVG_NS, TOLVIK_NS, XLINK_NS, type XmlElement } from '../artwork/xml';
+import { type Tell, type Told, teller } from '../artwork/markup/told';
+import {
+  escapeAttribute,
+  escapeText,
+  isElement,
+  SVG_NS,
+  TOLVIK_NS,
+  XLINK_NS,
+  type XmlElement,
+} from '../artwork/markup/xml';
+import { type Blob, fromBase64, sha256Hex, toBase64 } from '../artwork/pictures/pictures';
+import { parseSvg } from '../artwork/reading/parse-svg';
+import { resolveTree } from '../artwork/reading/resolve';
+import { toLayers } from '../artwork/reading/to-layers';
+import { fontType } from '../artwork/text/fonts';
+import { refuse } from '../basics/problem';
 import type { Pictures } from '../compose/write-layers';
 import { DEFS, ProjectDocument, ROOT } from '../document/document';
 import { ordersAfter } from '../document/order';
 import { anyRecord, type Layer, layerRecord, type ProjectRecord, recordId } from '../document/records';
 import { pieces } from '../pieces/pieces';
-import { refuse } from '../problem';
 import { writeLiveLayer } from './live-svg';
 
 export const PROJECT_FORMAT_VERSION = 1;

@@ -1,9 +1,9 @@
-import { artworkIndex } from '../artwork/artwork-index';
-import { parseColour, printColour } from '../artwork/colours';
-import { boundsOf } from '../artwork/matrix';
-import { coloursOfPaint } from '../artwork/paint-servers';
+import { artworkIndex } from '../artwork/bounds/artwork-index';
+import { coloursOfPaint } from '../artwork/bounds/paint-servers';
+import { parseColour, printColour } from '../artwork/colour/colours';
 import type { ProjectDocument } from '../document/document';
-import type { Region } from '../plan/sizes';
+import { boundsOf } from '../geometry/matrix';
+import type { Region } from '../geometry/region';
 
 export type UsedColour = {
   colour: string /** Part of all painted boxes, 0–1: a guess at how much of the artwork it is. */;

@@ -1,16 +1,17 @@
 import { layersOn } from '../arrange/move';
-import { EFFECTS } from '../artwork/allow-list';
-import { artworkIndex } from '../artwork/artwork-index';
-import { inheritedValue } from '../artwork/inherited';
-import { boundsOf, isIdentity, multiply, overlaps, translate } from '../artwork/matrix';
+import { artworkIndex } from '../artwork/bounds/artwork-index';
+import { inheritedValue } from '../artwork/style/inherited';
+import { refuse } from '../basics/problem';
 import { recolourAttributes } from '../compose/paint';
 import { DEFS, ProjectDocument, ROOT } from '../document/document';
-import { type Change, withDescendants } from '../document/edits';
+import type { Change } from '../document/edits';
 import { newId } from '../document/ids';
 import { lastOrder, ordersAfter } from '../document/order';
-import type { Artboard, Layer, Matrix, ProjectRecord, RecolourRule } from '../document/records';
+import type { Artboard, Layer, ProjectRecord, RecolourRule } from '../document/records';
+import type { Matrix } from '../geometry/matrix';
+import { boundsOf, isIdentity, multiply, overlaps, translate } from '../geometry/matrix';
 import { followedLayout, isFollowing, type Placement } from '../pieces/placements';
-import { refuse } from '../problem';
+import { EFFECTS } from '../profile/allow-list';
 
 /** Whether an artboard may follow another: throws a `Refusal` for itself, chains and rings. */
 export function mayFollow(doc: ProjectDocument, artboard: Artboard, sourceId: string): Artboard {
@@ -36,7 +37,7 @@ export function mayFollow(doc: ProjectDocument, artboard: Artboard, sourceId: st
 /** An artboard shows the artwork of another one from now on; its own, if it has any, goes. It takes the source's size. */
 export function follow(doc: ProjectDocument, artboard: Artboard, sourceId: string, rule: RecolourRule): Change {
   const source = mayFollow(doc, artboard, sourceId);
-  const own = artboard.follows ? [] : layersOn(doc, artboard).flatMap((layer) => withDescendants(doc, layer.id));
+  const own = artboard.follows ? [] : layersOn(doc, artboard).flatMap((layer) => doc.descendants(layer.id));
   const { width, height } = source;
   return {
     label: `${artboard.name} follows ${source.name}`,
@@ -103,8 +104,7 @@ function copyOf(
   const box = boundsOf(source);
   const wanted = new Set<string>();
   for (const leaf of artworkIndex(doc).search(box)) {
-    if (leaf.visible && overlaps(leaf, box))
-      for (let at: Layer | undefined = leaf.layer; at; at = doc.find('layer', at.parentId)) wanted.add(at.id);
+    if (leaf.visible && overlaps(leaf, box)) for (const at of doc.lineage(leaf.layer)) wanted.add(at.id);
   }
   const inside: Layer[] = [];
   const definitions = new Map<string, string>();

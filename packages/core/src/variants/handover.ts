@@ -1,10 +1,10 @@
-import { contrast, luminance, parseColour, printColour, type Rgba } from '../artwork/colours';
+import { contrast, luminance, parseColour, printColour, type Rgba } from '../artwork/colour/colours';
+import { refuse } from '../basics/problem';
 import type { ProjectDocument } from '../document/document';
 import { newId } from '../document/ids';
 import { lastOrder, ordersAfter } from '../document/order';
 import { type Artboard, artboardRecord, type RecolourRule } from '../document/records';
 import { sourcesOf } from '../pieces/placements';
-import { refuse } from '../problem';
 import { coloursUsed } from './colours-used';
 
 export type VariantKey = 'reversed' | 'mono-dark' | 'mono-light' | 'grey' | 'one-tint';

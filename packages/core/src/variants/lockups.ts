@@ -1,9 +1,9 @@
+import { refuse } from '../basics/problem';
 import type { ProjectDocument } from '../document/document';
 import { newId } from '../document/ids';
 import { lastOrder, ordersAfter } from '../document/order';
 import { type Artboard, artboardRecord, type LockupRule, lockupRule } from '../document/records';
 import { lockupLayout, wholeUp } from '../pieces/placements';
-import { refuse } from '../problem';
 
 export type Arrangement = LockupRule['arrangement'];
 export const ARRANGEMENTS: readonly Arrangement[] = ['wide', 'stacked', 'emblem', 'wordmark'];

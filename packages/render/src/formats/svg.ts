@@ -5,14 +5,16 @@ import {
   parseLength,
   parseTransform,
   parseViewBox,
+  printTree,
+  readTree,
   type SettingsOf,
+  type TreeNode,
   viewBoxTransform,
 } from '@tolvik/core';
 import { type Config, optimize } from 'svgo';
 import type { Rendered, RenderJob } from '../job';
 import { seenWhenDrawn } from '../seen';
 import { withSharedParts } from '../svg/share';
-import { type Node, printTree, readTree } from '../svg/tree';
 
 /** Definitions that are never drawn need nothing around them (SVG 2 §5.3). */
 const ONLY_DEFINITIONS =
@@ -30,7 +32,7 @@ function decimalsSeen(svg: string, decimals: number, widthPx: number, heightPx: 
   const { root } = readTree(svg);
   const box = parseViewBox(root.attrs.viewBox) ?? { x: 0, y: 0, width: widthPx, height: heightPx };
   let most = 0;
-  const visit = (node: Node, outer: Matrix) => {
+  const visit = (node: TreeNode, outer: Matrix) => {
     const own = node.attrs.transform ? parseTransform(node.attrs.transform) : undefined;
     const matrix = own ? multiply(outer, own) : outer;
     most = Math.max(most, largestScale(matrix));

@@ -7,11 +7,12 @@ import {
   type PathStep,
   parseTransform,
   pathBox,
+  referred,
   stepsOf,
+  type TreeNode,
 } from '@tolvik/core';
 import { SHAPES } from '../svg/boxes';
 import { INITIAL, inherit } from '../svg/style';
-import { type Node, referred } from '../svg/tree';
 import { Content, matrixText, type Ref } from './content';
 import { boxMatrix } from './gradients';
 import { drawGroup, maskObject } from './groups';
@@ -22,7 +23,12 @@ import { DEEPEST, decimalsFor, inStream, type Page, type Place, within } from '.
  * A clip path as operators (ISO 32000-1 §8.5.4), where one path with one rule can say it; `soft` where only a mask
  * can, `nothing` where it cuts all away.
  */
-export function hardClip(page: Page, definition: Node, box: Bounds | null, place: Place): string | 'soft' | 'nothing' {
+export function hardClip(
+  page: Page,
+  definition: TreeNode,
+  box: Bounds | null,
+  place: Place,
+): string | 'soft' | 'nothing' {
   const { attrs } = definition;
   let outer = '';
   const own = referred(attrs['clip-path']);
@@ -55,7 +61,7 @@ export function hardClip(page: Page, definition: Node, box: Bounds | null, place
   return `${outer}${operators}W${rule === 'evenodd' ? '*' : ''} n\n`;
 }
 
-function clipBase(definition: Node, box: Bounds | null): Matrix | null {
+function clipBase(definition: TreeNode, box: Bounds | null): Matrix | null {
   const units = definition.attrs.clipPathUnits === 'objectBoundingBox' ? boxMatrix(box) : IDENTITY;
   return units && multiply(units, parseTransform(definition.attrs.transform ?? '') ?? IDENTITY);
 }
@@ -68,10 +74,10 @@ const transformed = (steps: readonly PathStep[], [a, b, c, d, e, f]: Matrix): Pa
   });
 
 /** A clip path as a soft mask: white where it lets through. */
-export function clipMask(page: Page, definition: Node, box: Bounds | null, place: Place): Ref {
+export function clipMask(page: Page, definition: TreeNode, box: Bounds | null, place: Place): Ref {
   const form = new Content();
   const at: Place = { ...inStream(place), style: inherit({ ...INITIAL, fill: '#fff' }, definition.attrs), grey: false };
-  const drawClip = (clip: Node, to: Content) => {
+  const drawClip = (clip: TreeNode, to: Content) => {
     const base = clipBase(clip, box);
     if (!base) return;
     to.op('q');

@@ -1,7 +1,6 @@
-import { IDENTITY, multiply, parseTransform, viewBoxTransform } from '@tolvik/core';
+import { IDENTITY, multiply, parseTransform, referred, type TreeNode, viewBoxTransform } from '@tolvik/core';
 import { boxIn, pictureBox, SHAPES } from '../svg/boxes';
 import { blending, inherit, share } from '../svg/style';
-import { type Node, referred } from '../svg/tree';
 import { clipMask, hardClip } from './clips';
 import { type Content, matrixText, nums } from './content';
 import { drawnByPixels } from './filters';
@@ -19,11 +18,11 @@ const BLEND_MODES: Record<string, string> = Object.fromEntries(
     .map((name) => [name, name.replace(/(^|-)([a-z])/g, (_, __, letter: string) => letter.toUpperCase())]),
 );
 
-export function drawChildren(page: Page, node: Node, place: Place, content: Content): void {
+export function drawChildren(page: Page, node: TreeNode, place: Place, content: Content): void {
   for (const child of node.children) drawNode(page, child, place, content);
 }
 
-export function drawNode(page: Page, node: Node, parent: Place, content: Content): void {
+export function drawNode(page: Page, node: TreeNode, parent: Place, content: Content): void {
   const { tag, attrs } = node;
   if (tag !== 'g' && tag !== 'image' && tag !== 'use' && !SHAPES.has(tag)) return;
   if (attrs.display === 'none' || parent.depth > DEEPEST) return;
@@ -39,7 +38,7 @@ export function drawNode(page: Page, node: Node, parent: Place, content: Content
 }
 
 /** Filter, clip, mask, opacity and blending, in this order from inside out (Compositing and Blending 1 §3, Filter Effects 1 §3). */
-function drawWithEffects(page: Page, node: Node, place: Place, opacity: number, content: Content): void {
+function drawWithEffects(page: Page, node: TreeNode, place: Place, opacity: number, content: Content): void {
   const { attrs } = node;
   const { mode, isolated } = blending(attrs);
   const blend = BLEND_MODES[mode];
@@ -47,7 +46,7 @@ function drawWithEffects(page: Page, node: Node, place: Place, opacity: number, 
   const mask = referred(attrs.mask);
   const filtered = attrs.filter !== undefined && attrs.filter !== 'none';
   const box = (clip || mask) && usesBox(page, [clip, mask]) ? boxIn(node) : null;
-  let softClip: Node | null = null;
+  let softClip: TreeNode | null = null;
   if (clip) {
     const definition = page.byId.get(clip);
     if (!definition) return;
@@ -86,7 +85,7 @@ function drawWithEffects(page: Page, node: Node, place: Place, opacity: number, 
 }
 
 /** Painted once, so that its opacity is that of its paint. */
-function isSimple(node: Node, { style }: Place): boolean {
+function isSimple(node: TreeNode, { style }: Place): boolean {
   if (node.tag === 'image') return true;
   if (node.tag === 'g') return false;
   return style.fill === 'none' || style.stroke === 'none';
@@ -104,14 +103,14 @@ const usesBox = (page: Page, ids: readonly (string | undefined)[]): boolean =>
   });
 
 /** A node without its effects. */
-function drawPlain(page: Page, node: Node, place: Place, alpha: number, content: Content): void {
+function drawPlain(page: Page, node: TreeNode, place: Place, alpha: number, content: Content): void {
   if (node.tag === 'g') return drawChildren(page, node, place, content);
   if (place.style.visibility !== 'visible') return;
   if (node.tag === 'image') return drawPicture(page, node, place, alpha, content);
   drawShape(page, node, place, alpha, content);
 }
 
-function drawPicture(page: Page, node: Node, place: Place, alpha: number, content: Content): void {
+function drawPicture(page: Page, node: TreeNode, place: Place, alpha: number, content: Content): void {
   const picture = page.pictures.get(node.attrs['xlink:href'] ?? '');
   const box = pictureBox(node);
   if (!picture || !box) return;

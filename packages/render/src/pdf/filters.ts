@@ -1,7 +1,6 @@
-import { type Bounds, largestScale } from '@tolvik/core';
+import { type Bounds, largestScale, type TreeNode } from '@tolvik/core';
 import { drawnAlone } from '../filtered';
 import { unpremultiply } from '../png/encode';
-import type { Node } from '../svg/tree';
 import { type Content, num } from './content';
 import { pixelsObject } from './pictures';
 import type { Page, Place } from './place';
@@ -13,7 +12,7 @@ const PX_PER_PX = 600 / 96;
  * Draws a node with a filter as a picture, since PDF knows none: only around what it leaves, with its filter but
  * without its clip, mask, opacity and blending, which stay what they are.
  */
-export function drawnByPixels(page: Page, node: Node, place: Place, alpha: number, content: Content): void {
+export function drawnByPixels(page: Page, node: TreeNode, place: Place, alpha: number, content: Content): void {
   const drawn = drawnAlone(page.root, node, place.style, place.seen, largestScale(place.toPage) * PX_PER_PX);
   if (!drawn) return;
   const { pixels, width, height, box } = drawn;

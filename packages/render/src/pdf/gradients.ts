@@ -1,6 +1,14 @@
-import { type Bounds, invert, type Matrix, multiply, parseColour, parseTransform, transformBounds } from '@tolvik/core';
+import {
+  type Bounds,
+  invert,
+  type Matrix,
+  multiply,
+  parseColour,
+  parseTransform,
+  type TreeNode,
+  transformBounds,
+} from '@tolvik/core';
 import { number, share } from '../svg/style';
-import type { Node } from '../svg/tree';
 import { type Doc, Exact, type Ref } from './content';
 
 /** A stop of a gradient: place 0–1, colour 0–1 each, alpha 0–1. */
@@ -28,7 +36,7 @@ export const greyOf = ([r, g, b]: readonly number[]): [number, number, number] =
 };
 
 /** Stops with places that never go back (SVG 2 §14.2.4). */
-export function stopsOf(node: Node, colour: string, grey: boolean): Stop[] {
+export function stopsOf(node: TreeNode, colour: string, grey: boolean): Stop[] {
   let least = 0;
   return node.children
     .filter(({ tag }) => tag === 'stop')
@@ -42,7 +50,12 @@ export function stopsOf(node: Node, colour: string, grey: boolean): Stop[] {
 }
 
 /** A gradient as it paints something in a box; null when it paints nothing, a stop when it is one colour all over (SVG 2 §14.2). */
-export function readGradient(node: Node, box: Bounds | null, colour: string, grey: boolean): Gradient | Stop | null {
+export function readGradient(
+  node: TreeNode,
+  box: Bounds | null,
+  colour: string,
+  grey: boolean,
+): Gradient | Stop | null {
   const stops = stopsOf(node, colour, grey);
   if (stops.length === 0) return null;
   const { attrs } = node;

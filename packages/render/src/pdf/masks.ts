@@ -1,6 +1,5 @@
-import { type Bounds, IDENTITY, intersect, transformBounds } from '@tolvik/core';
+import { type Bounds, IDENTITY, intersect, referred, transformBounds } from '@tolvik/core';
 import { INITIAL, inherit, number } from '../svg/style';
-import { referred } from '../svg/tree';
 import { Content, matrixText, nums, type Ref } from './content';
 import { boxMatrix } from './gradients';
 import { drawGroup, maskObject } from './groups';

@@ -1,6 +1,5 @@
-import { IDENTITY, type Matrix, multiply, PT_PER_PX, parseViewBox, viewBoxTransform } from '@tolvik/core';
+import { IDENTITY, type Matrix, multiply, PT_PER_PX, parseViewBox, readTree, viewBoxTransform } from '@tolvik/core';
 import { INITIAL, inherit } from '../svg/style';
-import { readTree } from '../svg/tree';
 import { Content, type Doc, matrixText, type Ref } from './content';
 import { drawChildren, drawNode } from './draw';
 import type { Picture } from './pictures';

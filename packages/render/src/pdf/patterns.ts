@@ -5,16 +5,16 @@ import {
   multiply,
   parseTransform,
   parseViewBox,
+  type TreeNode,
   viewBoxTransform,
 } from '@tolvik/core';
 import { INITIAL, inherit, number } from '../svg/style';
-import type { Node } from '../svg/tree';
 import { Content, Exact, matrixText, type Ref } from './content';
 import { boxMatrix } from './gradients';
 import { DEEPEST, type Page, type Place, within } from './place';
 
 /** A tiling pattern (ISO 32000-1 §8.7.3); null where it draws nothing (SVG 2 §14.3). */
-export function tilingPattern(page: Page, node: Node, box: Bounds | null, place: Place): Ref | null {
+export function tilingPattern(page: Page, node: TreeNode, box: Bounds | null, place: Place): Ref | null {
   if (place.depth > DEEPEST) return null;
   const { attrs } = node;
   const inBox = boxMatrix(box);

@@ -1,6 +1,14 @@
-import { type Bounds, IDENTITY, invert, largestScale, type Matrix, multiply, transformBounds } from '@tolvik/core';
+import {
+  type Bounds,
+  IDENTITY,
+  invert,
+  largestScale,
+  type Matrix,
+  multiply,
+  type TreeNode,
+  transformBounds,
+} from '@tolvik/core';
 import type { Style } from '../svg/style';
-import type { Node } from '../svg/tree';
 import type { Content, Doc } from './content';
 import type { Picture } from './pictures';
 
@@ -24,16 +32,16 @@ export type Place = {
 /** One page's drawing: what it needs of its surroundings. */
 export type Page = {
   doc: Doc;
-  byId: ReadonlyMap<string, Node>;
-  root: Node;
+  byId: ReadonlyMap<string, TreeNode>;
+  root: TreeNode;
   pictures: ReadonlyMap<string, Picture>;
   widthPx: number;
   heightPx: number;
   /** Whether anything had to become a picture. */
   flattened: boolean;
   /** Draws what is in a node; definitions hold artwork like any other. */
-  drawChildren(page: Page, node: Node, place: Place, content: Content): void;
-  drawNode(page: Page, node: Node, parent: Place, content: Content): void;
+  drawChildren(page: Page, node: TreeNode, place: Place, content: Content): void;
+  drawNode(page: Page, node: TreeNode, parent: Place, content: Content): void;
 };
 
 export const within = (place: Place, matrix: Matrix, style = place.style): Place => ({

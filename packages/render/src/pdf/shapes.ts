@@ -1,6 +1,15 @@
-import { type Bounds, IDENTITY, intersect, type PathStep, parseColour, pathBox, stepsOf } from '@tolvik/core';
+import {
+  type Bounds,
+  IDENTITY,
+  intersect,
+  type PathStep,
+  parseColour,
+  pathBox,
+  referred,
+  stepsOf,
+  type TreeNode,
+} from '@tolvik/core';
 import { number, paintOrder, type Style, share } from '../svg/style';
-import { type Node, referred } from '../svg/tree';
 import { Content, num, nums, type Ref } from './content';
 import { commonAlpha, type Gradient, greyOf, readGradient, shadingPattern } from './gradients';
 import { alphaState, formObject } from './groups';
@@ -14,7 +23,7 @@ const JOINS: Record<string, number> = { miter: 0, round: 1, bevel: 2 };
 type Paint =
   | { kind: 'colour'; rgb: readonly number[]; alpha: number }
   | { kind: 'gradient'; gradient: Gradient }
-  | { kind: 'pattern'; node: Node; box: Bounds | null }
+  | { kind: 'pattern'; node: TreeNode; box: Bounds | null }
   | null;
 
 function paintOf(page: Page, value: string, place: Place, box: () => Bounds | null): Paint {
@@ -42,7 +51,7 @@ function paintOf(page: Page, value: string, place: Place, box: () => Bounds | nu
 }
 
 /** A shape's fill and stroke, in the order that `paint-order` says. */
-export function drawShape(page: Page, node: Node, place: Place, alpha: number, content: Content): void {
+export function drawShape(page: Page, node: TreeNode, place: Place, alpha: number, content: Content): void {
   const { style } = place;
   const drawn = stepsOf(node);
   const steps = style['stroke-linecap'] === 'square' ? withoutPoints(drawn, number(style['stroke-width'], 1)) : drawn;

@@ -1,13 +1,20 @@
-import { type Bounds, type Matrix, multiply, parseTransform, printTransform } from '@tolvik/core';
+import {
+  type Bounds,
+  type Matrix,
+  multiply,
+  parseTransform,
+  printTransform,
+  referred,
+  type TreeNode,
+} from '@tolvik/core';
 import { boxIn } from './boxes';
 import type { Style } from './style';
 import { IDENTITY } from './transforms';
-import { type Node, referred } from './tree';
 
 const CURVED = /[csqta]/i;
 
 /** Whether a node draws a curve, around whose handles the rasteriser would measure. */
-const hasCurve = (node: Node): boolean =>
+const hasCurve = (node: TreeNode): boolean =>
   node.tag === 'path' ? CURVED.test(node.attrs.d ?? '') : node.children.some(hasCurve);
 
 /** Elements that definitions put in the place of others may have, all told. */
@@ -15,23 +22,28 @@ const MOST_ADDED = 20_000;
 
 /** Definitions in the place of others, and room for more. */
 export class Added {
-  readonly nodes: Node[] = [];
+  readonly nodes: TreeNode[] = [];
   private left = MOST_ADDED;
 
-  takes(definition: Node): boolean {
+  takes(definition: TreeNode): boolean {
     this.left -= sizeOf(definition);
     return this.left >= 0;
   }
 }
 
-const sizeOf = (node: Node): number => node.children.reduce((sum, child) => sum + sizeOf(child), 1);
+const sizeOf = (node: TreeNode): number => node.children.reduce((sum, child) => sum + sizeOf(child), 1);
 
 /**
  * A node whose gradients, patterns, clips and masks measure in its box, with ones that measure in user space in their
  * place: the box as SVG means it is tight around curves, and the rasteriser takes the one around their handles.
  * Null where nothing needs to change.
  */
-export function withTightBox(node: Node, style: Style, byId: ReadonlyMap<string, Node>, added: Added): Node | null {
+export function withTightBox(
+  node: TreeNode,
+  style: Style,
+  byId: ReadonlyMap<string, TreeNode>,
+  added: Added,
+): TreeNode | null {
   const isShape = node.tag === 'path';
   const names = isShape ? ['fill', 'stroke', 'clip-path', 'mask'] : ['clip-path', 'mask'];
   let box: Bounds | null | undefined;
@@ -50,7 +62,7 @@ export function withTightBox(node: Node, style: Style, byId: ReadonlyMap<string,
   return attrs && { ...node, attrs };
 }
 
-function measuresInBox({ tag, attrs }: Node): boolean {
+function measuresInBox({ tag, attrs }: TreeNode): boolean {
   if (/Gradient$/.test(tag)) return attrs.gradientUnits !== 'userSpaceOnUse';
   if (tag === 'pattern')
     return attrs.patternUnits !== 'userSpaceOnUse' || attrs.patternContentUnits === 'objectBoundingBox';
@@ -66,7 +78,7 @@ const AT_FIRST: Record<string, Record<string, string>> = {
   pattern: { x: '0', y: '0', width: '0', height: '0' },
 };
 
-function inUserSpace(definition: Node, { minX, minY, maxX, maxY }: Bounds, id: string): Node {
+function inUserSpace(definition: TreeNode, { minX, minY, maxX, maxY }: Bounds, id: string): TreeNode {
   const { tag, children } = definition;
   const attrs: Record<string, string> = { ...AT_FIRST[tag], ...definition.attrs, id };
   const [wide, high] = [maxX - minX, maxY - minY];
@@ -74,7 +86,7 @@ function inUserSpace(definition: Node, { minX, minY, maxX, maxY }: Bounds, id: s
   for (const [name, value] of Object.entries(attrs))
     if (/^(?:[xy][12]?|c[xy]|f[xyr]|r|width|height)$/.test(name) && value.endsWith('%'))
       attrs[name] = String(Number.parseFloat(value) / 100);
-  const within = (matrix: Matrix): Node[] => [
+  const within = (matrix: Matrix): TreeNode[] => [
     { tag: 'g', attrs: { transform: printTransform(matrix) || 'translate(0)' }, children },
   ];
   const region = () => {

@@ -5,12 +5,12 @@ import {
   parseTransform,
   pathBox,
   stepsOf,
+  type TreeNode,
   transformBounds,
   unite,
 } from '@tolvik/core';
 import { number } from './style';
 import { IDENTITY } from './transforms';
-import type { Node } from './tree';
 
 export const SHAPES: ReadonlySet<string> = new Set([
   'path',
@@ -23,7 +23,7 @@ export const SHAPES: ReadonlySet<string> = new Set([
 ]);
 
 /** The box around what a node draws, without strokes, in the space that `matrix` leads to (SVG 2 §8.10). */
-export function boxIn(node: Node, matrix: Matrix = IDENTITY): Bounds | null {
+export function boxIn(node: TreeNode, matrix: Matrix = IDENTITY): Bounds | null {
   if (node.tag === 'g') {
     let box: Bounds | null = null;
     for (const child of node.children) {
@@ -40,7 +40,7 @@ export function boxIn(node: Node, matrix: Matrix = IDENTITY): Bounds | null {
 }
 
 /** Composed pictures say their width and height. */
-export function pictureBox({ attrs }: Node): Bounds | null {
+export function pictureBox({ attrs }: TreeNode): Bounds | null {
   const [x, y, width, height] = ['x', 'y', 'width', 'height'].map((name) => number(attrs[name], 0));
   return width > 0 && height > 0 ? { minX: x, minY: y, maxX: x + width, maxY: y + height } : null;
 }

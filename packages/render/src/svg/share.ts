@@ -1,4 +1,4 @@
-import { type Node, printTree } from './tree';
+import { printTree, type TreeNode } from '@tolvik/core';
 
 /** What a reference costs: `<use xlink:href="#a"/>`; its transform stands either way. */
 const REFERENCE = 24;
@@ -20,8 +20,8 @@ function numbering() {
     numbers.set(key, numbers.size);
     return numbers.size - 1;
   };
-  const seen = new Map<Node, Seen>();
-  const look = (node: Node): number => {
+  const seen = new Map<TreeNode, Seen>();
+  const look = (node: TreeNode): number => {
     const { tag, attrs, children } = node;
     const inner = children.map(look);
     let said = tag;
@@ -40,12 +40,12 @@ function numbering() {
  * The tree with a group around each row of siblings that stands elsewhere as the whole of a group: a part that is used
  * again comes as its first copy, bare among its neighbours, and as groups that were moved.
  */
-function withRowsAsGroups(root: Node): Node {
+function withRowsAsGroups(root: TreeNode): TreeNode {
   const { seen, look } = numbering();
   look(root);
-  const rowOf = (nodes: readonly Node[]) => nodes.map((node) => (seen.get(node) as Seen).placed);
+  const rowOf = (nodes: readonly TreeNode[]) => nodes.map((node) => (seen.get(node) as Seen).placed);
   const groups = new Map<number, number[][]>();
-  const gather = (node: Node): void => {
+  const gather = (node: TreeNode): void => {
     if (node.tag === 'g' && node.children.length > 1 && Object.keys(node.attrs).join() === 'transform') {
       const row = rowOf(node.children);
       const known = groups.get(row[0]) ?? [];
@@ -57,10 +57,10 @@ function withRowsAsGroups(root: Node): Node {
   gather(root);
   if (groups.size === 0) return root;
   for (const known of groups.values()) known.sort((a, b) => b.length - a.length);
-  const group = (node: Node): Node => {
+  const group = (node: TreeNode): TreeNode => {
     if (KEPT.has(node.tag)) return node;
     const row = rowOf(node.children);
-    const children: Node[] = [];
+    const children: TreeNode[] = [];
     let changed = false;
     for (let i = 0; i < row.length; ) {
       const found = groups
@@ -88,12 +88,12 @@ const MOST_ROWS = 8;
  * A composed SVG with parts that stand in it more than once written once (SVG 2 §5.6): copies that differ in nothing
  * but their transform. Null where that would save nothing.
  */
-export function withSharedParts(composed: Node): Node | null {
+export function withSharedParts(composed: TreeNode): TreeNode | null {
   const root = withRowsAsGroups(composed);
   const { seen, look } = numbering();
   look(root);
   let counts = new Map<number, number>();
-  const worth = (node: Node): boolean => {
+  const worth = (node: TreeNode): boolean => {
     if (KEPT.has(node.tag) || 'id' in node.attrs || node === root) return false;
     const { bare, size } = seen.get(node) as Seen;
     const count = counts.get(bare) ?? 0;
@@ -103,7 +103,7 @@ export function withSharedParts(composed: Node): Node | null {
   const countAgain = (): Map<number, number> => {
     const next = new Map<number, number>();
     const written = new Set<number>();
-    const visit = (node: Node): void => {
+    const visit = (node: TreeNode): void => {
       const { bare } = seen.get(node) as Seen;
       next.set(bare, (next.get(bare) ?? 0) + 1);
       if (KEPT.has(node.tag) || (worth(node) && written.has(bare))) return;
@@ -115,7 +115,7 @@ export function withSharedParts(composed: Node): Node | null {
   };
   for (let i = 0; i < ROUNDS; i++) counts = countAgain();
 
-  const shared = new Map<number, { id: string; node: Node }>();
+  const shared = new Map<number, { id: string; node: TreeNode }>();
   const taken = new Set([...printTree(root).matchAll(/ id="([^"]*)"/g)].map((match) => match[1]));
   let next = 0;
   const nextId = (): string => {
@@ -124,7 +124,7 @@ export function withSharedParts(composed: Node): Node | null {
     while (next++ >= 0 && taken.has(id));
     return id;
   };
-  const replace = (node: Node): Node => {
+  const replace = (node: TreeNode): TreeNode => {
     if (KEPT.has(node.tag)) return node;
     const { bare } = seen.get(node) as Seen;
     if (worth(node)) {
@@ -142,7 +142,7 @@ export function withSharedParts(composed: Node): Node | null {
   };
   const made = replace(root);
   if (shared.size === 0) return null;
-  const defs: Node = { tag: 'defs', attrs: {}, children: [...shared.values()].map(({ node }) => node) };
+  const defs: TreeNode = { tag: 'defs', attrs: {}, children: [...shared.values()].map(({ node }) => node) };
   return {
     ...made,
     attrs: { 'xmlns:xlink': 'http://www.w3.org/1999/xlink', ...made.attrs },

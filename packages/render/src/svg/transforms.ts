@@ -1,7 +1,6 @@
-import { type Matrix, multiply, parseTransform, printTransform, shapePath } from '@tolvik/core';
+import { type Matrix, multiply, parseTransform, printTransform, shapePath, type TreeNode } from '@tolvik/core';
 import svgpath from 'svgpath';
 import { INITIAL, inherit, number, type Style } from './style';
-import type { Node } from './tree';
 
 export const IDENTITY: Matrix = [1, 0, 0, 1, 0, 0];
 
@@ -13,7 +12,7 @@ const scaleOf = ([a, b, c, d]: Matrix): number => Math.sqrt(Math.abs(a * d - b *
 const isExtreme = (matrix: Matrix): boolean => scaleOf(matrix) < LEAST || scaleOf(matrix) > MOST;
 
 /** Whether anything in a tree is drawn through a scale that the rasteriser cannot hold. */
-export function hasExtremeScale(node: Node, outer: Matrix): boolean {
+export function hasExtremeScale(node: TreeNode, outer: Matrix): boolean {
   const own = node.attrs.transform ? parseTransform(node.attrs.transform) : undefined;
   const matrix = own ? multiply(outer, own) : outer;
   if (isExtreme(matrix) && scaleOf(matrix) > 0) return true;
@@ -27,7 +26,7 @@ const GEOMETRY = ['x', 'y', 'width', 'height', 'cx', 'cy', 'r', 'rx', 'ry', 'x1'
  * The tree with its transforms in its coordinates, as far as plain groups and shapes go; what clips, masks, filters or
  * is painted with more than a colour keeps its transform as one matrix.
  */
-export function flattened(node: Node, outer: Matrix, style: Style = INITIAL): Node {
+export function flattened(node: TreeNode, outer: Matrix, style: Style = INITIAL): TreeNode {
   const own = node.attrs.transform ? parseTransform(node.attrs.transform) : undefined;
   const matrix = own ? multiply(outer, own) : outer;
   const { transform: _, ...attrs } = node.attrs;

@@ -1,18 +1,29 @@
 import { isPlainLockup } from '@tolvik/core';
+import { lazy, Suspense } from 'react';
 import { planOf, useSession } from '../project/context';
 import { selectedArtboards } from './act';
 import { useBench } from './bench-state';
-import { ColoursSheet } from './ColoursSheet';
-import { EditionsSheet } from './editions/EditionsSheet';
-import { RenameSheet } from './RenameSheet';
-import { RowsSheet } from './RowsSheet';
 import { shownEdition } from './shown-edition';
-import { TilesSheet } from './TilesSheet';
-import { LockupsSheet } from './variants/LockupsSheet';
-import { VariantsSheet } from './variants/VariantsSheet';
+
+// Each comes when it is first opened.
+const ColoursSheet = lazy(async () => ({ default: (await import('./ColoursSheet')).ColoursSheet }));
+const EditionsSheet = lazy(async () => ({ default: (await import('./editions/EditionsSheet')).EditionsSheet }));
+const LockupsSheet = lazy(async () => ({ default: (await import('./variants/LockupsSheet')).LockupsSheet }));
+const RenameSheet = lazy(async () => ({ default: (await import('./RenameSheet')).RenameSheet }));
+const RowsSheet = lazy(async () => ({ default: (await import('./RowsSheet')).RowsSheet }));
+const TilesSheet = lazy(async () => ({ default: (await import('./TilesSheet')).TilesSheet }));
+const VariantsSheet = lazy(async () => ({ default: (await import('./variants/VariantsSheet')).VariantsSheet }));
 
 /** The dialogs of the Bench, opened from buttons and commands alike. */
 export function BenchSheets() {
+  return (
+    <Suspense fallback={null}>
+      <OpenSheet />
+    </Suspense>
+  );
+}
+
+function OpenSheet() {
   const session = useSession();
   const { sheet, set } = useBench();
   const close = () => set({ sheet: null });

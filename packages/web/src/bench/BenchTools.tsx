@@ -1,8 +1,10 @@
 import { SHAPE_KINDS, type ShapeKind } from '@tolvik/core';
 import { Circle, Hexagon, Minus, Redo2, Square, Undo2 } from 'lucide-react';
 import { useOpenSession, useSessionPart } from '../project/context';
-import { Hint, Key, Tick } from '../ui/controls';
+import { Key } from '../ui/controls';
+import { Hint } from '../ui/Hint';
 import { NumberField } from '../ui/NumberField';
+import { Tick } from '../ui/Tick';
 import { TOOLS, type Tool, useBench } from './bench-state';
 
 const TITLES: Record<Tool, string> = {

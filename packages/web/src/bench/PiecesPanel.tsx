@@ -4,8 +4,8 @@ import { type KeyboardEvent, type MouseEvent, useMemo, useRef, useState } from '
 import { PieceThumb } from '../painter/PieceThumb';
 import { planOf, useSession } from '../project/context';
 import { useFindings, worst } from '../project/findings';
-import { Tick } from '../ui/controls';
 import { TextField } from '../ui/TextField';
+import { Tick } from '../ui/Tick';
 import { count, plain } from '../ui/words';
 import { renamePiece } from './rename';
 

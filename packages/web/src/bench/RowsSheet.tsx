@@ -1,9 +1,10 @@
 import { type Artboard, inOrder, type RowsOptions, rowPlaces } from '@tolvik/core';
 import { useState } from 'react';
 import { useSession } from '../project/context';
-import { Button, Tick } from '../ui/controls';
+import { Button } from '../ui/controls';
 import { NumberField } from '../ui/NumberField';
 import { Sheet } from '../ui/Sheet';
+import { Tick } from '../ui/Tick';
 import { count } from '../ui/words';
 import { act } from './act';
 

@@ -1,7 +1,9 @@
+import { lazy, Suspense } from 'react';
 import { planOf, useSession } from '../project/context';
 import { useBench } from './bench-state';
-import { LayersPanel } from './layers/LayersPanel';
 import { PiecesPanel } from './PiecesPanel';
+
+const LayersPanel = lazy(async () => ({ default: (await import('./layers/LayersPanel')).LayersPanel }));
 
 /** The two ways to find one's way: what becomes files, and the artwork itself. */
 export function SidePanel({ onReveal }: { onReveal(id: string): void }) {
@@ -38,7 +40,9 @@ export function SidePanel({ onReveal }: { onReveal(id: string): void }) {
         )}
       </div>
       <div role="tabpanel" id="index-panel" aria-labelledby={`tab-${panel}`} className="flex min-h-0 flex-1 flex-col">
-        {panel === 'pieces' ? <PiecesPanel onReveal={onReveal} /> : <LayersPanel onReveal={onReveal} />}
+        <Suspense fallback={null}>
+          {panel === 'pieces' ? <PiecesPanel onReveal={onReveal} /> : <LayersPanel onReveal={onReveal} />}
+        </Suspense>
       </div>
     </aside>
   );

@@ -3,9 +3,10 @@ import { useState } from 'react';
 import { PieceThumb } from '../painter/PieceThumb';
 import { doAct, plainIntent } from '../project/act';
 import { useSession } from '../project/context';
-import { Button, Choice, Tick } from '../ui/controls';
+import { Button, Choice } from '../ui/controls';
 import { NumberField } from '../ui/NumberField';
 import { Sheet } from '../ui/Sheet';
+import { Tick } from '../ui/Tick';
 import { count, plain } from '../ui/words';
 
 const SIDE = 380;

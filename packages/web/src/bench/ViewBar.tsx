@@ -1,5 +1,6 @@
 import type { RefObject } from 'react';
-import { Hint, Key } from '../ui/controls';
+import { Key } from '../ui/controls';
+import { Hint } from '../ui/Hint';
 import { BACKDROPS, type Backdrop, useBench } from './bench-state';
 import type { Plane } from './plane/plane';
 

@@ -55,3 +55,10 @@ export function keysOf({
     .filter(Boolean)
     .join('+');
 }
+
+/** Commands under the headings they are listed under. */
+export function byGroup(commands: readonly Command[]): [string, Command[]][] {
+  const groups = new Map<string, Command[]>();
+  for (const command of commands) groups.set(command.group, [...(groups.get(command.group) ?? []), command]);
+  return [...groups];
+}

@@ -1,23 +1,22 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { memo, useCallback, useEffect, useMemo, useRef } from 'react';
-import { Link, NavLink, useNavigate } from 'react-router';
+import { memo, useCallback, useMemo, useRef } from 'react';
+import { Link, NavLink, useNavigate, useParams } from 'react-router';
 import { request } from '../api/client';
-import type { Delivery } from '../api/types';
 import { type Command, showCommands, useCommands } from '../commands/commands';
 import { useBringIn } from '../project/bring-in';
 import { planOf, useOpenSession, useSession, useSessionPart } from '../project/context';
-import { useFindings } from '../project/findings';
 import { refusedEdits } from '../project/pending-edits';
 import type { SavedState } from '../project/session';
 import { useExport } from '../project/use-export';
-import { Button, Hint } from '../ui/controls';
+import { Button } from '../ui/controls';
+import { Hint } from '../ui/Hint';
 import { Mark } from '../ui/Mark';
 import { useNotice } from '../ui/notices';
 import { saveJson } from '../ui/save-json';
 import { TextField } from '../ui/TextField';
-import { clock, count, when } from '../ui/words';
+import { clock, count } from '../ui/words';
 import { BringInProgress } from './BringInProgress';
 import { ExportProgress } from './ExportProgress';
+import type { Stage } from './stage';
 
 function savedWords(saved: SavedState): string {
   switch (saved.kind) {
@@ -33,7 +32,7 @@ function savedWords(saved: SavedState): string {
 }
 
 /** The stages with what stands in each, whether all is saved, and the one main action with its size. */
-export function ProjectHeader() {
+export function ProjectHeader({ stages }: { stages: readonly Stage[] }) {
   const picker = useRef<HTMLInputElement>(null);
   const { bringIn, busy } = useBringIn();
   const pick = useCallback(() => picker.current?.click(), []);
@@ -50,7 +49,7 @@ export function ProjectHeader() {
           <SavedWords />
         </div>
       </div>
-      <Stages />
+      <Stages stages={stages} />
       <div className="flex w-[272px] items-center justify-end gap-2.5 px-4">
         {busy ? <BringInProgress /> : <Button onClick={pick}>Bring in…</Button>}
         <input
@@ -65,7 +64,7 @@ export function ProjectHeader() {
             event.target.value = '';
           }}
         />
-        <ExportAction onBringIn={pick} />
+        <ExportAction stages={stages} onBringIn={pick} />
       </div>
     </header>
   );
@@ -108,56 +107,18 @@ function SavedWords() {
   );
 }
 
-/** The last finished delivery; asked for again when an export ends. */
-function useLastDelivered(id: string): Delivery | undefined {
-  const delivery = useSessionPart('delivery');
-  const queries = useQueryClient();
-  const { data } = useQuery({
-    queryKey: ['deliveries', id],
-    queryFn: () => request<{ deliveries: Delivery[] }>(`/projects/${id}/deliveries`),
-  });
-  const finished = delivery && delivery.state !== 'running' ? `${delivery.id} ${delivery.state}` : '';
-  useEffect(() => {
-    if (finished) void queries.invalidateQueries({ queryKey: ['deliveries', id] });
-  }, [finished, id, queries]);
-  return data?.deliveries.find((each) => each.state === 'done');
-}
-
-function Stages() {
-  const session = useSession();
-  const plan = planOf(session);
-  const { needsALook } = useFindings();
-  const last = useLastDelivered(session.id);
-  const artboards = session.doc.list('artboard').length;
-  const slices = session.doc.list('slice').length;
-  const editions = session.doc.list('edition').length;
-  const stands = [
-    count(artboards, 'artboard'),
-    slices > 0 && count(slices, 'slice'),
-    editions > 0 && count(editions, 'edition'),
-  ]
-    .filter(Boolean)
-    .join(', ');
+function Stages({ stages }: { stages: readonly Stage[] }) {
   return (
     <nav aria-label="Stages" className="mx-auto flex">
-      <Stage to="bench" title="Bench" note={stands} />
-      <Stage
-        to="proof"
-        title="Proof"
-        note={`${count(plan.files.length, 'file')}${needsALook > 0 ? `, ${needsALook} to look at` : ''}`}
-        bad={plan.troubled.length > 0}
-      />
-      <Stage
-        to="deliveries"
-        title="Deliveries"
-        note={last ? `last: ${when(last.finishedAt ?? last.createdAt)}` : 'none yet'}
-      />
+      {stages.map((stage) => (
+        <StageTab key={stage.route} stage={stage} />
+      ))}
     </nav>
   );
 }
 
 /** The main action, or how far it is; and the commands of the whole project. */
-function ExportAction({ onBringIn }: { onBringIn(): void }) {
+function ExportAction({ stages, onBringIn }: { stages: readonly Stage[]; onBringIn(): void }) {
   const session = useSession();
   const tell = useNotice();
   const delivery = useSessionPart('delivery');
@@ -176,7 +137,7 @@ function ExportAction({ onBringIn }: { onBringIn(): void }) {
           ? 'Waits until everything is saved'
           : '';
   const canExport = !reason && !running;
-  useProjectCommands(files, running ? 'An export is running' : reason, onBringIn);
+  useProjectCommands(stages, files, running ? 'An export is running' : reason, onBringIn);
   if (running) return <ExportProgress progress={running} />;
   return (
     <Hint text={reason || 'Ctrl+Enter'}>
@@ -202,7 +163,7 @@ async function saveRefused(projectId: string): Promise<boolean> {
 }
 
 /** What can be done in every stage, by name and key; `noExport` says why there can be no export now. */
-function useProjectCommands(files: number, noExport: string, onBringIn: () => void): void {
+function useProjectCommands(stages: readonly Stage[], files: number, noExport: string, onBringIn: () => void): void {
   const session = useOpenSession();
   const navigate = useNavigate();
   const start = useExport();
@@ -210,17 +171,17 @@ function useProjectCommands(files: number, noExport: string, onBringIn: () => vo
   const [undoLabel, redoLabel] = [useSessionPart('undoLabel'), useSessionPart('redoLabel')];
   const commands = useMemo((): Command[] => {
     const { id } = session;
-    const stages = (['bench', 'proof', 'deliveries'] as const).map(
-      (stage, i): Command => ({
-        id: stage,
+    const toStages = stages.map(
+      ({ route, title, keys }): Command => ({
+        id: route,
         group: 'Go',
-        title: `To the ${stage[0].toUpperCase()}${stage.slice(1)}`,
-        keys: [`Alt+${i + 1}`],
-        run: () => navigate(`/projects/${id}/${stage}`),
+        title: `To the ${title}`,
+        keys: [keys],
+        run: () => navigate(`/projects/${id}/${route}`),
       }),
     );
     return [
-      ...stages,
+      ...toStages,
       { id: 'shelf', group: 'Go', title: 'To the shelf', run: () => navigate('/') },
       { id: 'commands', group: 'Go', title: 'Every command by name', keys: ['Ctrl+K'], listed: true, run: () => {} },
       { id: 'shortcuts', group: 'Go', title: 'All keys', keys: ['?'], run: () => showCommands('shortcuts') },
@@ -262,22 +223,19 @@ function useProjectCommands(files: number, noExport: string, onBringIn: () => vo
         run: () => void start(),
       },
     ];
-  }, [session, navigate, undoLabel, redoLabel, files, noExport, start, onBringIn, tell]);
+  }, [session, stages, navigate, undoLabel, redoLabel, files, noExport, start, onBringIn, tell]);
   useCommands('project', commands);
 }
 
+/** A stage with what stands in it now. */
+function StageTab({ stage: { route, title, useStanding } }: { stage: Stage }) {
+  const { note, bad } = useStanding();
+  const { projectId } = useParams();
+  return <Tab to={`/projects/${projectId}/${route}`} title={title} note={note} bad={bad} />;
+}
+
 /** Drawn again only when its note changes: most edits change none. */
-const Stage = memo(function Stage({
-  to,
-  title,
-  note,
-  bad,
-}: {
-  to: string;
-  title: string;
-  note: string;
-  bad?: boolean;
-}) {
+const Tab = memo(function Tab({ to, title, note, bad }: { to: string; title: string; note: string; bad?: boolean }) {
   return (
     <NavLink
       to={to}

@@ -1,12 +1,4 @@
-import {
-  type Bounds,
-  DEFS,
-  type Layer,
-  type ProjectDocument,
-  type ProjectRecord,
-  pictureChanges,
-  pieces,
-} from '@tolvik/core';
+import { type Bounds, DEFS, type ProjectDocument, type ProjectRecord, pictureChanges, pieces } from '@tolvik/core';
 import type { Painter } from '../painter/painter';
 
 /** The records that an edit replaced or removed; `artwork` finds the boxes of the plane in which it changed artwork, null for anywhere. */
@@ -45,7 +37,7 @@ function layersAround(doc: ProjectDocument, records: readonly ProjectRecord[]): 
   const touched = new Set<string>();
   for (const record of records) {
     if (record.kind !== 'layer') continue;
-    for (let at: Layer | undefined = record; at; at = doc.find('layer', at.parentId)) {
+    for (const at of doc.lineage(record)) {
       if (at.parentId === DEFS) return null;
       if (at !== record && touched.has(at.id)) break;
       touched.add(at.id);

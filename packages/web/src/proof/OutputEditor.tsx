@@ -13,9 +13,10 @@ import type { ReactNode } from 'react';
 import { ColourField } from '../bench/inspect/ColourField';
 import { doAct, plainIntent } from '../project/act';
 import { useSession } from '../project/context';
-import { Button, Tick } from '../ui/controls';
+import { Button } from '../ui/controls';
 import { NumberField } from '../ui/NumberField';
 import { TextField } from '../ui/TextField';
+import { Tick } from '../ui/Tick';
 import { ChromaSelect } from './ChromaSelect';
 
 const SIZE_KINDS: Record<SizeRule['kind'], string> = {

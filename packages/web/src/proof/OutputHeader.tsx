@@ -2,7 +2,7 @@ import { FORMATS, type Output, type Spec, sizeWords } from '@tolvik/core';
 import { Popover } from 'radix-ui';
 import { memo } from 'react';
 import { useSession } from '../project/context';
-import { Tick } from '../ui/controls';
+import { Tick } from '../ui/Tick';
 import { weight } from '../ui/words';
 import { OutputEditor } from './OutputEditor';
 

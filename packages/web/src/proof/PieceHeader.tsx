@@ -2,8 +2,8 @@ import { useDraggable } from '@dnd-kit/core';
 import type { Finding, Piece } from '@tolvik/core';
 import type { MouseEvent } from 'react';
 import { pieceNote } from '../bench/PiecesPanel';
-import { Tick } from '../ui/controls';
 import { TextField } from '../ui/TextField';
+import { Tick } from '../ui/Tick';
 import { weight } from '../ui/words';
 
 type Props = {

@@ -1,5 +1,3 @@
-import { Check } from 'lucide-react';
-import { Checkbox as Box, Tooltip } from 'radix-ui';
 import type { ComponentProps, ReactNode } from 'react';
 
 type ButtonProps = ComponentProps<'button'> & { kind?: 'plain' | 'go' | 'danger' | 'bare'; small?: boolean };
@@ -27,47 +25,6 @@ export const Key = ({ children }: { children: ReactNode }) => (
     {children}
   </kbd>
 );
-
-export function Tick({
-  checked,
-  onChange,
-  label,
-  mixed,
-  className = '',
-}: {
-  checked: boolean;
-  onChange(checked: boolean): void;
-  label: string;
-  mixed?: boolean;
-  className?: string;
-}) {
-  return (
-    <Box.Root
-      checked={mixed ? 'indeterminate' : checked}
-      onCheckedChange={(next) => onChange(next === true)}
-      onClick={(event) => event.stopPropagation()}
-      aria-label={label}
-      className={`inline-flex size-[15px] shrink-0 items-center justify-center rounded-[3px] border-[1.5px] border-ink-3 bg-white data-[state=checked]:border-spruce data-[state=checked]:bg-spruce data-[state=indeterminate]:border-spruce ${className}`}
-    >
-      <Box.Indicator className="flex text-white">
-        {mixed ? <span className="h-[2px] w-2 bg-spruce" /> : <Check size={11} strokeWidth={3.5} />}
-      </Box.Indicator>
-    </Box.Root>
-  );
-}
-
-export function Hint({ text, children }: { text: ReactNode; children: ReactNode }) {
-  return (
-    <Tooltip.Root delayDuration={400}>
-      <Tooltip.Trigger asChild>{children}</Tooltip.Trigger>
-      <Tooltip.Portal>
-        <Tooltip.Content sideOffset={5} className="z-50 max-w-64 rounded-md bg-ink px-2 py-1 text-note text-white">
-          {text}
-        </Tooltip.Content>
-      </Tooltip.Portal>
-    </Tooltip.Root>
-  );
-}
 
 /** A few choices of which one holds, side by side. */
 export function Choice<T extends string>({

@@ -1,8 +1,9 @@
 import { copyDifference, differences, type Edition, type LayerOverride, pushToBase, takeBack } from '@tolvik/core';
 import { useState } from 'react';
 import { useSession } from '../../project/context';
-import { Button, Tick } from '../../ui/controls';
+import { Button } from '../../ui/controls';
 import { Sheet } from '../../ui/Sheet';
+import { Tick } from '../../ui/Tick';
 import { toggled } from '../../ui/toggled';
 import { count } from '../../ui/words';
 

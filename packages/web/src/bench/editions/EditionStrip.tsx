@@ -3,7 +3,8 @@ import { type Edition, editionRecord, lastOrder, newId, ordersAfter } from '@tol
 import { memo, useEffect, useState } from 'react';
 import { PieceThumb } from '../../painter/PieceThumb';
 import { useOpenSession, useSession } from '../../project/context';
-import { Button, Choice, Key, Tick } from '../../ui/controls';
+import { Button, Choice, Key } from '../../ui/controls';
+import { Tick } from '../../ui/Tick';
 import { count } from '../../ui/words';
 import { useBench } from '../bench-state';
 import { shownEdition } from '../shown-edition';

@@ -14,8 +14,9 @@ import {
 } from '@tolvik/core';
 import { useMemo, useRef, useState } from 'react';
 import { useSession } from '../../project/context';
-import { Button, Choice, Tick } from '../../ui/controls';
+import { Button, Choice } from '../../ui/controls';
 import { Sheet } from '../../ui/Sheet';
+import { Tick } from '../../ui/Tick';
 import { toggled } from '../../ui/toggled';
 import { count } from '../../ui/words';
 

@@ -12,7 +12,8 @@ import {
 } from 'lucide-react';
 import { useState } from 'react';
 import { useSession } from '../../project/context';
-import { Choice, Hint } from '../../ui/controls';
+import { Choice } from '../../ui/controls';
+import { Hint } from '../../ui/Hint';
 import { act } from '../act';
 
 const EDGES: { edge: Edge; icon: typeof Grid3x3; title: string }[] = [

@@ -1,6 +1,6 @@
 import { hexColour } from '@tolvik/core';
-import { Tick } from '../../ui/controls';
 import { TextField } from '../../ui/TextField';
+import { Tick } from '../../ui/Tick';
 
 /** None, or a colour by picker or by value. */
 export function BackgroundField({

@@ -13,12 +13,14 @@ import {
   type Slice,
   sliceRegion,
 } from '@tolvik/core';
+import { lazy, Suspense } from 'react';
 import { fileUrl, planOf, useMade, useSession } from '../../project/context';
 import { FindingList } from '../../project/FindingList';
 import { useFindings } from '../../project/findings';
-import { Button, Tick } from '../../ui/controls';
+import { Button } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
 import { TextField } from '../../ui/TextField';
+import { Tick } from '../../ui/Tick';
 import { count, plain, weight } from '../../ui/words';
 import { act } from '../act';
 import { useBench } from '../bench-state';
@@ -29,7 +31,8 @@ import { FollowFields } from '../variants/FollowFields';
 import { AlignActions } from './AlignActions';
 import { ArrangeActions } from './ArrangeActions';
 import { BackgroundField } from './BackgroundField';
-import { LayerInspector } from './LayerInspector';
+
+const LayerInspector = lazy(async () => ({ default: (await import('./LayerInspector')).LayerInspector }));
 
 /** What is selected, its exact numbers, and the files it becomes. */
 export function Inspector() {
@@ -41,7 +44,9 @@ export function Inspector() {
     <aside aria-label="Selection" className="flex w-[272px] flex-none flex-col overflow-y-auto bg-paper">
       {selected.length === 0 && layers.length === 0 && <NothingSelected />}
       {selected.length === 0 && layers.length > 0 && (
-        <LayerInspector key={layers.map((layer) => layer.id).join()} layers={layers} />
+        <Suspense fallback={null}>
+          <LayerInspector key={layers.map((layer) => layer.id).join()} layers={layers} />
+        </Suspense>
       )}
       {selected.length === 1 && <OnePiece piece={selected[0]} />}
       {selected.length > 1 && <ManyPieces pieces={selected} />}

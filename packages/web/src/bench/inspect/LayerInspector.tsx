@@ -1,9 +1,10 @@
 import { type Alike, type Layer, type LayerHold, layersAlike, layerTitle, siblingsOf } from '@tolvik/core';
 import { useState } from 'react';
 import { useSession } from '../../project/context';
-import { Button, Tick } from '../../ui/controls';
+import { Button } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
 import { TextField } from '../../ui/TextField';
+import { Tick } from '../../ui/Tick';
 import { count } from '../../ui/words';
 import { act, isShownHere } from '../act';
 import { useRemove } from '../remove';

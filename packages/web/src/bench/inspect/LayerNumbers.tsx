@@ -1,8 +1,9 @@
 import { REFERENCES } from '@tolvik/core';
 import { FlipHorizontal2, FlipVertical2, RotateCcw, RotateCw } from 'lucide-react';
 import { useSession } from '../../project/context';
-import { Hint, Tick } from '../../ui/controls';
+import { Hint } from '../../ui/Hint';
 import { NumberField } from '../../ui/NumberField';
+import { Tick } from '../../ui/Tick';
 import { act, selectionFrame } from '../act';
 import { useBench } from '../bench-state';
 

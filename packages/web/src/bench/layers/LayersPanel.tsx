@@ -58,8 +58,7 @@ export function LayersPanel({ onReveal }: { onReveal(id: string): void }) {
   useEffect(() => {
     const parents = new Set<string>();
     for (const id of selection)
-      for (let at = doc.find('layer', doc.find('layer', id)?.parentId ?? ''); at; at = doc.find('layer', at.parentId))
-        parents.add(at.id);
+      for (const at of doc.ancestors({ parentId: doc.find('layer', id)?.parentId ?? '' })) parents.add(at.id);
     setOpen((before) => ([...parents].every((id) => before.has(id)) ? before : new Set([...before, ...parents])));
   }, [selection, doc]);
 

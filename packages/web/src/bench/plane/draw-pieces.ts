@@ -1,7 +1,7 @@
 import type { Artboard, Piece, Region } from '@tolvik/core';
 import { toScreen } from './camera';
-import type { PlaneView } from './draw';
 import { COLOURS, MONO_ADVANCE, NAME_FONT, NOTE_FONT } from './look';
+import type { PlaneView } from './plane-view';
 
 const MARK = 9;
 const MARK_GAP = 3;

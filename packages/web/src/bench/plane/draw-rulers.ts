@@ -1,7 +1,7 @@
 import type { Region } from '@tolvik/core';
 import { toScreen } from './camera';
-import type { PlaneView } from './draw';
 import { COLOURS } from './look';
+import type { PlaneView } from './plane-view';
 
 /** Thickness of a ruler in CSS px. */
 export const RULER = 18;

@@ -1,9 +1,9 @@
 import { type Artboard, type Bounds, followedLayout, type Matrix, type Region } from '@tolvik/core';
 import { toScreen } from './camera';
-import type { PlaneView } from './draw';
 import { drawGround, drawMarks } from './draw-pieces';
 import { HANDLE, handlesOf, isResizable, turnHandle } from './handles';
 import { COLOURS, MONO_ADVANCE, NAME_FONT } from './look';
+import type { PlaneView } from './plane-view';
 import type { Preview } from './preview';
 
 export function drawSelection(

@@ -10,8 +10,8 @@ import {
   type Region,
   shapePath,
 } from '@tolvik/core';
-import type { PlaneView } from './draw';
 import { COLOURS } from './look';
+import type { PlaneView } from './plane-view';
 
 const paths = new WeakMap<Layer, { matrix: string; path: Path2D }>();
 
@@ -100,6 +100,6 @@ function drawFollower(
 }
 
 function isMoving(doc: PlaneView['doc'], layer: Layer, moving: ReadonlySet<string>): boolean {
-  for (let at: Layer | undefined = layer; at; at = doc.find('layer', at.parentId)) if (moving.has(at.id)) return true;
+  for (const at of doc.lineage(layer)) if (moving.has(at.id)) return true;
   return false;
 }

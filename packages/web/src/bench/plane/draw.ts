@@ -1,14 +1,5 @@
-import {
-  type Artboard,
-  type Bounds,
-  isIdentity,
-  type Matrix,
-  multiply,
-  type ProjectDocument,
-  type Region,
-} from '@tolvik/core';
+import { type Artboard, type Bounds, isIdentity, type Matrix, multiply, type Region } from '@tolvik/core';
 import type { Painter } from '../../painter/painter';
-import type { Backdrop } from '../bench-state';
 import { type Camera, toScreen } from './camera';
 import { drawGround, drawMarks, drawSlice, drawTicket } from './draw-pieces';
 import { drawPixelGrid, drawRulers } from './draw-rulers';
@@ -16,50 +7,19 @@ import { drawDrawing, drawGuides, drawLayerBoxes, drawSelection, drawWords } fro
 import { drawWireframe } from './draw-wireframe';
 import { bitmapFor } from './item-bitmaps';
 import { COLOURS } from './look';
+import type { PlaneCache } from './plane-cache';
+import type { PlaneView } from './plane-view';
 import type { Preview } from './preview';
-import type { Scene } from './scene';
-import type { Sheet } from './sheet';
-import { type Drawing, drawStandIn, type StandIns } from './stand-ins';
+import { type Drawing, drawStandIn } from './stand-ins';
 
-/** Everything that one frame of the plane depends on. */
-export type PlaneView = {
-  doc: ProjectDocument;
-  camera: Camera;
-  width: number;
-  height: number;
-  dpr: number;
-  scene: Scene;
-  selection: ReadonlySet<string>;
-  backdrop: Backdrop;
-  ownBackdrop: string;
-  wireframe: boolean;
-  rulers: boolean;
-  pixelGrid: boolean;
-  /** The selected piece shown as pixels, so many to a px of the plane; 0 shows it smooth. */
-  pixels: number;
-  preview: Preview;
-  /** Drawn in place of pictures that an edit made untrue; null while a gesture shows what is not done yet. */
-  standIns: StandIns | null;
-  /** Where the pointer is, for words beside it. */
-  pointer: { x: number; y: number };
-  atRest: boolean;
-  /** How many files each piece becomes, and what is wrong with it. */
-  fileCounts: ReadonlyMap<string, number>;
-  trouble: ReadonlyMap<string, string>;
-  renaming: string | null;
-  /** Boxes of the selected layers on the plane. */
-  layerBoxes: readonly { id: string; box: Bounds | null }[];
-  /** The frame that resizes and turns them; null when there is none. */
-  layerFrame: Bounds | null;
-  /** The artwork of the edition's artboard as it is shown; null without an edition. */
-  artwork: ProjectDocument | null;
-  /** The edition that is shown in place of its artboard's base. */
-  edition: { id: string; name: string; artboardId: string } | null;
-};
-
-/** Draws one frame of the plane: what lies still from the sheet, and over it what follows the hand. */
-export function drawPlane(context: CanvasRenderingContext2D, painter: Painter, sheet: Sheet, view: PlaneView): void {
-  sheet.draw(context, painter, view, (on, of, seen) => drawStill(on, painter, of, seen));
+/** Draws one frame of the plane: what lies still from the cache, and over it what follows the hand. */
+export function drawPlane(
+  context: CanvasRenderingContext2D,
+  painter: Painter,
+  cache: PlaneCache,
+  view: PlaneView,
+): void {
+  cache.draw(context, painter, view, (on, of, seen) => drawStill(on, painter, of, seen));
   if (view.selection.size > 0) drawSelection(context, view, (artboard) => rectOf(view.preview, artboard));
   drawLayerBoxes(context, view);
   if (view.preview.drawing) drawDrawing(context, view, view.preview.drawing);

@@ -8,7 +8,7 @@ import type { Scene } from './scene';
 export type Pointer = { x: number; y: number; px: number; py: number; shift: boolean; ctrl: boolean };
 
 /** What gestures work on. */
-export type Ground = {
+export type GestureHost = {
   readonly session: Session;
   readonly painter: Painter;
   readonly camera: Camera;

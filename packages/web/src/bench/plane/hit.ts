@@ -11,7 +11,7 @@ import {
 import { artworkOf } from '../shown-artwork';
 import { type Camera, toPlane, toScreen } from './camera';
 import { TICKET_HEIGHT } from './draw-pieces';
-import type { Ground } from './gesture';
+import type { GestureHost } from './gesture';
 import { HANDLE, type Handle, handlesOf, isResizable, turnHandle } from './handles';
 import type { Scene } from './scene';
 
@@ -51,7 +51,7 @@ export function pieceAt(
 
 /** A handle of the one selected piece. */
 export function pieceHandleAt(
-  { session, scene, camera }: Ground,
+  { session, scene, camera }: GestureHost,
   x: number,
   y: number,
 ): { piece: Piece; side: Handle['side'] } | null {
@@ -78,7 +78,7 @@ export function layerFrame(doc: ProjectDocument, selection: ReadonlySet<string>)
 
 /** A handle of the frame around the selected layers, or the one that turns them. */
 export function layerHandleAt(
-  { session, camera }: Ground,
+  { session, camera }: GestureHost,
   x: number,
   y: number,
 ): { box: Bounds; side: Handle['side'] | 'turn' } | null {
@@ -92,7 +92,7 @@ export function layerHandleAt(
 }
 
 /** A selected layer whose box is under the pointer: dragging it there moves it, whatever lies below. */
-export function selectedLayerAt({ session }: Ground, px: number, py: number): Layer | undefined {
+export function selectedLayerAt({ session }: GestureHost, px: number, py: number): Layer | undefined {
   for (const id of session.selection) {
     const layer = session.doc.find('layer', id);
     const box = layer && boundsOfLayers(artworkOf(session, [id]), [id]);
@@ -103,7 +103,7 @@ export function selectedLayerAt({ session }: Ground, px: number, py: number): La
 
 function pathTo(doc: ProjectDocument, layer: Layer): Layer[] {
   const path: Layer[] = [];
-  for (let at: Layer | undefined = layer; at; at = doc.find('layer', at.parentId)) path.unshift(at);
+  for (const at of doc.lineage(layer)) path.unshift(at);
   return path;
 }
 

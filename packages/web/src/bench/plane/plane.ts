@@ -8,7 +8,7 @@ import { shownEdition } from '../shown-edition';
 import { type Camera, fitting, snapped, toPlane, toScreen, zoomed } from './camera';
 import { drawPlane, pictureOf } from './draw';
 import { RULER } from './draw-rulers';
-import type { Gesture, Ground, Pointer } from './gesture';
+import type { Gesture, GestureHost, Pointer } from './gesture';
 import { band, drawRegion, drawShape, drawText } from './gestures/draw';
 import { press } from './gestures/move';
 import { pan } from './gestures/pan';
@@ -17,9 +17,9 @@ import { resizeLayers, turnLayers } from './gestures/shape-layers';
 import { layerFrame, layerHandleAt, layersAt, pieceAt, pieceHandleAt, selectedLayerAt } from './hit';
 import { itemsIn, paintedPiecesIn, seenBy } from './in-view';
 import { bitmapFor } from './item-bitmaps';
+import { PlaneCache } from './plane-cache';
 import { NO_PREVIEW, type Preview } from './preview';
 import { type Scene, sceneOf } from './scene';
-import { Sheet } from './sheet';
 import { StandIns } from './stand-ins';
 
 /** How long after the last movement the picture is made sharp. */
@@ -28,7 +28,7 @@ const REST_MS = 90;
 const PRACTISE_BY_MS = 5000;
 
 /** The plane of the Bench: camera, pointer and drawing, with no React in it. What drags do is in `gestures/`. */
-export class Plane implements Ground {
+export class Plane implements GestureHost {
   camera: Camera = { x: 0, y: 0, scale: 1 };
   preview: Preview = NO_PREVIEW;
   width = 0;
@@ -42,7 +42,7 @@ export class Plane implements Ground {
   private lastMoved = 0;
   private restTimer: ReturnType<typeof setTimeout> | undefined;
   private readonly context: CanvasRenderingContext2D;
-  private readonly sheet = new Sheet();
+  private readonly cache = new PlaneCache();
   private readonly standIns: StandIns;
   private dpr = 1;
   private placed = false;
@@ -66,7 +66,7 @@ export class Plane implements Ground {
       useBench.subscribe(() => this.invalidate()),
     );
     void document.fonts.ready.then(() => {
-      this.sheet.forget();
+      this.cache.forget();
       this.invalidate();
     });
     const resize = new ResizeObserver(() => this.measure());
@@ -147,7 +147,7 @@ export class Plane implements Ground {
     const { trouble } = this;
     this.painter.beginFrame();
     const atRest = performance.now() - this.lastMoved > REST_MS && (!this.gesture || !!this.gesture.still);
-    drawPlane(this.context, this.painter, this.sheet, {
+    drawPlane(this.context, this.painter, this.cache, {
       doc,
       layerBoxes: [...selection].flatMap((id) =>
         doc.find('layer', id) ? [{ id, box: layerBounds(artworkOf(this.session, [id]), id, true) }] : [],

@@ -16,9 +16,10 @@ import {
 } from '@tolvik/core';
 import { useState } from 'react';
 import { useSession } from '../../project/context';
-import { Button, Choice, Tick } from '../../ui/controls';
+import { Button, Choice } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
 import { Sheet } from '../../ui/Sheet';
+import { Tick } from '../../ui/Tick';
 import { toggled } from '../../ui/toggled';
 import { count } from '../../ui/words';
 import { useDraftPictures } from '../draft-pictures';

@@ -12,8 +12,8 @@ import {
 } from '@tolvik/core';
 import { useMemo, useState } from 'react';
 import { useSession } from '../../project/context';
-import { Tick } from '../../ui/controls';
 import { Sheet } from '../../ui/Sheet';
+import { Tick } from '../../ui/Tick';
 import { toggled } from '../../ui/toggled';
 import { useDraftPictures } from '../draft-pictures';
 import { NamedFooter } from './NamedFooter';

@@ -2,7 +2,7 @@ import { newShape, newText, type Region } from '@tolvik/core';
 import { act } from '../../act';
 import { useBench } from '../../bench-state';
 import { artworkAt } from '../../shown-artwork';
-import type { Gesture, Ground, Pointer } from '../gesture';
+import type { Gesture, GestureHost, Pointer } from '../gesture';
 import { layersIn, piecesIn } from '../hit';
 import { NO_PREVIEW } from '../preview';
 
@@ -21,12 +21,12 @@ const sizeOf = ({ width, height }: Region) => `${+width.toFixed(2)} × ${+height
 const CLICKED = 24;
 
 /** A new artboard or slice is drawn. */
-export function drawRegion(ground: Ground, from: Pointer, what: 'artboard' | 'slice'): Gesture {
+export function drawRegion(host: GestureHost, from: Pointer, what: 'artboard' | 'slice'): Gesture {
   return {
     cursor: 'crosshair',
     move(at) {
       const rect = between(from, at, true);
-      ground.preview = { ...NO_PREVIEW, drawing: { kind: what, rect }, words: sizeOf(rect) };
+      host.preview = { ...NO_PREVIEW, drawing: { kind: what, rect }, words: sizeOf(rect) };
       return undefined;
     },
     finish(at) {
@@ -35,7 +35,7 @@ export function drawRegion(ground: Ground, from: Pointer, what: 'artboard' | 'sl
         rect.width >= 1 && rect.height >= 1
           ? rect
           : { x: Math.round(at.px), y: Math.round(at.py), width: CLICKED, height: CLICKED };
-      const { session } = ground;
+      const { session } = host;
       // Its name is ready to be typed over.
       if (act(session, 'draw-piece', { what, ...drawn }))
         useBench.getState().set({ tool: 'select', renaming: [...session.selection][0] });
@@ -44,14 +44,14 @@ export function drawRegion(ground: Ground, from: Pointer, what: 'artboard' | 'sl
 }
 
 /** A new shape is drawn, in the look that shapes have now. */
-export function drawShape(ground: Ground, from: Pointer): Gesture {
+export function drawShape(host: GestureHost, from: Pointer): Gesture {
   const { shape, shapeLook } = useBench.getState();
   const rising = (at: Pointer) => at.px - from.px < 0 !== at.py - from.py < 0;
   return {
     cursor: 'crosshair',
     move(at) {
       const rect = between(from, at, true);
-      ground.preview = {
+      host.preview = {
         ...NO_PREVIEW,
         drawing: { kind: 'shape', rect, line: shape === 'line' ? { rising: rising(at) } : undefined },
         words: sizeOf(rect),
@@ -59,7 +59,7 @@ export function drawShape(ground: Ground, from: Pointer): Gesture {
       return undefined;
     },
     finish(at) {
-      const { session } = ground;
+      const { session } = host;
       const drawn = between(from, at, true);
       const none = shape === 'line' ? drawn.width + drawn.height < 1 : drawn.width < 1 || drawn.height < 1;
       const rect = none
@@ -74,12 +74,12 @@ export function drawShape(ground: Ground, from: Pointer): Gesture {
 }
 
 /** A new text stands where the plane was clicked; its words are ready to be typed. */
-export function drawText(ground: Ground): Gesture {
+export function drawText(host: GestureHost): Gesture {
   return {
     cursor: 'text',
     move: () => undefined,
     finish({ px, py }) {
-      const { session } = ground;
+      const { session } = host;
       const layer = newText(session.doc, 'Words', Math.round(px), Math.round(py), useBench.getState().textLook);
       session.commit({ label: 'new text', puts: [layer], removes: [] });
       session.select([layer.id]);
@@ -89,13 +89,13 @@ export function drawText(ground: Ground): Gesture {
 }
 
 /** A band picks what it touches: artboards, else slices, else layers that lie wholly in it; with Ctrl, layers at once. */
-export function band(ground: Ground, from: Pointer, keep: ReadonlySet<string>): Gesture {
-  const { session } = ground;
+export function band(host: GestureHost, from: Pointer, keep: ReadonlySet<string>): Gesture {
+  const { session } = host;
   return {
     move(at) {
       const rect = between(from, at, false);
-      ground.preview = { ...NO_PREVIEW, drawing: { kind: 'band', rect } };
-      const pieces = at.ctrl ? [] : piecesIn(ground.scene, rect);
+      host.preview = { ...NO_PREVIEW, drawing: { kind: 'band', rect } };
+      const pieces = at.ctrl ? [] : piecesIn(host.scene, rect);
       session.select(
         new Set([
           ...keep,

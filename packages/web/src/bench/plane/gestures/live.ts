@@ -10,14 +10,14 @@ import {
 } from '@tolvik/core';
 import { expireFor } from '../../../project/expire';
 import { artworkOf, shapedLayers, shownNow } from '../../shown-artwork';
-import type { Ground } from '../gesture';
+import type { GestureHost } from '../gesture';
 import type { Scene } from '../scene';
 
 /**
  * Shows layers as they are being changed, before it is committed: the painter alone is told, and told the
  * truth again at the end. For layers that are painted as part of something larger.
  */
-export function liveLayers({ session, painter, scene }: Ground, ids: readonly string[]) {
+export function liveLayers({ session, painter, scene }: GestureHost, ids: readonly string[]) {
   const { doc } = session;
   const originals = ids.flatMap((id) => doc.find('layer', id) ?? []);
   let shown = false;
@@ -61,7 +61,7 @@ function itemsOf(scene: Scene, doc: ProjectDocument, ids: readonly string[]): Ma
   const byLayer = new Map(scene.items.map((item) => [item.layerId, item]));
   const found = new Map<string, BenchItem>();
   for (const id of ids) {
-    for (let at = doc.find('layer', id); at; at = doc.find('layer', at.parentId)) {
+    for (const at of doc.ancestors({ parentId: id })) {
       const item = byLayer.get(at.id);
       if (item) {
         found.set(id, item);
@@ -73,7 +73,7 @@ function itemsOf(scene: Scene, doc: ProjectDocument, ids: readonly string[]): Ma
 }
 
 /** Those of some layers that the Bench paints only as part of a larger item. */
-export function paintedWithin({ scene, session }: Ground, ids: readonly string[]): string[] {
+export function paintedWithin({ scene, session }: GestureHost, ids: readonly string[]): string[] {
   const apart = new Set(scene.items.flatMap((item) => item.path));
   // What an edition shows is one picture.
   const artwork = shownNow(session)?.artwork;

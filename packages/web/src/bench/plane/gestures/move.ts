@@ -2,7 +2,7 @@ import { type Bounds, boundsOf, boundsOfLayers, layersOn, outermost, snapMove, t
 import { act } from '../../act';
 import { useBench } from '../../bench-state';
 import { artworkOf } from '../../shown-artwork';
-import { DRAG_FROM_PX, type Gesture, type Ground, type Pointer } from '../gesture';
+import { DRAG_FROM_PX, type Gesture, type GestureHost, type Pointer } from '../gesture';
 import { seenBy } from '../in-view';
 import { NO_PREVIEW } from '../preview';
 import { liveLayers, paintedWithin } from './live';
@@ -13,19 +13,19 @@ const SNAP_PX = 5;
 const MAX_OTHERS = 600;
 
 /** Something selected is pressed: it is a click until the pointer moves. */
-export function press(ground: Ground, from: Pointer, id: string, alone: boolean): Gesture {
+export function press(host: GestureHost, from: Pointer, id: string, alone: boolean): Gesture {
   return {
     still: true,
-    move: (at) => (Math.hypot(at.x - from.x, at.y - from.y) < DRAG_FROM_PX ? undefined : move(ground, from)),
+    move: (at) => (Math.hypot(at.x - from.x, at.y - from.y) < DRAG_FROM_PX ? undefined : move(host, from)),
     finish() {
-      if (alone && ground.session.selection.size > 1) ground.session.select([id]);
+      if (alone && host.session.selection.size > 1) host.session.select([id]);
     },
   };
 }
 
 /** What is selected goes along with the pointer, edges meeting edges. Ctrl lets it go free, Shift keeps it on one axis. */
-function move(ground: Ground, from: Pointer): Gesture {
-  const { session, scene } = ground;
+function move(host: GestureHost, from: Pointer): Gesture {
+  const { session, scene } = host;
   const { doc, selection } = session;
   const ids = [...selection];
   const layers = outermost(doc, ids).filter((layer) => !layer.locked);
@@ -37,10 +37,10 @@ function move(ground: Ground, from: Pointer): Gesture {
     }
   }
   const nested = paintedWithin(
-    ground,
+    host,
     layers.map((layer) => layer.id),
   );
-  const live = liveLayers(ground, nested);
+  const live = liveLayers(host, nested);
   let box: Bounds | null = boundsOfLayers(
     artworkOf(
       session,
@@ -52,7 +52,7 @@ function move(ground: Ground, from: Pointer): Gesture {
     const piece = scene.pieceById.get(id);
     if (piece && !piece.problem) box = unite(box, boundsOf(piece.region));
   }
-  const others = boxesAround(ground, moving);
+  const others = boxesAround(host, moving);
   return {
     move({ px, py, shift, ctrl }) {
       let dx = px - from.px;
@@ -60,13 +60,13 @@ function move(ground: Ground, from: Pointer): Gesture {
       if (shift) Math.abs(dx) > Math.abs(dy) ? (dy = 0) : (dx = 0);
       const snapped =
         box && !ctrl
-          ? snapMove(box, dx, dy, others, SNAP_PX / ground.camera.scale)
+          ? snapMove(box, dx, dy, others, SNAP_PX / host.camera.scale)
           : { dx: Math.round(dx), dy: Math.round(dy), guides: [] };
       if (shift && dx === 0) snapped.dx = 0;
       if (shift && dy === 0) snapped.dy = 0;
       const grown = live.show(translate(snapped.dx, snapped.dy));
       const signed = (value: number) => `${value < 0 ? '−' : '+'}${Math.abs(+value.toFixed(2))}`;
-      ground.preview = {
+      host.preview = {
         ...NO_PREVIEW,
         moving,
         grown,
@@ -80,7 +80,7 @@ function move(ground: Ground, from: Pointer): Gesture {
     },
     finish() {
       live.end();
-      const { dx, dy } = ground.preview;
+      const { dx, dy } = host.preview;
       if (dx || dy) act(session, 'move', { dx, dy });
     },
     cancel: () => live.end(),
@@ -88,9 +88,9 @@ function move(ground: Ground, from: Pointer): Gesture {
 }
 
 /** What in view a dragged box may meet: artboards, and items of artwork that stay. */
-function boxesAround(ground: Ground, moving: ReadonlySet<string>): Bounds[] {
-  const { scene } = ground;
-  const seen = seenBy(ground);
+function boxesAround(host: GestureHost, moving: ReadonlySet<string>): Bounds[] {
+  const { scene } = host;
+  const seen = seenBy(host);
   const inView = (b: Bounds) => b.minX < seen.maxX && b.maxX > seen.minX && b.minY < seen.maxY && b.maxY > seen.minY;
   const boxes: Bounds[] = [];
   for (const artboard of scene.artboards) {

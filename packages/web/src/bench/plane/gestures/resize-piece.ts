@@ -1,6 +1,6 @@
 import type { Piece } from '@tolvik/core';
 import { act } from '../../act';
-import type { Gesture, Ground, Pointer } from '../gesture';
+import type { Gesture, GestureHost, Pointer } from '../gesture';
 import type { Handle } from '../handles';
 import { NO_PREVIEW } from '../preview';
 import { resizedRect } from '../resized-rect';
@@ -9,7 +9,7 @@ import { resizedRect } from '../resized-rect';
 const LEAST = 0.01;
 
 /** A side or corner of an artboard or drawn slice is dragged; Shift keeps its proportions. */
-export function resizePiece(ground: Ground, from: Pointer, piece: Piece, side: Handle['side']): Gesture {
+export function resizePiece(host: GestureHost, from: Pointer, piece: Piece, side: Handle['side']): Gesture {
   const before = { ...piece.region };
   // What is dragged is the edge that shows; a slice's own region lies within it by its margin.
   const margin = piece.record.kind === 'slice' ? piece.record.margin : 0;
@@ -17,7 +17,7 @@ export function resizePiece(ground: Ground, from: Pointer, piece: Piece, side: H
     cursor: `${side}-resize`,
     move({ px, py, shift }) {
       const rect = resizedRect(before, side, px - from.px, py - from.py, shift);
-      ground.preview = {
+      host.preview = {
         ...NO_PREVIEW,
         resized: { id: piece.id, rect },
         words: `${+rect.width.toFixed(2)} × ${+rect.height.toFixed(2)}`,
@@ -25,7 +25,7 @@ export function resizePiece(ground: Ground, from: Pointer, piece: Piece, side: H
       return undefined;
     },
     finish() {
-      const { resized } = ground.preview;
+      const { resized } = host.preview;
       if (!resized) return;
       const { x, y, width, height } = resized.rect;
       const own = {
@@ -34,7 +34,7 @@ export function resizePiece(ground: Ground, from: Pointer, piece: Piece, side: H
         width: Math.max(LEAST, width - 2 * margin),
         height: Math.max(LEAST, height - 2 * margin),
       };
-      act(ground.session, 'set-rect', own, [piece.id]);
+      act(host.session, 'set-rect', own, [piece.id]);
     },
   };
 }

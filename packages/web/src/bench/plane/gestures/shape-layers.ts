@@ -8,7 +8,7 @@ import {
   rotateAbout,
 } from '@tolvik/core';
 import { shapedLayers } from '../../shown-artwork';
-import type { Gesture, Ground, Pointer } from '../gesture';
+import type { Gesture, GestureHost, Pointer } from '../gesture';
 import type { Handle } from '../handles';
 import { NO_PREVIEW, type Preview } from '../preview';
 import { liveLayers, paintedWithin } from './live';
@@ -29,16 +29,16 @@ const TURN_STEP = 15;
 
 /** The selected layers under a matrix that follows the pointer. */
 function shaping(
-  ground: Ground,
+  host: GestureHost,
   label: string,
   cursor: string,
   matrixAt: (at: Pointer) => { matrix: Matrix; words: string },
 ): Gesture {
-  const { session } = ground;
+  const { session } = host;
   const { doc } = session;
   const ids = outermost(doc, session.selection).map((layer) => layer.id);
-  const nested = paintedWithin(ground, ids);
-  const live = liveLayers(ground, nested);
+  const nested = paintedWithin(host, ids);
+  const live = liveLayers(host, nested);
   let latest: Matrix | null = null;
   return {
     cursor,
@@ -46,7 +46,7 @@ function shaping(
       const { matrix, words } = matrixAt(at);
       latest = matrix;
       const grown = live.show(matrix);
-      ground.preview = { ...NO_PREVIEW, moving: new Set(ids), grown, matrix, words } satisfies Preview;
+      host.preview = { ...NO_PREVIEW, moving: new Set(ids), grown, matrix, words } satisfies Preview;
       return undefined;
     },
     finish() {
@@ -64,9 +64,9 @@ function shaping(
 }
 
 /** A handle of the frame is dragged: the far side stays. Corners keep proportions unless Shift frees them; sides land on whole px. */
-export function resizeLayers(ground: Ground, from: Pointer, box: Bounds, side: Handle['side']): Gesture {
+export function resizeLayers(host: GestureHost, from: Pointer, box: Bounds, side: Handle['side']): Gesture {
   const [w, h] = [box.maxX - box.minX, box.maxY - box.minY];
-  return shaping(ground, 'resize', `${side}-resize`, ({ px, py, shift }) => {
+  return shaping(host, 'resize', `${side}-resize`, ({ px, py, shift }) => {
     const pull = {
       x: side.includes('w') ? from.px - px : side.includes('e') ? px - from.px : 0,
       y: side.startsWith('n') ? from.py - py : side.startsWith('s') ? py - from.py : 0,
@@ -92,10 +92,10 @@ export function resizeLayers(ground: Ground, from: Pointer, box: Bounds, side: H
 }
 
 /** The frame is turned about its middle; Shift turns in steps of 15°. */
-export function turnLayers(ground: Ground, from: Pointer, box: Bounds): Gesture {
+export function turnLayers(host: GestureHost, from: Pointer, box: Bounds): Gesture {
   const { x, y } = referencePoint(box, 'c');
   const start = Math.atan2(from.py - y, from.px - x);
-  return shaping(ground, 'turn', 'grabbing', ({ px, py, shift }) => {
+  return shaping(host, 'turn', 'grabbing', ({ px, py, shift }) => {
     let degrees = ((Math.atan2(py - y, px - x) - start) * 180) / Math.PI;
     degrees = shift ? Math.round(degrees / TURN_STEP) * TURN_STEP : Math.round(degrees * 10) / 10;
     if (degrees > 180) degrees -= 360;

@@ -1,0 +1,4 @@
+/** XML and CSS as text: taken apart within limits, names of elements, what is told of them. What they draw is not known here. */
+export { LIMITS } from './limits';
+export * from './told';
+export { parseXml } from './xml';

@@ -1,0 +1,199 @@
+import { refuse } from '../../basics/problem';
+import { DEFS } from '../../document/document';
+import { newId } from '../../document/ids';
+import { ordersAfter } from '../../document/order';
+import { type Layer, layerRecord, MAX_TEXT, type TextRun } from '../../document/records';
+import { isIdentity, MATRIX_LIMIT, parseTransform, printNumber } from '../../geometry/matrix';
+import { plainText } from '../../profile/values';
+import { LIMITS } from '../markup/limits';
+import type { Tell } from '../markup/told';
+import { type Blob, blobFromDataUri, type PictureFacts, pictureFacts } from '../pictures/pictures';
+import type { CleanElement } from './clean-element';
+
+const MAX_PICTURE_PIXELS = 200_000_000;
+
+/**
+ * Clean elements as layer records. Every element gets a new id; `url(#…)` and `href` follow, so
+ * that any number of files share one project without a clash.
+ */
+export function toLayers(
+  artwork: CleanElement,
+  definitions: readonly CleanElement[],
+  parentId: string,
+  tellOf: Tell,
+  fixedIds?: (element: CleanElement) => string | undefined,
+) {
+  const layers: Layer[] = [];
+  const blobs = new Map<string, Blob>();
+  const ids = new Map<string, string>();
+
+  for (const element of definitions) if (element.id) ids.set(element.id, fixedIds?.(element) ?? newId());
+  const rename = (value: string) =>
+    value.replace(/url\(#([^)]+)\)/g, (_, id) => (ids.has(id) ? `url(#${ids.get(id)})` : 'none'));
+
+  function attributesOf(element: CleanElement): Record<string, string> {
+    const attrs: Record<string, string> = {};
+    for (const [name, value] of Object.entries(element.attrs)) {
+      if (name === 'transform' || name === 'opacity' || name === 'display') continue;
+      if (name === 'href' && element.tag !== 'image') {
+        const target = ids.get(value.slice(1));
+        if (target) attrs.href = `#${target}`;
+      } else attrs[name] = name === 'href' ? value : rename(value);
+    }
+    return attrs;
+  }
+
+  function add(element: CleanElement, parent: string, order: string, id: string, depth = 1): void {
+    if (depth > LIMITS.depth + 20)
+      refuse('svg.depth', `its groups are more than ${LIMITS.depth} deep once parts used again are in their places`, {
+        accepted: `groups up to ${LIMITS.depth} deep`,
+      });
+    const tell: Tell = (what) => tellOf(what, element.name);
+    const attrs = attributesOf(element);
+    if (element.tag === 'image') {
+      const blob = blobFromDataUri(attrs.href ?? '');
+      if (!blob) return tell('a picture whose bytes are not a picture');
+      const facts = pictureFacts(blob.bytes);
+      if (facts && facts.width * facts.height > MAX_PICTURE_PIXELS)
+        return tell(`a picture of ${facts.width} × ${facts.height} px`);
+      if (facts) sized(attrs, facts);
+      if (facts?.inks) tell('a picture in the colours of print (CMYK), which programs show differently');
+      blobs.set(blob.hash, blob);
+      attrs.href = `blob:${blob.hash}`;
+    }
+    const read = element.attrs.transform === undefined ? undefined : parseTransform(element.attrs.transform);
+    const transform = read?.every((value) => Math.abs(value) <= MATRIX_LIMIT) ? read : undefined;
+    if (element.attrs.transform !== undefined && !transform)
+      tell(`a transform that cannot be read ("${element.attrs.transform.slice(0, 40)}")`);
+    const opacity = parseOpacity(element.attrs.opacity);
+    const text = element.tag === 'text' ? runsOf(element, tell) : undefined;
+    if (text) tellOfLetters(attrs, text, tell);
+    if (element.tag === 'text' && text?.length === 0) return;
+    layers.push(
+      layerRecord.parse({
+        id,
+        kind: 'layer',
+        parentId: parent,
+        order,
+        tag: element.tag,
+        name:
+          element.name ||
+          (text
+            ? plainText(
+                text
+                  .map((run) => run.text)
+                  .join('')
+                  .trim(),
+                60,
+              )
+            : ''),
+        shown: element.attrs.display !== 'none',
+        transform: isIdentity(transform) ? undefined : transform,
+        opacity,
+        attrs,
+        text,
+      }),
+    );
+    if (text) return;
+    const children = element.children.filter((child): child is CleanElement => typeof child !== 'string');
+    const orders = ordersAfter(null, children.length);
+    for (let i = 0; i < children.length; i++)
+      add(children[i], id, orders[i], fixedIds?.(children[i]) ?? newId(), depth + 1);
+  }
+
+  const orders = ordersAfter(null, definitions.length);
+  for (let i = 0; i < definitions.length; i++) {
+    const id = (definitions[i].id && ids.get(definitions[i].id as string)) || newId();
+    add(definitions[i], DEFS, orders[i], id);
+  }
+  const rootId = fixedIds?.(artwork) ?? newId();
+  add(artwork, parentId, ordersAfter(null, 1)[0], rootId);
+  return { layers, blobs: [...blobs.values()], rootId };
+}
+
+/** A picture that says no size has its own, or keeps its shape (SVG 2 §12.3). */
+function sized(attrs: Record<string, string>, { width, height }: PictureFacts): void {
+  const [w, h] = [Number.parseFloat(attrs.width ?? ''), Number.parseFloat(attrs.height ?? '')];
+  if (!(w >= 0)) attrs.width = printNumber(h >= 0 ? (h * width) / height : width);
+  if (!(h >= 0)) attrs.height = printNumber(w >= 0 ? (w * height) / width : height);
+}
+
+/** What letters ask for that outlines here do not give. */
+function tellOfLetters(attrs: Readonly<Record<string, string>>, runs: readonly TextRun[], tell: Tell): void {
+  const all = [attrs, ...runs.map((run) => run.attrs)];
+  if (all.some((each) => /^(tb|vertical)/i.test(each['writing-mode'] ?? '')))
+    tell(
+      `text set from top to bottom, ${runs.some((run) => UPRIGHT.test(run.text)) ? 'all of its letters laid on their side' : 'its letters centred as the font measures them'}`,
+    );
+  if (all.some((each) => /small-caps/i.test(each['font-variant'] ?? '')))
+    tell('small capitals, made of capitals at seven tenths of their size');
+  if (
+    all.some((each) =>
+      /^(?!auto$|alphabetic$|baseline$)./i.test(each['dominant-baseline'] ?? each['alignment-baseline'] ?? ''),
+    )
+  )
+    tell('letters aligned by another baseline than their own, placed as the font measures it');
+  if (all.some((each) => /underline|overline|line-through/i.test(each['text-decoration'] ?? '')))
+    tell('lines under, over or through letters, placed by the size of the letters');
+  if (all.some((each) => /^(super|sub)$|[1-9]/i.test(each['baseline-shift'] ?? '')))
+    tell('raised or lowered letters, placed by their size');
+  if (runs.some((run) => 'textLength' in run.attrs && run.attrs.textLength !== attrs.textLength))
+    tell('part of a text stretched to a length, drawn at its own');
+}
+
+/** Letters that stand upright in text that goes from top to bottom (Unicode Standard Annex 50). */
+const UPRIGHT = /[\p{Script=Han}\p{Script=Hiragana}\p{Script=Katakana}\p{Script=Hangul}]/u;
+
+function parseOpacity(text: string | undefined): number {
+  if (text === undefined) return 1;
+  const value = text.trim().endsWith('%') ? Number.parseFloat(text) / 100 : Number(text);
+  return Number.isFinite(value) ? Math.min(1, Math.max(0, value)) : 1;
+}
+
+/** As many runs as a layer may have, with as many letters; what is cut off is told. */
+function bounded(runs: TextRun[], tell: Tell): TextRun[] {
+  const kept: TextRun[] = [];
+  let left = MAX_TEXT;
+  for (const run of runs) {
+    if (left <= 0 || kept.length > MAX_TEXT) {
+      tell(`text beyond ${MAX_TEXT.toLocaleString('en')} letters`);
+      break;
+    }
+    const words = plainText(run.text, left);
+    left -= run.text.length;
+    if (left < 0) tell(`text beyond ${MAX_TEXT.toLocaleString('en')} letters`);
+    kept.push({ ...run, text: words });
+  }
+  return kept;
+}
+
+/** Text content as runs, white space collapsed as SVG 2 §11.7 (`white-space: normal`) says. */
+function runsOf(element: CleanElement, tell: Tell): TextRun[] {
+  const runs: TextRun[] = [];
+  const visit = (node: CleanElement, inherited: Record<string, string>) => {
+    for (const child of node.children) {
+      if (typeof child === 'string') {
+        const text = child.replace(/[ \t\n\r]+/g, ' ');
+        if (text) runs.push({ text, attrs: { ...inherited } });
+        for (const name of ['x', 'y', 'dx', 'dy']) delete inherited[name];
+      } else visit(child, { ...withoutPosition(inherited), ...child.attrs });
+    }
+  };
+  visit(element, {});
+  let endsInSpace = true;
+  for (const run of runs) {
+    if (endsInSpace || run.attrs.x !== undefined) run.text = run.text.replace(/^ /, '');
+    endsInSpace = run.text.endsWith(' ') || (run.text === '' && endsInSpace);
+  }
+  const kept = runs.filter((run) => run.text !== '');
+  const last = kept.at(-1);
+  if (last) last.text = last.text.replace(/ $/, '');
+  return bounded(
+    kept.filter((run) => run.text !== ''),
+    tell,
+  );
+}
+
+function withoutPosition({ x: _x, y: _y, dx: _dx, dy: _dy, ...rest }: Record<string, string>) {
+  return rest;
+}

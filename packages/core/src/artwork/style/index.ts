@@ -1,0 +1,2 @@
+/** Style sheets and the cascade, worked out into the attributes of each element. Afterwards nothing depends on a sheet. */
+export * from './inherited';

@@ -1,0 +1,7 @@
+/** Boxes, matrices, paths, viewports and the sizes of files. Numbers alone: no records, no artwork, no files. */
+export * from './matrix';
+export { type PathStep, pathBox, stepsOf } from './path-steps';
+export * from './region';
+export * from './shape-path';
+export * from './sizes';
+export { parseLength, parseViewBox, viewBoxTransform } from './viewport';

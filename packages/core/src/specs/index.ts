@@ -1,0 +1,3 @@
+/** Specs apart from a project: saved as JSON, and ready-made. What an output says is records', what it makes the plan's. */
+export * from './spec-file';
+export * from './spec-library';

@@ -1,0 +1,114 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { Tooltip } from 'radix-ui';
+import { Suspense, useEffect, useState } from 'react';
+import { Navigate, Route, Routes, useParams } from 'react-router';
+import { ApiError } from '../api/client';
+import { Checker } from '../checker/checker';
+import { CommandCentre } from '../commands/CommandCentre';
+import { ProjectHeader } from '../header/ProjectHeader';
+import { Painter } from '../painter/painter';
+import { PainterContext } from '../painter/use-painter';
+import { BringInQuestion } from '../project/BringInQuestion';
+import { SessionContext, serverMade } from '../project/context';
+import { DropFiles } from '../project/DropFiles';
+import { expireFor } from '../project/expire';
+import { WithFindings } from '../project/findings';
+import { Session } from '../project/session';
+import { askForFirstPictures } from '../proof/first-pictures';
+import { Lost } from '../ui/Lost';
+import { useNotice } from '../ui/notices';
+import { STAGES } from './stages';
+
+/** Opens a project and keeps it open while one goes between its stages. */
+export function ProjectPage() {
+  const { projectId = '' } = useParams();
+  const tell = useNotice();
+  const queries = useQueryClient();
+  const [open, setOpen] = useState<{ session: Session; painter: Painter; checker: Checker } | null>(null);
+  const [trouble, setTrouble] = useState<Error | null>(null);
+
+  useEffect(() => {
+    const session = new Session(projectId);
+    const painter = new Painter();
+    const checker = new Checker(() => session.doc.all());
+    session.onNotice = (words, bad = true) => tell(words, { bad });
+    painter.onTrouble = (words) => tell(words, { bad: true });
+    let live = true;
+    let retry: ReturnType<typeof setTimeout> | undefined;
+    const start = () =>
+      session.open().then(
+        () => {
+          if (!live) return;
+          painter.open(() => session.doc.all());
+          session.onApplied = (change, before) => {
+            painter.apply(change);
+            checker.apply(change);
+            expireFor(painter, session.doc, change, before);
+          };
+          setTrouble(null);
+          setOpen({ session, painter, checker });
+        },
+        (error: Error) => {
+          if (!live) return;
+          setTrouble(error);
+          if (error instanceof ApiError && error.isAway) retry = setTimeout(start, 2000);
+        },
+      );
+    // What the server knows of files is fetched beside the records, not after them.
+    void queries.prefetchQuery(serverMade(projectId));
+    if (location.pathname.endsWith('/proof')) void askForFirstPictures(projectId, queries).catch(() => {});
+    void start();
+    return () => {
+      live = false;
+      clearTimeout(retry);
+      session.close();
+      painter.close();
+      checker.close();
+      setOpen(null);
+      void queries.invalidateQueries({ queryKey: ['shelf'] });
+    };
+  }, [projectId, tell, queries]);
+
+  if (trouble) throwIfFinal(trouble);
+  if (!open) {
+    return (
+      <main className="flex h-full flex-col items-center justify-center gap-2" aria-busy={!trouble}>
+        <h1 className="font-semibold">{trouble ? 'The project cannot be opened yet' : 'Opening the project…'}</h1>
+        {trouble && <p className="text-ink-2">{trouble.message}. It is tried again every two seconds.</p>}
+      </main>
+    );
+  }
+  return (
+    <Tooltip.Provider>
+      <SessionContext.Provider value={open.session}>
+        <PainterContext.Provider value={open.painter}>
+          <WithFindings checker={open.checker}>
+            <DropFiles>
+              <ProjectHeader stages={STAGES} />
+              <CommandCentre />
+              <BringInQuestion />
+              <Suspense fallback={<Opening />}>
+                <Routes>
+                  <Route index element={<Navigate to={STAGES[0].route} replace />} />
+                  {STAGES.flatMap(({ route, Page, inside = [] }) =>
+                    ['', ...inside].map((path) => (
+                      <Route key={`${route}/${path}`} path={path ? `${route}/${path}` : route} element={<Page />} />
+                    )),
+                  )}
+                  <Route path="*" element={<Lost />} />
+                </Routes>
+              </Suspense>
+            </DropFiles>
+          </WithFindings>
+        </PainterContext.Provider>
+      </SessionContext.Provider>
+    </Tooltip.Provider>
+  );
+}
+
+/** While the code of a stage is on its way. */
+const Opening = () => <main className="min-h-0 flex-1" aria-busy />;
+
+function throwIfFinal(error: Error): void {
+  if (!(error instanceof ApiError && error.isAway)) throw error;
+}

@@ -1,0 +1,35 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { gzipSync } from 'node:zlib';
+
+const assets = join(__dirname, '../../dist/web/assets');
+const scripts = readdirSync(assets).filter((name) => name.endsWith('.js'));
+
+/** A script and all that it must have before it runs. */
+function withNeeded(name: string, seen = new Set<string>()): Set<string> {
+  if (seen.has(name)) return seen;
+  seen.add(name);
+  const text = readFileSync(join(assets, name), 'utf8');
+  for (const [, needed] of text.matchAll(/(?:from|import)\s*"\.\/([^"]+\.js)"/g)) withNeeded(needed, seen);
+  return seen;
+}
+
+/** What a stage loads of script before it shows anything, in KB as it goes over the wire. */
+function weightOf(...chunks: string[]): number {
+  const all = new Set<string>();
+  for (const chunk of ['index', ...chunks]) {
+    const name = scripts.find((script) => script.startsWith(`${chunk}-`));
+    if (!name) throw new Error(`there is no chunk ${chunk}`);
+    for (const needed of withNeeded(name)) all.add(needed);
+  }
+  let bytes = 0;
+  for (const name of all) bytes += gzipSync(readFileSync(join(assets, name))).length;
+  return bytes / 1024;
+}
+
+test('the app is loaded by stage: the shelf needs little, no stage what only another one shows', () => {
+  expect(weightOf('ShelfPage')).toBeLessThan(150);
+  expect(weightOf('ProjectPage', 'BenchPage')).toBeLessThan(335);
+  expect(weightOf('ProjectPage', 'ProofPage')).toBeLessThan(335);
+  expect(weightOf('ProjectPage', 'DeliveriesPage')).toBeLessThan(285);
+});
