@@ -16,3 +16,4 @@ export * from './profile';
 export * from './project';
 export * from './specs';
 export * from './variants';
+export * from './wire';

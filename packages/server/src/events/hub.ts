@@ -1,22 +1,8 @@
+import type { ProjectEvent } from '@tolvik/core';
 import pg from 'pg';
 import type { Queryable } from '../db/database';
 
 /** What everyone who has a project open is told. */
-export type ProjectEvent =
-  | { type: 'edited'; version: number; editId: string }
-  | { type: 'renamed'; name: string }
-  | {
-      type: 'delivery';
-      id: string;
-      number: number;
-      state: 'running' | 'done' | 'stopped';
-      total: number;
-      made: number;
-      failed: number;
-      path?: string /** Files whose state changed. */;
-      positions?: number[];
-    };
-
 const CHANNEL = 'tolvik';
 
 /** Tells every server on this database; carried out when the surrounding transaction commits. */

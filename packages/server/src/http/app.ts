@@ -10,9 +10,9 @@ import type { Context } from './context';
 import { deliveryRoutes } from './delivery-routes';
 import { eventRoutes } from './event-routes';
 import { fileRoutes } from './file-routes';
+import { openApi } from './openapi';
 import { problemHandler, sendProblem } from './problem';
 import { projectRoutes } from './project-routes';
-import { openApi } from './schemas';
 import { ownHostOnly, securityHeaders, withNonce } from './security';
 import { specRoutes } from './spec-routes';
 

@@ -1,0 +1,88 @@
+import { z } from 'zod';
+import { recordId } from '../document/records';
+import { FORMAT_LIST } from '../formats';
+
+const count = z.number().int().min(0);
+const format = z.enum(FORMAT_LIST);
+
+export const deliveryAnswer = z.strictObject({
+  id: recordId,
+  projectId: recordId,
+  number: count,
+  state: z.enum(['running', 'done', 'stopped']),
+  version: count,
+  total: count,
+  made: count,
+  failed: count,
+  bytes: count,
+  createdAt: z.iso.datetime(),
+  finishedAt: z.iso.datetime().nullable(),
+});
+export type Delivery = z.infer<typeof deliveryAnswer>;
+export const deliveriesAnswer = z.strictObject({ deliveries: z.array(deliveryAnswer) });
+
+/** What decoding a finished file found. */
+const measured = z.object({
+  widthPx: z.number(),
+  heightPx: z.number(),
+  bytes: count,
+  alpha: z.boolean(),
+  dpi: z.number().nullable(),
+  colourType: z.string(),
+});
+export type DeliveredMeasure = z.infer<typeof measured>;
+
+const deliveredFile = z.strictObject({
+  position: count,
+  path: z.string(),
+  pieceId: recordId,
+  outputId: recordId,
+  format,
+  widthPx: z.number(),
+  heightPx: z.number(),
+  key: z.string(),
+  state: z.enum(['waiting', 'made', 'failed']),
+  error: z.string().nullable(),
+  measured: measured.nullable(),
+});
+export type DeliveredFile = z.infer<typeof deliveredFile>;
+
+const fileChange = z.enum(['same', 'changed', 'new', 'gone']);
+export type FileChange = z.infer<typeof fileChange>;
+
+/** One delivery, its files compared with those of the one before it. */
+export const deliveryDetail = deliveryAnswer.extend({
+  before: z.strictObject({ id: recordId, number: count }).optional(),
+  counts: z.record(fileChange, count),
+  files: z.array(
+    z.strictObject({
+      path: z.string(),
+      change: fileChange,
+      now: deliveredFile.optional(),
+      before: deliveredFile.optional(),
+    }),
+  ),
+});
+export type DeliveryDetail = z.infer<typeof deliveryDetail>;
+
+export const deliveryRowsAnswer = z.strictObject({ rows: z.array(deliveredFile) });
+export const deliveryPathsAnswer = z.strictObject({ number: count, paths: z.array(z.string()) });
+export const freesAnswer = z.strictObject({ bytes: count });
+
+/** What is sent as it happens (server-sent events). */
+export type ProjectEvent =
+  | { type: 'edited'; version: number; editId: string }
+  | { type: 'renamed'; name: string }
+  | {
+      type: 'delivery';
+      id: string;
+      number: number;
+      state: Delivery['state'];
+      total: number;
+      made: number;
+      failed: number;
+      /** A file just made. */
+      path?: string;
+      /** Files whose state changed. */
+      positions?: number[];
+    };

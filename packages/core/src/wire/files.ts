@@ -1,0 +1,71 @@
+import { z } from 'zod';
+import { recordId } from '../document/records';
+import { FORMAT_LIST } from '../formats';
+
+const count = z.number().int().min(0);
+const format = z.enum(FORMAT_LIST);
+/** A render key; '' for a file that cannot be made. */
+const key = z.string().regex(/^([0-9a-f]{64})?$/);
+
+/** What of a file can be told from its ground: a ratio from 1, and the box of what is seen in shares of the sides. */
+const seen = z.strictObject({
+  contrast: z.number(),
+  box: z.tuple([z.number(), z.number(), z.number(), z.number()]).nullable(),
+});
+
+const plannedFile = z.strictObject({
+  pieceId: recordId,
+  outputId: recordId,
+  path: z.string(),
+  format,
+  widthPx: z.number(),
+  heightPx: z.number(),
+  widthPt: z.number(),
+  heightPt: z.number(),
+  dpi: z.number(),
+  key,
+  /** Null while it has not been made. */
+  bytes: count.nullable(),
+  seen: seen.optional(),
+  problem: z.string().optional(),
+  clashes: z.array(z.unknown()),
+  clashCount: count,
+  /** How many pages it holds, when several. */
+  pages: count.optional(),
+});
+const plannedPage = z.strictObject({ pieceId: recordId, outputId: recordId, page: count, key, bytes: z.null() });
+
+export const planAnswer = z.strictObject({
+  version: count,
+  offCount: count,
+  files: z.array(plannedFile),
+  pages: z.array(plannedPage),
+});
+
+/** Piece, output, render key, bytes, what is seen, pages when it holds several, and why it cannot be made. */
+const madeRow = z.union([
+  z.tuple([recordId, recordId, key, count.nullable(), seen.nullable(), count]),
+  z.tuple([recordId, recordId, key, count.nullable(), seen.nullable(), count, z.string()]),
+]);
+export type MadeRow = z.infer<typeof madeRow>;
+
+/** What was made of each planned file, in short; with the format of each output, for who has not read the records yet. */
+export const madeAnswer = z.strictObject({
+  version: count,
+  formats: z.record(recordId, format),
+  files: z.array(madeRow),
+  pages: z.array(madeRow),
+});
+export type ServerMade = z.infer<typeof madeAnswer>;
+
+const finding = z.strictObject({
+  check: z.string(),
+  severity: z.enum(['error', 'warning', 'hint']),
+  pieceId: z.string(),
+  outputId: recordId.optional(),
+  message: z.string(),
+  mend: z.string().optional(),
+  about: z.string().optional(),
+  accepted: z.string().optional(),
+});
+export const findingsAnswer = z.strictObject({ version: count, findings: z.array(finding) });
