@@ -15,7 +15,7 @@ import {
   readSvg,
   specRecord,
 } from '@tolvik/core';
-import { type Rendered, type RenderJob, renderFile } from '@tolvik/render';
+import { type Rendered, type RenderJob, renderFile, renderJob } from '@tolvik/render';
 
 /** A file as our chain makes it: read, placed on a Bench, planned, composed and rendered, as an export does it. */
 export type Made = { bytes: Buffer; widthPx: number; heightPx: number };
@@ -89,8 +89,7 @@ export async function throughTheChain(
   const made: Partial<Record<Format, Made>> = {};
   for (const file of plan.files) {
     if (file.problem) throw new Error(file.problem);
-    const { pictures: shown, ...job } = composer.job(file);
-    const { bytes, measured } = await render({ ...job, pictures: shown.flatMap((hash) => pictures.get(hash) ?? []) });
+    const { bytes, measured } = await render(renderJob(composer.job(file), (hash) => pictures.get(hash)));
     made[file.format] = { bytes, widthPx: measured.widthPx, heightPx: measured.heightPx };
   }
   const { svg, png, pdf } = made as Record<Format, Made>;

@@ -32,6 +32,7 @@ const step = (title, command, args, env = {}) => {
 
 for (const part of [
   'packages/core',
+  'packages/intake',
   'packages/render',
   'packages/server',
   'packages/cli',

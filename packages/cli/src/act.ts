@@ -31,9 +31,16 @@ function settingsOf(said: readonly string[]): Record<string, unknown> {
 }
 
 /** Does an act to a project file and writes it: in its place, or to `out`. */
-export function act(call: ActCall): number {
+export async function act(call: ActCall): Promise<number> {
   const { name } = actNamed(call.act);
-  const { doc, pictures, name: title, isProject, told, refused } = open({ source: call.source, needsSpec: false });
+  const {
+    doc,
+    pictures,
+    name: title,
+    isProject,
+    told,
+    refused,
+  } = await open({ source: call.source, needsSpec: false });
   if (!isProject && !call.out)
     refuse('out.missing', `${call.source} is no project file, so --out has to say where the project goes`);
   for (const { message } of refused) process.stderr.write(`! ${message}\n`);

@@ -5,8 +5,8 @@ import { open, type Selection } from './source';
 const SIGN: Record<Severity, string> = { error: '!', warning: '-', hint: 'i' };
 
 /** Says what the checks find, a line each; exit code 1 when something would hold an export up. */
-export function check(selection: Selection): number {
-  const { name, doc, plan, refused, told, pictures } = open(selection);
+export async function check(selection: Selection): Promise<number> {
+  const { name, doc, plan, refused, told, pictures } = await open(selection);
   const pieces = new Map(plan.pieces.map((piece) => [piece.id, piece.name]));
   const pictureSize = (hash: string) => {
     const blob = pictures.get(hash);

@@ -2,7 +2,7 @@ import { mkdirSync, renameSync, writeFileSync } from 'node:fs';
 import { dirname, join, resolve, sep } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { Composer, documentFonts } from '@tolvik/core';
-import { RenderPool, shippedFonts } from '@tolvik/render';
+import { RenderPool, renderJob, shippedFonts } from '@tolvik/render';
 import { open, type Selection } from './source';
 
 /** Files handed to the pool ahead of the one being made. */
@@ -10,7 +10,7 @@ const AHEAD = 64;
 
 /** Makes the files and writes them; a file that fails is told and the others go on. */
 export async function exportFiles(selection: Selection, out: string, jobs?: number): Promise<number> {
-  const { doc, pictures, files, plan, refused, told } = open(selection);
+  const { doc, pictures, files, plan, refused, told } = await open(selection);
   for (const { message } of refused) process.stderr.write(`! ${message}\n`);
   for (const words of told) process.stderr.write(`- ${words}\n`);
   const troubled = files.filter((file) => file.problem || file.clashCount > 0);
@@ -37,8 +37,7 @@ export async function exportFiles(selection: Selection, out: string, jobs?: numb
     while (next < files.length) {
       const file = files[next++];
       try {
-        const { pictures: shown, ...job } = composer.job(file);
-        const { bytes } = await pool.render({ ...job, pictures: shown.flatMap((hash) => pictures.get(hash) ?? []) });
+        const { bytes } = await pool.render(renderJob(composer.job(file), (hash) => pictures.get(hash)));
         write(folder, file.path, bytes);
         done++;
         if (terminal) process.stderr.write(`\r${done} of ${files.length}  ${file.path.slice(0, 60).padEnd(60)}`);

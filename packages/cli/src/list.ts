@@ -2,8 +2,8 @@ import { FORMATS } from '@tolvik/core';
 import { open, type Selection } from './source';
 
 /** Prints every file that would be made: path, size, format. */
-export function list(selection: Selection): number {
-  const { files, plan, refused } = open(selection);
+export async function list(selection: Selection): Promise<number> {
+  const { files, plan, refused } = await open(selection);
   for (const file of files) {
     const size = FORMATS[file.format].raster
       ? `${file.widthPx} x ${file.heightPx} px`

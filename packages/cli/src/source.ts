@@ -12,14 +12,14 @@ import {
   pickPieces,
   placeFiles,
   planFiles,
-  Refusal,
+  readArtwork,
   readProjectFile,
-  readSvg,
   recordsOfLibrarySpec,
   refuse,
   SPEC_LIBRARY,
   toldInWords,
 } from '@tolvik/core';
+import { takeFiles } from '@tolvik/intake';
 
 export type Selection = {
   source: string;
@@ -47,7 +47,7 @@ export type Opened = {
 const MAX_FILES = 20_000;
 
 /** Reads a source and plans the files that were asked for. Throws a `Refusal` when there is nothing to work on. */
-export function open({ source, spec, pieces, needsSpec = true }: Selection): Opened {
+export async function open({ source, spec, pieces, needsSpec = true }: Selection): Promise<Opened> {
   const doc = new ProjectDocument();
   const pictures = new Map<string, Blob>();
   const refused: Problem[] = [];
@@ -71,26 +71,23 @@ export function open({ source, spec, pieces, needsSpec = true }: Selection): Ope
     }
   }
   if (!isProject) {
-    const paths = stat.isDirectory() ? svgFilesIn(source) : [source];
-    if (paths.length === 0) refuse('source.empty', `${source} holds no SVG files`, { where: source });
+    const paths = stat.isDirectory() ? artworkFilesIn(source) : [source];
+    if (paths.length === 0) refuse('source.empty', `${source} holds no SVG files, pictures or zips`, { where: source });
     const artwork: NamedArtwork[] = [];
     for (const path of paths) {
-      try {
-        const read = readSvg(readFileSync(path), path);
-        artwork.push({ name: nameFromFile(path), artwork: read });
-        for (const blob of read.blobs) pictures.set(blob.hash, blob);
-        for (const line of read.dropped) told.push(`${path}: ${toldInWords(line)}`);
-      } catch (error) {
-        // Whatever is wrong with a file is its own trouble, and the others come in.
-        refused.push(
-          error instanceof Refusal
-            ? error.problem
-            : {
-                code: 'read.failed',
-                message: `${path} could not be read: ${error instanceof Error ? error.message : String(error)}`,
-                where: path,
-              },
-        );
+      const { taken, report } = await takeFiles([{ name: path, bytes: readFileSync(path) }], {
+        read: (file) => {
+          const read = readArtwork(file.bytes, stat.isDirectory() ? join(source, file.name) : file.name);
+          return { artwork: read, layers: read.layers.length, dropped: read.dropped };
+        },
+      });
+      for (const { name: own, read } of taken) {
+        artwork.push({ name: own, artwork: read.artwork });
+        for (const blob of read.artwork.blobs) pictures.set(blob.hash, blob);
+      }
+      for (const { file, dropped, problem } of report) {
+        if (problem) refused.push(problem);
+        for (const line of dropped) told.push(`${file}: ${toldInWords(line)}`);
       }
     }
     if (!spec && needsSpec)
@@ -114,12 +111,14 @@ export function open({ source, spec, pieces, needsSpec = true }: Selection): Ope
   };
 }
 
-function svgFilesIn(folder: string): string[] {
+const ARTWORK = /\.(svg|png|jpe?g|webp|gif|zip)$/i;
+
+function artworkFilesIn(folder: string): string[] {
   const names = readdirSync(folder, { withFileTypes: true }).filter(
-    (entry) => entry.isFile() && /\.svg$/i.test(entry.name),
+    (entry) => entry.isFile() && ARTWORK.test(entry.name),
   );
   if (names.length > MAX_FILES)
-    refuse('source.many', `${folder} holds ${names.length} SVG files`, {
+    refuse('source.many', `${folder} holds ${names.length} files of artwork`, {
       where: folder,
       accepted: `up to ${MAX_FILES}`,
     });

@@ -5,6 +5,7 @@ import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { PNG } from 'pngjs';
+import yazl from 'yazl';
 import { client, icon, startOnOwnDatabase } from '../../server/test/running';
 
 const cli = join(__dirname, '../../../dist/cli.mjs');
@@ -176,6 +177,23 @@ test('a file that reaches out: nothing is asked for or read, and nothing of it i
       expect([data[i], data[i + 1], data[i + 2], data[i + 3] > 0]).not.toEqual([255, 0, 0, true]);
   }
   expect(readFileSync(join(out, 'stranger.svg'), 'utf8')).not.toMatch(/127\.0\.0\.1|canary|file:/);
+});
+
+test('pictures and zips are taken as the server takes them', async () => {
+  const at = folder();
+  writeFileSync(join(at, 'dot.png'), Buffer.from(CANARY, 'base64'));
+  const zip = new yazl.ZipFile();
+  zip.addBuffer(Buffer.from(icon()), 'set/anchor.svg');
+  zip.addBuffer(Buffer.from('<svg'), 'set/broken.svg');
+  zip.end();
+  const chunks: Buffer[] = [];
+  for await (const chunk of zip.outputStream) chunks.push(chunk as Buffer);
+  writeFileSync(join(at, 'set.zip'), Buffer.concat(chunks));
+  const { stdout, stderr, status } = tolvik('list', at, '--spec', 'web');
+  expect(stdout).toContain('dot.png\t1 x 1 px');
+  expect(stdout).toContain('anchor.svg');
+  expect(stderr).toContain('broken.svg is not well-formed');
+  expect(status).toBe(1);
 });
 
 describe('do', () => {

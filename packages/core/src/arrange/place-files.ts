@@ -6,21 +6,10 @@ import { lastOrder, ordersAfter } from '../document/order';
 import { type Artboard, artboardRecord, COORDINATE_LIMIT, type Layer, type ProjectRecord } from '../document/records';
 import type { Matrix } from '../geometry/matrix';
 import { isIdentity } from '../geometry/matrix';
-import { plainText } from '../profile/values';
 
 export type NamedArtwork = { name: string; artwork: ReadArtwork };
 
 const GAP = 16;
-
-/** A file name without folders and extension; spaces trimmed; never empty. */
-export const nameFromFile = (path: string): string =>
-  plainText(
-    (path.split(/[/\\]/).at(-1) ?? '')
-      .replace(/\.[A-Za-z0-9]{1,5}$/, '')
-      .replace(/\p{Cc}/gu, '')
-      .trim(),
-    300,
-  ).trim() || 'unnamed';
 
 /** Where the next row of artboards starts: below everything there is. */
 function startBelow(doc: ProjectDocument): number {

@@ -1,5 +1,5 @@
 import { FORMATS, refuse } from '@tolvik/core';
-import { type Priority, RenderError, type RenderPool } from '@tolvik/render';
+import { type Priority, RenderError, type RenderPool, renderJob } from '@tolvik/render';
 import { LRUCache } from 'lru-cache';
 import type { NewRender, RenderRow } from '../db/renders';
 import type { Answered, Cell, Composed, KeyedFile } from './open-project';
@@ -31,21 +31,26 @@ export class FileMaker {
 
   /** Renders what was composed from a project, without storing it. */
   async render(
-    { job, format, path }: Composed,
+    { job, format }: Composed,
     projectId: string,
     priority: Priority,
     signal?: AbortSignal,
   ): Promise<NewRender> {
-    const { key, pictures: shown, ...rest } = job;
+    const { key, pictures: shown } = job;
     const known = this.underWay.get(key);
     if (known) return known;
     const shared = priority !== 'low';
     const make = async (): Promise<NewRender> => {
-      const pictures = shown.length > 0 ? await this.pictures.read(shown) : [];
-      if (pictures.length < shown.length)
-        refuse('file.picture', 'a picture that it shows is not here', { where: path });
+      const pictures = new Map(
+        (shown.length > 0 ? await this.pictures.read(shown) : []).map((each) => [each.hash, each]),
+      );
       const { bytes, measured } = await this.pool
-        .render({ ...rest, pictures }, priority, signal, projectId)
+        .render(
+          renderJob(job, (hash) => pictures.get(hash)),
+          priority,
+          signal,
+          projectId,
+        )
         .catch((error: unknown) => {
           if (error instanceof RenderError && error.code !== 'stopped') this.failures.set(key, error.message);
           throw error;

@@ -1,4 +1,5 @@
 /** XML and CSS as text: taken apart within limits, names of elements, what is told of them. What they draw is not known here. */
 export { LIMITS } from './limits';
+export { nameFromFile } from './names';
 export * from './told';
 export { parseXml } from './xml';

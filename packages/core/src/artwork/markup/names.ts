@@ -26,3 +26,13 @@ export function nameOf(node: XmlElement): string {
 }
 
 const clean = (text: string) => plainText(text.replace(/\p{Cc}+/gu, ' ').trim(), 300).trim();
+
+/** A file name without folders and extension; spaces trimmed; never empty. */
+export const nameFromFile = (path: string): string =>
+  plainText(
+    (path.split(/[/\\]/).at(-1) ?? '')
+      .replace(/\.[A-Za-z0-9]{1,5}$/, '')
+      .replace(/\p{Cc}/gu, '')
+      .trim(),
+    300,
+  ).trim() || 'unnamed';
