@@ -1,3 +1,4 @@
+import { FORMATS } from '../formats';
 import { printNumber } from '../geometry/matrix';
 import type { Check } from './check';
 
@@ -8,7 +9,7 @@ export const hairline: Check = {
   look({ leaves, files }) {
     const thinnest = Math.min(...leaves.filter((leaf) => leaf.strokePx > 0).map((leaf) => leaf.strokePx));
     const smallest = files
-      .filter((file) => file.format === 'png' || file.format === 'jpeg')
+      .filter((file) => FORMATS[file.format].raster)
       .reduce<(typeof files)[number] | null>(
         (least, file) => (!least || file.scale < least.scale ? file : least),
         null,

@@ -5,6 +5,7 @@ import { sha256Hex } from '../artwork/pictures/pictures';
 import type { Fonts } from '../artwork/text/fonts';
 import { byOrder, type ProjectDocument, ROOT } from '../document/document';
 import type { Artboard, Layer, LayerOverride, Output, RecolourRule, Slice } from '../document/records';
+import { FORMATS } from '../formats';
 import { type Bounds, boundsOf, multiply, overlaps, printNumber, printTransform, translate } from '../geometry/matrix';
 import type { Region } from '../geometry/region';
 import { pathDataOf } from '../geometry/shape-path';
@@ -306,11 +307,11 @@ export function groundOf(doc: ProjectDocument, piece: Piece, output: Output): st
         ? doc.find('artboard', record.artboardId)
         : undefined;
   const own = background === 'piece' ? (artboard?.background ?? null) : background === 'none' ? null : background;
-  return own ?? (settings.format === 'jpeg' ? '#ffffff' : null);
+  return own ?? (FORMATS[settings.format].transparent ? null : '#ffffff');
 }
 
 export const lookFor = (output: Output): ContentLook => ({
-  purpose: output.settings.format === 'svg' ? 'svg' : 'flat',
+  purpose: FORMATS[output.settings.format].markup ? 'svg' : 'flat',
   keepNames: output.settings.format === 'svg' && output.settings.ids === 'kept',
   recolour: output.recolour,
   grounds: output.background === 'piece',
@@ -344,7 +345,7 @@ export function renderKey(
 ): string {
   const { view, widthPx, heightPx, dpi } = file;
   const offset = [view.x - region.x, view.y - region.y, view.width, view.height].map((value) => printNumber(value));
-  const vector = file.format === 'svg' || file.format === 'pdf';
+  const vector = !FORMATS[file.format].raster;
   return sha256Hex(
     JSON.stringify([
       RENDERER_VERSION,

@@ -1,19 +1,27 @@
-/** One file per format: its settings with defaults, and what the rest needs to know of it. */
+/** One file per format: its settings with defaults, and what the rest needs to know of it. To add one: its file, and a line in each list here. */
 import { z } from 'zod';
+import type { FormatFacts } from './format-facts';
 import { jpeg, jpegFormat } from './jpeg';
-
-export { isFullChroma } from './jpeg';
-
 import { pdf, pdfFormat } from './pdf';
 import { png, pngFormat } from './png';
 import { svg, svgFormat } from './svg';
 
 export const outputSettings = z.discriminatedUnion('format', [svg, pdf, png, jpeg]);
+const ALL = [svgFormat, pdfFormat, pngFormat, jpegFormat] as const;
+
 export type OutputSettings = z.infer<typeof outputSettings>;
 export type Format = OutputSettings['format'];
 export type SettingsOf<F extends Format> = Extract<OutputSettings, { format: F }>;
 
-export const FORMATS = { svg: svgFormat, pdf: pdfFormat, png: pngFormat, jpeg: jpegFormat } as const;
-export const FORMAT_LIST: readonly Format[] = ['svg', 'pdf', 'png', 'jpeg'];
+/** In the order in which they are offered. */
+export const FORMAT_LIST: readonly Format[] = ALL.map(({ format }) => format);
+export const FORMATS = Object.fromEntries(ALL.map((facts) => [facts.format, facts])) as Record<Format, FormatFacts>;
 
 export const defaultSettings = (format: Format): OutputSettings => outputSettings.parse({ format });
+
+/** Whether the pieces that follow an output become one file, a page each. */
+export const inOneFile = (settings: OutputSettings): boolean =>
+  FORMATS[settings.format].paged && 'pages' in settings && settings.pages === 'together';
+
+export type { FormatFacts } from './format-facts';
+export { isFullChroma } from './jpeg';

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { formatFacts } from './format-facts';
 
 /** JPEG (ISO/IEC 10918-1): no transparency, so a file always has a background. */
 export const jpeg = z.object({
@@ -7,15 +8,18 @@ export const jpeg = z.object({
   /** Whether colours have as many px as lightness (4:4:4) or a quarter of them (4:2:0); `auto` by quality. */
   chroma: z.enum(['auto', 'full', 'quarter']).default('auto'),
 });
-export const jpegFormat = {
+export const jpegFormat = formatFacts({
   format: 'jpeg',
   title: 'JPEG',
   extension: 'jpg',
   mediaType: 'image/jpeg',
   raster: true,
   transparent: false,
+  markup: false,
+  shown: true,
+  paged: false,
   schema: jpeg,
-} as const;
+});
 
 /** Flat colours of logos bleed at their edges when colours have fewer px, so from this quality on they have all. */
 export const FULL_CHROMA_FROM = 80;

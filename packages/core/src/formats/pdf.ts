@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { formatFacts } from './format-facts';
 
 /** PDF 1.7 (ISO 32000-1): vectors stay vectors, page size in points. */
 export const pdf = z.object({
@@ -8,12 +9,15 @@ export const pdf = z.object({
 });
 /** Pages that one file may have. */
 export const MAX_PDF_PAGES = 1000;
-export const pdfFormat = {
+export const pdfFormat = formatFacts({
   format: 'pdf',
   title: 'PDF',
   extension: 'pdf',
   mediaType: 'application/pdf',
   raster: false,
   transparent: true,
+  markup: false,
+  shown: false,
+  paged: true,
   schema: pdf,
-} as const;
+});

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { formatFacts } from './format-facts';
 
 /** SVG 2: stand-alone, every reference inside the file. */
 export const svg = z.object({
@@ -11,12 +12,15 @@ export const svg = z.object({
   /** Whether the root element carries width and height beside its viewBox. */
   dimensions: z.boolean().default(true),
 });
-export const svgFormat = {
+export const svgFormat = formatFacts({
   format: 'svg',
   title: 'SVG',
   extension: 'svg',
   mediaType: 'image/svg+xml',
   raster: false,
   transparent: true,
+  markup: true,
+  shown: true,
+  paged: false,
   schema: svg,
-} as const;
+});

@@ -1,7 +1,7 @@
 import { groupBy } from '../basics/group-by';
 import type { ProjectDocument } from '../document/document';
 import type { Output, Settings, Spec } from '../document/records';
-import { FORMATS, type Format } from '../formats';
+import { FORMATS, type Format, inOneFile } from '../formats';
 import { MAX_PDF_PAGES } from '../formats/pdf';
 import type { Region } from '../geometry/region';
 import { type PlannedSize, PT_PER_PX, sizeOf } from '../geometry/sizes';
@@ -103,7 +103,7 @@ export function planFile(doc: ProjectDocument, projectName: string, piece: Piece
     .map((part) => part && safeFolders(fillTemplate(part, values)))
     .filter(Boolean)
     .join('/');
-  const vector = format === 'svg' || format === 'pdf';
+  const vector = !FORMATS[format].raster;
   return {
     ...size,
     problem: piece.problem ?? (vector ? undefined : size.problem),
@@ -200,7 +200,7 @@ export function planFiles(doc: ProjectDocument, projectName: string): Plan {
         }
         planned++;
         const file = planFileAgain(doc, projectName, piece, output, spec);
-        if (output.settings.format === 'pdf' && output.settings.pages === 'together') {
+        if (inOneFile(output.settings)) {
           const pages = together.get(output.id) ?? [];
           pages.push({ ...file, page: pages.length + 1, title: piece.name });
           together.set(output.id, pages);

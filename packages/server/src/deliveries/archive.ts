@@ -1,4 +1,5 @@
 import type { Writable } from 'node:stream';
+import { FORMATS, type Format } from '@tolvik/core';
 import yazl from 'yazl';
 import type { Database } from '../db/database';
 import type { DeliveryFileRow } from '../db/deliveries';
@@ -35,7 +36,12 @@ export async function streamArchive(
     const bytes = new Map(rows.map((row) => [row.key, row.bytes]));
     for (const file of batch) {
       const content = bytes.get(file.render_key) ?? (await again(file));
-      if (content) zip.addBuffer(content, file.path, { mtime: DATE, mode: 0o100644, compress: file.format === 'svg' });
+      if (content)
+        zip.addBuffer(content, file.path, {
+          mtime: DATE,
+          mode: 0o100644,
+          compress: FORMATS[file.format as Format].markup,
+        });
     }
     if (out.writableNeedDrain) await new Promise((resolve) => out.once('drain', resolve).once('close', resolve));
   }

@@ -17,6 +17,7 @@ import { Session } from '../project/session';
 import { askForFirstPictures } from '../proof/first-pictures';
 import { Lost } from '../ui/Lost';
 import { useNotice } from '../ui/notices';
+import { fetchParts } from '../ui/part';
 import { STAGES } from './stages';
 
 /** Opens a project and keeps it open while one goes between its stages. */
@@ -35,8 +36,12 @@ export function ProjectPage() {
     painter.onTrouble = (words) => tell(words, { bad: true });
     let live = true;
     let retry: ReturnType<typeof setTimeout> | undefined;
+    let rest: ReturnType<typeof setTimeout> | undefined;
+    // A project is open once the stage that one is in is here, too.
+    const stage = STAGES.find(({ route }) => location.pathname.split('/')[3] === route) ?? STAGES[0];
+    const code = stage.Page.fetch();
     const start = () =>
-      session.open().then(
+      Promise.all([session.open(), code]).then(
         () => {
           if (!live) return;
           painter.open(() => session.doc.all());
@@ -47,6 +52,7 @@ export function ProjectPage() {
           };
           setTrouble(null);
           setOpen({ session, painter, checker });
+          rest = setTimeout(fetchTheRest, REST_AFTER_MS);
         },
         (error: Error) => {
           if (!live) return;
@@ -61,6 +67,7 @@ export function ProjectPage() {
     return () => {
       live = false;
       clearTimeout(retry);
+      clearTimeout(rest);
       session.close();
       painter.close();
       checker.close();
@@ -104,6 +111,15 @@ export function ProjectPage() {
       </SessionContext.Provider>
     </Tooltip.Provider>
   );
+}
+
+/** By then what one is looking at is there. */
+const REST_AFTER_MS = 1000;
+
+/** Fetches the code of what has not been gone to yet, so that it is at hand at once, and while the server is away. */
+async function fetchTheRest(): Promise<void> {
+  await Promise.all(STAGES.map(({ Page }) => Page.fetch()));
+  await fetchParts();
 }
 
 /** While the code of a stage is on its way. */

@@ -1,8 +1,8 @@
-import { lazy } from 'react';
 import { useBenchStanding } from '../bench/standing';
 import { useDeliveriesStanding } from '../deliveries/standing';
 import type { Stage } from '../header/stage';
 import { useProofStanding } from '../proof/standing';
+import { part } from '../ui/part';
 
 /** The stages in the order of their tabs. To add one: its page, what stands in it, and an entry here. */
 export const STAGES: readonly Stage[] = [
@@ -11,21 +11,21 @@ export const STAGES: readonly Stage[] = [
     title: 'Bench',
     keys: 'Alt+1',
     useStanding: useBenchStanding,
-    Page: lazy(async () => ({ default: (await import('../bench/BenchPage')).BenchPage })),
+    Page: part(async () => (await import('../bench/BenchPage')).BenchPage),
   },
   {
     route: 'proof',
     title: 'Proof',
     keys: 'Alt+2',
     useStanding: useProofStanding,
-    Page: lazy(async () => ({ default: (await import('../proof/ProofPage')).ProofPage })),
+    Page: part(async () => (await import('../proof/ProofPage')).ProofPage),
   },
   {
     route: 'deliveries',
     title: 'Deliveries',
     keys: 'Alt+3',
     useStanding: useDeliveriesStanding,
-    Page: lazy(async () => ({ default: (await import('../deliveries/DeliveriesPage')).DeliveriesPage })),
+    Page: part(async () => (await import('../deliveries/DeliveriesPage')).DeliveriesPage),
     inside: [':deliveryId'],
   },
 ];

@@ -1,18 +1,19 @@
 import { isPlainLockup } from '@tolvik/core';
-import { lazy, Suspense } from 'react';
+import { Suspense } from 'react';
 import { planOf, useSession } from '../project/context';
+import { part } from '../ui/part';
 import { selectedArtboards } from './act';
 import { useBench } from './bench-state';
 import { shownEdition } from './shown-edition';
 
 // Each comes when it is first opened.
-const ColoursSheet = lazy(async () => ({ default: (await import('./ColoursSheet')).ColoursSheet }));
-const EditionsSheet = lazy(async () => ({ default: (await import('./editions/EditionsSheet')).EditionsSheet }));
-const LockupsSheet = lazy(async () => ({ default: (await import('./variants/LockupsSheet')).LockupsSheet }));
-const RenameSheet = lazy(async () => ({ default: (await import('./RenameSheet')).RenameSheet }));
-const RowsSheet = lazy(async () => ({ default: (await import('./RowsSheet')).RowsSheet }));
-const TilesSheet = lazy(async () => ({ default: (await import('./TilesSheet')).TilesSheet }));
-const VariantsSheet = lazy(async () => ({ default: (await import('./variants/VariantsSheet')).VariantsSheet }));
+const ColoursSheet = part(async () => (await import('./ColoursSheet')).ColoursSheet);
+const EditionsSheet = part(async () => (await import('./editions/EditionsSheet')).EditionsSheet);
+const LockupsSheet = part(async () => (await import('./variants/LockupsSheet')).LockupsSheet);
+const RenameSheet = part(async () => (await import('./RenameSheet')).RenameSheet);
+const RowsSheet = part(async () => (await import('./RowsSheet')).RowsSheet);
+const TilesSheet = part(async () => (await import('./TilesSheet')).TilesSheet);
+const VariantsSheet = part(async () => (await import('./variants/VariantsSheet')).VariantsSheet);
 
 /** The dialogs of the Bench, opened from buttons and commands alike. */
 export function BenchSheets() {

@@ -1,9 +1,10 @@
-import { lazy, Suspense } from 'react';
+import { Suspense } from 'react';
 import { planOf, useSession } from '../project/context';
+import { part } from '../ui/part';
 import { useBench } from './bench-state';
 import { PiecesPanel } from './PiecesPanel';
 
-const LayersPanel = lazy(async () => ({ default: (await import('./layers/LayersPanel')).LayersPanel }));
+const LayersPanel = part(async () => (await import('./layers/LayersPanel')).LayersPanel);
 
 /** The two ways to find one's way: what becomes files, and the artwork itself. */
 export function SidePanel({ onReveal }: { onReveal(id: string): void }) {

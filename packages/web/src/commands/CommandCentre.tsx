@@ -1,10 +1,11 @@
-import { lazy, Suspense, useEffect } from 'react';
+import { Suspense, useEffect } from 'react';
 import { useNotice } from '../ui/notices';
+import { part } from '../ui/part';
 import { allCommands, keysOf, showCommands, useCommandCentre } from './commands';
+import { EveryCommand } from './EveryCommand';
 import { isTyping } from './typing';
 
-const EveryCommand = lazy(async () => ({ default: (await import('./EveryCommand')).EveryCommand }));
-const Shortcuts = lazy(async () => ({ default: (await import('./Shortcuts')).Shortcuts }));
+const Shortcuts = part(async () => (await import('./Shortcuts')).Shortcuts);
 
 /** Keys that act while something is typed, too. */
 const EVEN_TYPING = /^(Ctrl\+(K|Enter)|Alt\+[1-3])$/;
@@ -21,9 +22,7 @@ export function CommandCentre() {
       if (event.defaultPrevented || (document.querySelector('[role="dialog"]') && keys !== 'Ctrl+K')) return;
       if (keys === 'Ctrl+K') showCommands(useCommandCentre.getState().shown === 'commands' ? null : 'commands');
       else if (keys === '?') showCommands('shortcuts');
-      else if (useCommandCentre.getState().shown) {
-        // What is typed is meant for a list that is about to appear.
-      } else {
+      else {
         const command = allCommands().find((each) => !each.listed && each.keys?.includes(keys));
         if (!command) return;
         if (command.unless) tell(`${command.unless}.`);
@@ -34,11 +33,6 @@ export function CommandCentre() {
     window.addEventListener('keydown', down);
     return () => window.removeEventListener('keydown', down);
   }, [tell]);
-  // The list is asked for again and again, and typed into at once: it comes as soon as there is nothing else to do.
-  useEffect(() => {
-    const soon = setTimeout(() => void import('./EveryCommand'), 2000);
-    return () => clearTimeout(soon);
-  }, []);
   return (
     <Suspense fallback={null}>
       {shown === 'commands' && <EveryCommand />}

@@ -1,15 +1,15 @@
+import { FORMATS } from '@tolvik/core';
 import type { DeliveryDetail } from '../api/types';
 import { plain, weight } from '../ui/words';
 
 type File = DeliveryDetail['files'][number];
-const SHOWS = new Set(['svg', 'png', 'jpeg']);
 
 function Picture({ deliveryId, file, faded }: { deliveryId: string; file: NonNullable<File['now']>; faded?: boolean }) {
   return (
     <span
       className={`checker flex size-[44px] items-center justify-center border border-line ${faded ? 'opacity-45' : ''}`}
     >
-      {file.state === 'made' && SHOWS.has(file.format) ? (
+      {file.state === 'made' && FORMATS[file.format].shown ? (
         <img
           src={`/api/deliveries/${deliveryId}/files/${file.position}`}
           alt=""

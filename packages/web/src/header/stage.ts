@@ -8,7 +8,7 @@ export type Stage = {
   keys: string;
   /** What stands in it now, told in its tab; `bad` when something there holds an export up. */
   useStanding(): { note: string; bad?: boolean };
-  Page: ComponentType;
+  Page: ComponentType & { fetch(): Promise<unknown> };
   /** Addresses below it that it shows itself. */
   inside?: readonly string[];
 };

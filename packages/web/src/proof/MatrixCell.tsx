@@ -50,7 +50,7 @@ export function FilePicture({
   const [w, h] = [Math.max(1, file.widthPx * scale), Math.max(1, file.heightPx * scale)];
   return (
     <img
-      src={file.format === 'pdf' ? pictureUrl(projectId, made) : fileUrl(projectId, made)}
+      src={!FORMATS[file.format].shown ? pictureUrl(projectId, made) : fileUrl(projectId, made)}
       alt={alt}
       width={w}
       height={h}

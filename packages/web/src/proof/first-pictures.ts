@@ -1,4 +1,5 @@
 import type { QueryClient } from '@tanstack/react-query';
+import { FORMATS } from '@tolvik/core';
 import { fileUrl, pictureUrl, serverMade } from '../project/context';
 
 /** About as many files as the first screen of the Proof shows. */
@@ -16,7 +17,7 @@ export async function askForFirstPictures(projectId: string, queries: QueryClien
     // What was not made yet would only hold up what was.
     if (!file.key || file.bytes === null) return [];
     const picture = new Image();
-    picture.src = formats[file.outputId] === 'pdf' ? pictureUrl(projectId, file) : fileUrl(projectId, file);
+    picture.src = FORMATS[formats[file.outputId]].shown ? fileUrl(projectId, file) : pictureUrl(projectId, file);
     return [picture];
   });
   // The browser forgets a picture that nothing holds.

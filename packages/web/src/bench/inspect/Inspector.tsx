@@ -13,12 +13,13 @@ import {
   type Slice,
   sliceRegion,
 } from '@tolvik/core';
-import { lazy, Suspense } from 'react';
+import { Suspense } from 'react';
 import { fileUrl, planOf, useMade, useSession } from '../../project/context';
 import { FindingList } from '../../project/FindingList';
 import { useFindings } from '../../project/findings';
 import { Button } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
+import { part } from '../../ui/part';
 import { TextField } from '../../ui/TextField';
 import { Tick } from '../../ui/Tick';
 import { count, plain, weight } from '../../ui/words';
@@ -32,7 +33,7 @@ import { AlignActions } from './AlignActions';
 import { ArrangeActions } from './ArrangeActions';
 import { BackgroundField } from './BackgroundField';
 
-const LayerInspector = lazy(async () => ({ default: (await import('./LayerInspector')).LayerInspector }));
+const LayerInspector = part(async () => (await import('./LayerInspector')).LayerInspector);
 
 /** What is selected, its exact numbers, and the files it becomes. */
 export function Inspector() {

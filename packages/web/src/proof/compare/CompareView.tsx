@@ -64,11 +64,14 @@ export function CompareView({ pieceId, outputId, pieces, onOpen, onClose }: Prop
   );
   const panes: Pane[] = [{ outputId }, ...more.filter((pane) => ofPiece.has(pane.outputId))];
   const fileOf = (pane: Pane) => ofPiece.get(pane.outputId);
-  const isPdf = (pane: Pane | undefined) => !!pane && fileOf(pane)?.format === 'pdf';
+  const isDrawnByUs = (pane: Pane | undefined) => {
+    const format = pane && fileOf(pane)?.format;
+    return !!format && !FORMATS[format].shown;
+  };
   const pictures = [
-    usePicture(pieceId, panes[0], isPdf(panes[0])),
-    usePicture(pieceId, panes[1], isPdf(panes[1])),
-    usePicture(pieceId, panes[2], isPdf(panes[2])),
+    usePicture(pieceId, panes[0], isDrawnByUs(panes[0])),
+    usePicture(pieceId, panes[1], isDrawnByUs(panes[1])),
+    usePicture(pieceId, panes[2], isDrawnByUs(panes[2])),
   ];
   const file = fileOf(panes[0]);
   const [w, h] = [file?.widthPx ?? 1, file?.heightPx ?? 1];
@@ -357,7 +360,7 @@ export function CompareView({ pieceId, outputId, pieces, onOpen, onClose }: Prop
         </span>
         <span className="text-ink-2">shown at {Math.round(shownZoom * 100)} %</span>
         <ColoursIn piece={piece} />
-        {file.format === 'pdf' && (
+        {!FORMATS[file.format].shown && (
           <span className="truncate font-sans text-ink-2">drawn from what the page is made of</span>
         )}
         <span className="ml-auto flex gap-4 font-sans">
