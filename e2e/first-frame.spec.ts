@@ -64,15 +64,16 @@ async function withVariants(page: Page): Promise<void> {
 /** Block means by which the page's drawing and the rasteriser's may differ, and a ticket that has got a flag; what is moved by 10 px differs by seven times as much. */
 const SAME = 20;
 
+const PRESSES = 10;
+
 test('the source moved, all that follow are right in the first frame after it', async ({ page, openProject }) => {
   await openProject('First frame', { 'emblem.svg': EMBLEM });
   await withVariants(page);
   const seen: { wrong: number; moved: number }[] = [];
-  // A machine that is busy elsewhere may leave the page no time for one frame; not for ten.
-  for (let i = 0; i < 10 && !seen.some(({ wrong }) => wrong > 0 && wrong < SAME); i++)
-    seen.push(await press(page, i % 2 ? 'ArrowLeft' : 'ArrowRight'));
+  for (let i = 0; i < PRESSES; i++) seen.push(await press(page, i % 2 ? 'ArrowLeft' : 'ArrowRight'));
   expect(Math.min(...seen.map(({ moved }) => moved))).toBeGreaterThan(5 * SAME);
-  expect(seen.filter(({ wrong }) => wrong > 0 && wrong < SAME).length).toBeGreaterThan(0);
+  // A machine that is busy elsewhere may leave the page no time for a frame now and then; not for most of them.
+  expect(seen.filter(({ wrong }) => wrong < SAME).length).toBeGreaterThan(PRESSES / 2);
 });
 
 test('what a canvas cannot draw stays as it was until it is painted, and is never half right', async ({
