@@ -5,7 +5,7 @@ import { dirname, join } from 'node:path';
 import { freePort, root } from '../scripts/parts/machine.mjs';
 import { startPostgres } from '../scripts/parts/postgres.mjs';
 import { bareLibraries, pdfAgainstConverter, processPerFile } from './against';
-import { median, planAndChecks } from './core-work';
+import { layersReplaced, median, planAndChecks } from './core-work';
 import { benchFrames } from './frames';
 import { proofFirstScreen, proofScroll } from './in-browser';
 import { combinationsMade, editionsChanged, followersChanged } from './many-from-one';
@@ -109,6 +109,13 @@ try {
   row('every check over 1,000 pieces, ms', core.allChecks.toFixed(0), '≤ 1000', core.allChecks <= 1000);
   row('checks again after one edit, ms', core.recheck.toFixed(1), '≤ 50', core.recheck <= 50);
 
+  const replaced = layersReplaced();
+  row(
+    '2,000 layers replaced, 40 editions and 200 slices on them, ms',
+    replaced.ms.toFixed(0),
+    '≤ 200',
+    replaced.ms <= 200 && replaced.kept === 2001 && replaced.asked === 0,
+  );
   const made = combinationsMade();
   row(
     `${made.count} editions from combinations, ms`,

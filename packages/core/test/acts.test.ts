@@ -41,7 +41,7 @@ function harbour(): ProjectDocument {
         artboardId: board.id,
         order: 'a0',
         name: 'night',
-        overrides: { [layerNamed(doc, 'hull').id]: { offset: { x: 1, y: 2 } } },
+        overrides: { gone: { shown: false, was: 'Swell' }, [layerNamed(doc, 'hull').id]: { offset: { x: 1, y: 2 } } },
       }),
     ],
     removes: [],
@@ -101,8 +101,10 @@ describe('every act', () => {
         .map(({ id }) => id);
       const outputs = doc.list('output').map(({ id }) => id);
       const before = snapshot(doc);
+      const flag = layerNamed(doc, 'flag').id;
       const settings = SETTINGS[name] ?? [
-        { outputId: outputs[1], outputIds: [outputs[0]], on: false, to: 'left' },
+        ...(name === 'attach-differences' ? [{ from: 'gone', to: flag }] : []),
+        { outputId: outputs[1], outputIds: [outputs[0]], on: false, to: 'left', from: flag },
         { outputId: outputs[0], outputIds: outputs, on: true, to: 'right' },
       ];
       let done = 0;

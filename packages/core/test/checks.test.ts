@@ -165,6 +165,22 @@ const cases: Record<string, { make(): Made; message: RegExp; mended?: boolean }>
     make: () => project({ good: GOOD }),
     message: /^delivery 3 had 2 files that would not be made again: old.svg, older.svg$/,
   },
+  'difference-lost': {
+    make: () =>
+      change(project({ good: GOOD }), (m) => [
+        editionRecord.parse({
+          id: 'night',
+          kind: 'edition',
+          artboardId: m.artboard('good').id,
+          order: 'a0',
+          name: 'night',
+          specIds: m.artboard('good').specIds,
+          overrides: { gone1: { shown: false, was: 'Swell' }, gone2: { tint: '#ffffff', was: 'Crest' } },
+        }),
+      ]),
+    message: /^2 of its differences are for layers that are gone: Swell, Crest$/,
+    mended: true,
+  },
   'hidden-inside': {
     make: () => project({ good: svg('<path d="M3 3h18v18z"/><path display="none" d="M4 4h9v9z"/>') }),
     message: /1 hidden or bench-only layer lies in it/,

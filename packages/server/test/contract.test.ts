@@ -34,7 +34,7 @@ async function call(method: ApiRoute['method'], path: string, { params = {}, que
   if (!route) throw new Error(`${method} ${path} is not in the table`);
   called.add(named(route));
   const address = path.replace(/\{(\w+)\}/g, (_, name) => params[name]);
-  let body: BodyInit | undefined;
+  let body: RequestInit['body'];
   if (files) {
     const form = new FormData();
     for (const [name, bytes] of Object.entries(files)) form.append('files', new File([bytes as string], name));

@@ -4,6 +4,7 @@ import type { Act } from './act';
 import { addOutput } from './add-output';
 import { align } from './align';
 import { artboardsAround } from './artboards-around';
+import { attachDifferences } from './attach-differences';
 import { centreArtwork } from './centre-artwork';
 import { changeColour } from './change-colour';
 import { convert } from './convert';
@@ -66,6 +67,7 @@ const LIST = [
   rename,
   rows,
   tiles,
+  attachDifferences,
   switchPieces,
   switchFiles,
   addOutput,

@@ -1,9 +1,11 @@
 import type { ReadArtwork } from '../artwork/reading/read-svg';
-import type { ProjectDocument } from '../document/document';
+import { ProjectDocument } from '../document/document';
 import { lastOrder, ordersAfter } from '../document/order';
-import type { Artboard, Layer, ProjectRecord } from '../document/records';
+import { type Artboard, DEFS, type Edition, type Layer, type ProjectRecord, ROOT } from '../document/records';
+import { layerTitle } from '../document/titles';
 import { isIdentity, multiply, translate } from '../geometry/matrix';
 import { foldPath } from '../plan/names';
+import { type LayerMatch, likeliest, matchLayers } from './match-layers';
 import { layersOn } from './move';
 
 /** Artboards that have the names of files about to come in; variants have no artwork to replace. */
@@ -12,35 +14,209 @@ export function artboardsNamed(doc: ProjectDocument, names: readonly string[]): 
   return doc.list('artboard').filter((artboard) => !artboard.follows && wanted.has(foldPath(artboard.name)));
 }
 
+export type Replacement = {
+  puts: ProjectRecord[];
+  removes: string[];
+  /** Layers that were known again; they keep their ids, and with them all that hangs on them. */
+  matches: LayerMatch[];
+  /** Ids of layers that are gone. */
+  gone: string[];
+  /** Ids that new layers have in what came in. */
+  fresh: string[];
+  /** For what is gone, the likeliest of the new ones; worked out when it is asked for. */
+  likely(): Map<string, string>;
+};
+
+/** What is given to a layer here and not by its file, so that it stays. */
+const GIVEN_HERE = ['name', 'shown', 'locked', 'benchOnly', 'hold'] as const;
+
 /**
  * New artwork in place of what lies on an artboard. The artboard keeps its name, place, specs and outputs, and takes
- * the size of the new file. When one layer held the old artwork, the new one takes over its id, name and place in
- * the tree, so that slices of it go on.
+ * the size of the new file, unless `size` says that it keeps its own. Layers that are known again (`matchLayers`)
+ * keep their ids, so that differences of editions, slices and accepted findings go on; definitions that are only
+ * theirs are taken along. `attach` says of layers that would be gone which of the new ones, by its place among the
+ * layers that came, takes their ids. What stays as it was is not in the change.
  */
 export function replaceArtwork(
   doc: ProjectDocument,
   artboard: Artboard,
   artwork: ReadArtwork,
-): { puts: ProjectRecord[]; removes: string[] } {
+  { size = 'new', attach = {} }: { size?: 'new' | 'kept'; attach?: Readonly<Record<string, number>> } = {},
+): Replacement {
   const old = layersOn(doc, artboard);
-  const heir = old.length === 1 ? old[0] : undefined;
-  const removes = old.flatMap((layer) => doc.descendants(layer.id)).filter((id) => id !== heir?.id);
-  const [order] = ordersAfter(lastOrder(doc.children('root')), 1);
-  const rootId = heir?.id ?? artwork.rootId;
-  const puts = artwork.layers.map((layer): Layer => {
-    if (layer.id !== artwork.rootId) return layer.parentId === artwork.rootId ? { ...layer, parentId: rootId } : layer;
+  const incoming = new ProjectDocument(artwork.layers);
+  const before = { doc, topIds: old.map(({ id }) => id), origin: artboard };
+  const after = { doc: incoming, topIds: [artwork.rootId], origin: { x: 0, y: 0 } };
+  const matches = withAttached(matchLayers(before, after), attach, artwork.layers);
+  const idOf = new Map(matches.map(({ newId, oldId }) => [newId, oldId]));
+  const goes = new Set(old.flatMap(({ id }) => doc.descendants(id)));
+  const elsewhere = usedElsewhere(doc, goes);
+  for (const [now, before] of definitionsAlike(doc, incoming, idOf, elsewhere)) idOf.set(now, before);
+  const named = (id: string) => idOf.get(id) ?? id;
+  const refer = (value: string) =>
+    !value.includes('#') ? value : value.replace(/url\(#([^)]+)\)/g, (_, id) => `url(#${named(id)})`);
+
+  const puts: ProjectRecord[] = [];
+  const put = new Set<string>();
+  for (const layer of artwork.layers) {
+    const made = asHere(layer);
+    put.add(made.id);
+    if (!sameRecord(doc.find('layer', made.id), made)) puts.push(made);
+  }
+  if (size === 'new' && (artboard.width !== artwork.width || artboard.height !== artwork.height))
+    puts.push({ ...artboard, width: artwork.width, height: artwork.height });
+  const gone = [...goes].filter((id) => !put.has(id));
+  puts.push(...withLostNamed(doc, gone));
+  const unused = definitionsLeft(doc, goes, elsewhere, put);
+  const known = new Set(matches.map(({ newId }) => newId));
+  const fresh = incoming.descendants(artwork.rootId).filter((id) => !known.has(id));
+  const likely = () => likeliest(before, after, gone, fresh);
+  return { puts, removes: [...gone, ...unused], matches, gone, fresh, likely };
+
+  function asHere(layer: Layer): Layer {
+    const former = doc.find('layer', named(layer.id));
+    const attrs = Object.fromEntries(
+      Object.entries(layer.attrs).map(([name, value]) => [
+        name,
+        name === 'href' && value.startsWith('#') ? `#${named(value.slice(1))}` : refer(value),
+      ]),
+    );
+    const made: Layer = { ...layer, id: named(layer.id), parentId: named(layer.parentId), attrs };
+    if (former && former.parentId !== DEFS)
+      for (const field of GIVEN_HERE)
+        if (field !== 'name' || former.name) Object.assign(made, { [field]: former[field] });
+    if (layer.id !== artwork.rootId) return made;
     const transform = multiply(translate(artboard.x, artboard.y), layer.transform ?? [1, 0, 0, 1, 0, 0]);
+    const home = former && former.parentId !== DEFS ? former : undefined;
     return {
-      ...layer,
-      id: rootId,
-      order: heir && heir.parentId === 'root' ? heir.order : order,
-      name: heir?.name || layer.name || artboard.name,
+      ...made,
+      parentId: home?.parentId ?? ROOT,
+      order: home?.order ?? ordersAfter(lastOrder(doc.children(ROOT)), 1)[0],
+      name: made.name || artboard.name,
       transform: isIdentity(transform) ? undefined : transform,
     };
+  }
+}
+
+/** What was known again, with what somebody says belongs together; each layer once. */
+function withAttached(
+  matches: readonly LayerMatch[],
+  attach: Readonly<Record<string, number>>,
+  layers: readonly Layer[],
+): LayerMatch[] {
+  const said = Object.entries(attach).flatMap(([oldId, place]): LayerMatch[] =>
+    layers[place] ? [{ oldId, newId: layers[place].id, by: 'name' }] : [],
+  );
+  const taken = new Set(matches.flatMap(({ oldId, newId }) => [oldId, newId]));
+  return [...matches, ...said.filter(({ oldId, newId }) => !taken.has(oldId) && !taken.has(newId))];
+}
+
+/** Editions that differ in layers that are gone, with what those were called, so that it can be told and attached anew. */
+function withLostNamed(doc: ProjectDocument, gone: readonly string[]): Edition[] {
+  const left = new Set(gone);
+  return doc.list('edition').flatMap((edition) => {
+    if (!Object.keys(edition.overrides).some((id) => left.has(id))) return [];
+    const overrides = Object.fromEntries(
+      Object.entries(edition.overrides).map(([id, override]) => {
+        const layer = left.has(id) ? doc.find('layer', id) : undefined;
+        return [id, layer ? { ...override, was: layerTitle(layer) } : override];
+      }),
+    );
+    return [{ ...edition, overrides }];
   });
-  const sized =
-    artboard.width === artwork.width && artboard.height === artwork.height
-      ? []
-      : [{ ...artboard, width: artwork.width, height: artwork.height }];
-  return { puts: [...puts, ...sized], removes };
+}
+
+/** Whether two values say the same; fields that are not there say what undefined ones do. */
+function same(one: unknown, other: unknown): boolean {
+  if (one === other) return true;
+  if (typeof one !== 'object' || typeof other !== 'object' || one === null || other === null) return false;
+  const [a, b] = [one, other] as Record<string, unknown>[];
+  for (const name in a) if (!same(a[name], b[name])) return false;
+  for (const name in b) if (b[name] !== undefined && a[name] === undefined) return false;
+  return true;
+}
+const sameRecord = (one: Layer | undefined, other: Layer): boolean => one !== undefined && same(one, other);
+
+/** Ids of definitions that a layer's attributes name. */
+function* referred({ attrs }: Layer): Generator<[attribute: string, id: string]> {
+  for (const name in attrs) {
+    const value = attrs[name];
+    if (!value.includes('#')) continue;
+    if (name === 'href' && value.startsWith('#')) yield [name, value.slice(1)];
+    for (const [, id] of value.matchAll(/url\(#([^)]+)\)/g)) yield [name, id];
+  }
+}
+
+/**
+ * Definitions of the new artwork that stand where those of the old stood: named by the same attribute of a layer that
+ * is known again. One that others use as well is left to them.
+ */
+function definitionsAlike(
+  doc: ProjectDocument,
+  incoming: ProjectDocument,
+  idOf: ReadonlyMap<string, string>,
+  elsewhere: ReadonlySet<string>,
+): Map<string, string> {
+  const alike = new Map<string, string>();
+  const taken = new Set<string>();
+  const pair = (now: string, before: string): void => {
+    const [fresh, old] = [incoming.find('layer', now), doc.find('layer', before)];
+    if (!fresh || !old || alike.has(now) || taken.has(before) || fresh.tag !== old.tag) return;
+    if (old.parentId === DEFS && elsewhere.has(before)) return;
+    alike.set(now, before);
+    taken.add(before);
+    pairReferred(fresh, old);
+    const [inner, former] = [incoming.children(now), doc.children(before)];
+    inner.forEach((child, i) => former[i] && pair(child.id, former[i].id));
+  };
+  const pairReferred = (fresh: Layer, old: Layer) => {
+    const before = new Map(referred(old));
+    for (const [attribute, id] of referred(fresh)) {
+      const known = before.get(attribute);
+      if (known) pair(id, known);
+    }
+  };
+  for (const [now, before] of idOf) {
+    const [fresh, old] = [incoming.find('layer', now), doc.find('layer', before)];
+    if (fresh && old) pairReferred(fresh, old);
+  }
+  return alike;
+}
+
+/** Definitions that layers use which do not go, by themselves or through other definitions. */
+function usedElsewhere(doc: ProjectDocument, goes: ReadonlySet<string>): Set<string> {
+  const used = new Set<string>();
+  const follow = (layer: Layer) => {
+    for (const [, id] of referred(layer)) {
+      if (used.has(id)) continue;
+      used.add(id);
+      for (const inner of doc.descendants(id)) {
+        const child = doc.find('layer', inner);
+        if (child) follow(child);
+      }
+    }
+  };
+  const inDefs = new Set(doc.children(DEFS).flatMap(({ id }) => doc.descendants(id)));
+  for (const layer of doc.each('layer')) if (!goes.has(layer.id) && !inDefs.has(layer.id)) follow(layer);
+  return used;
+}
+
+/** Definitions that only what goes had used, and that are not put again. */
+function definitionsLeft(
+  doc: ProjectDocument,
+  goes: ReadonlySet<string>,
+  elsewhere: ReadonlySet<string>,
+  put: ReadonlySet<string>,
+): string[] {
+  const left = new Set<string>();
+  const follow = (id: string) => {
+    const layer = doc.find('layer', id);
+    for (const [, used] of layer ? referred(layer) : []) {
+      if (elsewhere.has(used) || left.has(used) || doc.find('layer', used)?.parentId !== DEFS) continue;
+      for (const inner of doc.descendants(used)) left.add(inner);
+      for (const inner of doc.descendants(used)) follow(inner);
+    }
+  };
+  for (const id of goes) follow(id);
+  return [...left].filter((id) => !put.has(id));
 }

@@ -1,3 +1,4 @@
+import { lostInWords } from '../pieces/lost';
 import { type Check, pieceRecord } from './check';
 
 export const cannotBeMade: Check = {
@@ -7,8 +8,10 @@ export const cannotBeMade: Check = {
   look({ piece, files }) {
     if (piece.problem)
       return [{ severity: 'error', message: piece.problem, mend: piece.on ? 'Switch it off' : undefined }];
+    // That is told by a check of its own, once for the piece.
+    const lost = lostInWords(piece.record);
     return files
-      .filter((file) => file.problem)
+      .filter((file) => file.problem && file.problem !== lost)
       .map((file) => ({
         severity: 'error' as const,
         outputId: file.outputId,

@@ -16,6 +16,7 @@ import { cannotBeMade } from './cannot-be-made';
 import type { Check, Finding, Looked, Severity, Surroundings } from './check';
 import { coloursAlike } from './colours-alike';
 import { defaultName } from './default-name';
+import { differenceLost } from './difference-lost';
 import { hairline } from './hairline';
 import { heavySvg } from './heavy-svg';
 import { hiddenInside } from './hidden-inside';
@@ -38,6 +39,7 @@ import { tooLittleContrast } from './too-little-contrast';
 
 export const CHECKS: readonly Check[] = [
   cannotBeMade,
+  differenceLost,
   nameTwice,
   tooLittleContrast,
   offGrid,

@@ -181,6 +181,8 @@ export const layerOverride = z.object({
   opacity: z.number().min(0).max(1).optional(),
   /** Words of a text layer, lines apart by line feeds. */
   words: text(MAX_TEXT).optional(),
+  /** What the layer was called that this is for, once it went when its artwork was replaced. */
+  was: text(300).optional(),
 });
 export type LayerOverride = z.infer<typeof layerOverride>;
 

@@ -8,7 +8,7 @@ import { printNumber } from '../geometry/matrix';
 export type Difference = {
   layerId: string /** "Wording / summer, English". */;
   title: string;
-  field: keyof LayerOverride;
+  field: Exclude<keyof LayerOverride, 'was'>;
   words: string;
 };
 
@@ -47,9 +47,10 @@ export function takeBack(edition: Edition, layerId: string, field?: keyof LayerO
   const { [layerId]: held, ...overrides } = edition.overrides;
   if (!held || !field) return { ...edition, overrides };
   const { [field]: _, ...rest } = held;
+  const says = Object.keys(rest).some((name) => name !== 'was');
   return {
     ...edition,
-    overrides: Object.keys(rest).length > 0 ? { ...edition.overrides, [layerId]: rest } : overrides,
+    overrides: says ? { ...edition.overrides, [layerId]: rest } : overrides,
   };
 }
 
@@ -93,11 +94,12 @@ export function pushToBase(doc: ProjectDocument, edition: Edition, layerId: stri
 /** Everything in which an edition differs from its base, in words; layers that were deleted are named so. */
 export function differences(doc: ProjectDocument, edition: Edition): Difference[] {
   const list: Difference[] = [];
-  for (const [layerId, { shown, offset, tint, opacity, words: said }] of Object.entries(edition.overrides)) {
+  for (const [layerId, { shown, offset, tint, opacity, words: said, was }] of Object.entries(edition.overrides)) {
     const path: string[] = [];
     for (const at of doc.ancestors({ parentId: layerId })) path.unshift(at.name || at.tag);
-    const title = path.length === 0 ? 'a layer that was deleted' : path.slice(path.length > 2 ? 1 : 0).join(' / ');
-    const add = (field: keyof LayerOverride, words: string) => list.push({ layerId, title, field, words });
+    const title =
+      path.length === 0 ? was || 'a layer that was deleted' : path.slice(path.length > 2 ? 1 : 0).join(' / ');
+    const add = (field: Difference['field'], words: string) => list.push({ layerId, title, field, words });
     if (shown !== undefined) add('shown', shown ? 'shown' : 'hidden');
     if (said !== undefined) add('words', `says ${JSON.stringify(said.length > 40 ? `${said.slice(0, 39)}…` : said)}`);
     if (offset) add('offset', `moved ${printNumber(offset.x, 2)}, ${printNumber(offset.y, 2)}`);

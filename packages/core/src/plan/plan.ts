@@ -5,6 +5,7 @@ import { FORMATS, type Format, inOneFile } from '../formats';
 import { MAX_PDF_PAGES } from '../formats/pdf';
 import type { Region } from '../geometry/region';
 import { type PlannedSize, PT_PER_PX, sizeOf } from '../geometry/sizes';
+import { lostInWords } from '../pieces/lost';
 import { type Piece, pieces } from '../pieces/pieces';
 import { fillTemplate, foldPath, inCase, safeFolders, safeSegment, type TemplateWord, withoutSlashes } from './names';
 
@@ -106,7 +107,7 @@ export function planFile(doc: ProjectDocument, projectName: string, piece: Piece
   const vector = !FORMATS[format].raster;
   return {
     ...size,
-    problem: piece.problem ?? (vector ? undefined : size.problem),
+    problem: piece.problem ?? lostInWords(piece.record) ?? (vector ? undefined : size.problem),
     pieceId: piece.id,
     outputId: output.id,
     format,

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { ReplaceReport } from '../arrange/replace-report';
 import { anyRecord, type ProjectRecord, recordId } from '../document/records';
 import { specFile } from '../specs/spec-file';
 
@@ -76,11 +77,36 @@ export const actAnswer = z.strictObject({ version, change, selected: z.array(rec
 
 const reportLine = z.strictObject({ file: z.string(), dropped: z.array(told), problem: problem.optional() });
 export type Report = z.infer<typeof reportLine>[];
-export const bringInAnswer = z.strictObject({ version, change: change.nullable(), report: z.array(reportLine) });
+/** What replacing the artwork of an artboard would do, as `core/arrange` tells it. */
+const replaces = z.strictObject({
+  artboardId: recordId,
+  name: z.string(),
+  kept: count,
+  fresh: z.array(z.strictObject({ place: count, title: z.string() })),
+  gone: count,
+  loose: z.array(
+    z.strictObject({
+      layerId: recordId,
+      title: z.string(),
+      editions: z.array(z.string()),
+      slices: z.array(z.string()),
+      files: count,
+      guess: count.nullable(),
+    }),
+  ),
+});
+/** With `asks` nothing was brought in: something hangs on layers that would be gone, and it waits for a word. */
+export const bringInAnswer = z.strictObject({
+  version,
+  change: change.nullable(),
+  report: z.array(reportLine),
+  asks: z.array(replaces).optional(),
+});
 export type BringInAnswer = {
   version: number;
   change: { label: string; puts: ProjectRecord[]; removes: string[] } | null;
   report: Report;
+  asks?: ReplaceReport[];
 };
 
 export const fontsAnswer = z.strictObject({ version, change: change.nullable() });

@@ -7,8 +7,10 @@ import {
   type ProjectDocument,
   placeArtwork,
   placeFiles,
+  type ReplaceReport,
   recordsOfLibrarySpec,
   replaceArtwork,
+  replaceReport,
   SETTINGS_ID,
 } from '@tolvik/core';
 
@@ -17,22 +19,40 @@ export type PlaceOptions = {
   as: 'artboards' | 'artwork' | 'replace';
   /** In px of the plane, for artwork alone. */
   at: { x: number; y: number };
+  /** Whether something that would come loose is asked of first. */
+  ask?: boolean;
+  /** Layers that would be gone, with the place of the new one that takes over. */
+  attach?: Readonly<Record<string, number>>;
 };
 
 export type Placed = {
   change: Pick<Change, 'puts' | 'removes'> /** Files that found no room on the plane. */;
   refused: { index: number; problem: Problem }[];
+  /** What waits for a word before anything is changed. */
+  asks?: ReplaceReport[];
 };
 
 /** What was read as records: where it goes, and what goes for it. */
-export function placed(read: readonly NamedArtwork[], doc: ProjectDocument, { as, at }: PlaceOptions): Placed {
+export function placed(
+  read: readonly NamedArtwork[],
+  doc: ProjectDocument,
+  { as, at, ask, attach }: PlaceOptions,
+): Placed {
   if (as === 'artwork') return { change: { puts: placeArtwork(doc, read, at).records, removes: [] }, refused: [] };
   const replaced = new Map<string, { artboard: Artboard; file: NamedArtwork }>();
   if (as === 'replace')
     for (const file of read)
       for (const artboard of artboardsNamed(doc, [file.name])) replaced.set(artboard.id, { artboard, file });
   const taken = new Set([...replaced.values()].map(({ file }) => file));
-  const changes = [...replaced.values()].map(({ artboard, file }) => replaceArtwork(doc, artboard, file.artwork));
+  const changes = [...replaced.values()].map(({ artboard, file }) =>
+    replaceArtwork(doc, artboard, file.artwork, { attach }),
+  );
+  if (ask) {
+    const asks = [...replaced.values()]
+      .map(({ artboard, file }, i) => replaceReport(doc, artboard, file.artwork, changes[i]))
+      .filter(({ loose }) => loose.length > 0);
+    if (asks.length > 0) return { change: { puts: [], removes: [] }, refused: [], asks };
+  }
   const rest = read.filter((file) => !taken.has(file));
   let puts = changes.flatMap((change) => change.puts);
   const refused: Placed['refused'] = [];

@@ -11,6 +11,7 @@ import {
   plainText,
   RENDERER_VERSION,
   Refusal,
+  type ReplaceReport,
   recordId,
   recordName,
   refuse,
@@ -189,7 +190,7 @@ export function projectRoutes(context: Context): Router {
   });
 
   router.post('/projects/:id/bring-in', async (req, res) => {
-    const { as, x, y } = bringInQuery.parse(req.query);
+    const { as, x, y, ask, attach } = bringInQuery.parse(req.query);
     const project = await openProject(context, idOf(req));
     const gone = new AbortController();
     res.on('close', () => !res.writableFinished && gone.abort());
@@ -206,7 +207,13 @@ export function projectRoutes(context: Context): Router {
         if (files.length === 0)
           refuse('upload.empty', 'no file came', { accepted: 'SVG files, pictures or a zip of them' });
         if (lines) res.type(NDJSON);
-        return bringIn(context, project, files, { as, at: { x, y } }, { onRead, signal: gone.signal });
+        return bringIn(
+          context,
+          project,
+          files,
+          { as, at: { x, y }, ask: ask === '1', attach },
+          { onRead, signal: gone.signal },
+        );
       });
       // Whoever stopped it, or left, wants nothing of it.
       if (answer === null) return;
@@ -317,6 +324,7 @@ async function bringIn(
   const { read, blobs, report } = await readFiles(files, reader, options);
   let version = project.version;
   let edit: PreparedEdit | null = null;
+  let asks: ReplaceReport[] | undefined;
   if (read.length > 0 && !options.signal?.aborted) {
     const label = read.length === 1 ? `bring in ${read[0].name}` : `bring in ${read.length} files`;
     const placed = await project.ask('place', {
@@ -326,10 +334,11 @@ async function bringIn(
     });
     for (const { index, problem } of placed.refused) read[index].report.problem = problem;
     edit = placed.edit;
+    asks = placed.asks;
   }
   if (options.signal?.aborted) return null;
-  await putBlobs(db, blobs);
+  if (!asks) await putBlobs(db, blobs);
   const made = edit;
   if (made) version = await transaction(db, (client) => commit(client, project.id, made));
-  return `{"version":${version},"change":${made ? changeAsJson(made) : 'null'},"report":${JSON.stringify(report)}}`;
+  return `{"version":${version},"change":${made ? changeAsJson(made) : 'null'},"report":${JSON.stringify(report)}${asks ? `,"asks":${JSON.stringify(asks)}` : ''}}`;
 }

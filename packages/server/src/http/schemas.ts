@@ -15,6 +15,18 @@ export const bringInQuery = z.object({
   as: z.enum(['artboards', 'artwork', 'replace']).default('artboards'),
   x: z.coerce.number().min(-1_000_000).max(1_000_000).default(0),
   y: z.coerce.number().min(-1_000_000).max(1_000_000).default(0),
+  /** When something hangs on layers that would be gone, say so and do nothing yet. */
+  ask: z.enum(['0', '1']).default('0'),
+  /** Layers that would be gone, each with the place of the new layer that takes over: `id:3,id:7`. */
+  attach: z
+    .string()
+    .max(20_000)
+    .default('')
+    .transform((text) => text.split(',').filter(Boolean))
+    .pipe(z.array(z.string().regex(/^[A-Za-z_][\w-]{0,63}:\d{1,6}$/, 'layers such as id:3')).max(1000))
+    .transform((pairs) =>
+      Object.fromEntries(pairs.map((pair) => [pair.split(':')[0], Number(pair.split(':')[1])] as const)),
+    ),
 });
 /** The place of a file in its delivery. */
 export const position = z.coerce.number().int().min(0).max(MAX_VERSION);

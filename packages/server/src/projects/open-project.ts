@@ -1,7 +1,6 @@
 import {
   type ActRequest,
   type Blob,
-  type Change,
   COVER,
   Composer,
   cellKey,
@@ -32,7 +31,7 @@ import {
   writeProjectFile,
 } from '@tolvik/core';
 import { resized } from '@tolvik/render';
-import { type PlaceOptions, placed } from '../bring-in/placed';
+import { type Placed, type PlaceOptions, placed } from '../bring-in/placed';
 
 export type Cell = { pieceId: string; outputId: string };
 export type KeyedFile = PlannedFile & { key: string };
@@ -299,10 +298,7 @@ export class OpenProject {
   }
 
   /** What was read, put on the Bench: the change, and which of the files found no room. */
-  place(
-    read: readonly NamedArtwork[],
-    options: PlaceOptions,
-  ): { change: Pick<Change, 'puts' | 'removes'>; refused: { index: number; problem: Problem }[] } {
+  place(read: readonly NamedArtwork[], options: PlaceOptions): Placed {
     return placed(read, this.doc, options);
   }
 

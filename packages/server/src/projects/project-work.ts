@@ -37,7 +37,7 @@ export type Works = {
   /** What was read comes as JSON text and leaves as an edit that is ready to be stored. */
   place: {
     ask: { read: { name: string; artwork: Uint8Array }[]; options: PlaceOptions; label: string };
-    answer: { edit: PreparedEdit | null; refused: Placed['refused'] };
+    answer: { edit: PreparedEdit | null; refused: Placed['refused']; asks?: Placed['asks'] };
   };
   /** An act of core, as an edit that is ready to be stored. */
   act: { ask: { name: string; request: ActRequest }; answer: { edit: PreparedEdit; selected: readonly string[] } };
@@ -72,11 +72,12 @@ export function carryOut<K extends WorkName>(project: OpenProject, name: K, ask:
       const artwork = read.map(
         (file): NamedArtwork => ({ name: file.name, artwork: JSON.parse(decoder.decode(file.artwork)) }),
       );
-      const { change, refused } = project.place(artwork, options);
+      const { change, refused, asks } = project.place(artwork, options);
       const whole: Change = { label, ...change };
       return {
         edit: whole.puts.length + whole.removes.length > 0 ? prepareEdit(whole, project.version) : null,
         refused,
+        asks,
       };
     },
     act: ({ name: act, request }) => {

@@ -13,6 +13,7 @@ import { SessionContext, serverMade } from '../project/context';
 import { DropFiles } from '../project/DropFiles';
 import { expireFor } from '../project/expire';
 import { WithFindings } from '../project/findings';
+import { ReplaceQuestion } from '../project/ReplaceQuestion';
 import { Session } from '../project/session';
 import { askForFirstPictures } from '../proof/first-pictures';
 import { Lost } from '../ui/Lost';
@@ -94,6 +95,7 @@ export function ProjectPage() {
               <ProjectHeader stages={STAGES} />
               <CommandCentre />
               <BringInQuestion />
+              <ReplaceQuestion />
               <Suspense fallback={<Opening />}>
                 <Routes>
                   <Route index element={<Navigate to={STAGES[0].route} replace />} />

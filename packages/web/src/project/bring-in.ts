@@ -1,4 +1,4 @@
-import { artboardsNamed, nameFromFile } from '@tolvik/core';
+import { artboardsNamed, nameFromFile, type ReplaceReport } from '@tolvik/core';
 import { useCallback, useContext } from 'react';
 import { create } from 'zustand';
 import { uploadLines } from '../api/client';
@@ -9,16 +9,23 @@ import { reportWords } from './report-words';
 import type { Session } from './session';
 
 export type BringInAs = 'artboards' | 'artwork' | 'replace';
-export type BringInOptions = { as?: BringInAs; at?: { x: number; y: number } };
+export type BringInOptions = {
+  as?: BringInAs;
+  at?: { x: number; y: number };
+  /** Layers that would be gone, with the place of the new layer that takes over; said once it was asked. */
+  attach?: Readonly<Record<string, number>>;
+};
 
 type BringingIn = {
   /** What is under way: files read so far, of how many; `of` is 0 while they are sent. */
   progress: { done: number; of: number; stop(): void } | null;
   /** Files that have the names of artboards here, waiting for a word whether they replace their artwork. */
   asked: { files: readonly File[]; names: readonly string[] } | null;
+  /** What would come loose by replacing artwork, waiting for a word. */
+  settling: { files: readonly File[]; asks: readonly ReplaceReport[] } | null;
 };
 
-export const useBringingIn = create<BringingIn>(() => ({ progress: null, asked: null }));
+export const useBringingIn = create<BringingIn>(() => ({ progress: null, asked: null, settling: null }));
 
 type Line = { read: number; of: number } | BringInAnswer;
 
@@ -31,7 +38,7 @@ export function useBringIn(): {
   const tell = useNotice();
   const busy = useBringingIn(({ progress }) => progress !== null);
   const bringIn = useCallback(
-    async (files: readonly File[], { as, at = { x: 0, y: 0 } }: BringInOptions = {}) => {
+    async (files: readonly File[], { as, at = { x: 0, y: 0 }, attach }: BringInOptions = {}) => {
       if (files.length === 0) return;
       if (useBringingIn.getState().progress)
         return tell('Other files are being brought in; these can follow when they are done.', { bad: true });
@@ -52,6 +59,13 @@ export function useBringIn(): {
           as: as ?? 'artboards',
           x: String(Math.round(at.x)),
           y: String(Math.round(at.y)),
+          ...(attach
+            ? {
+                attach: Object.entries(attach)
+                  .map(([id, place]) => `${id}:${place}`)
+                  .join(','),
+              }
+            : { ask: '1' }),
         });
         const answer = await uploadLines<Line>(
           `/projects/${session.id}/bring-in?${query}`,
@@ -59,7 +73,8 @@ export function useBringIn(): {
           control.signal,
           (line) => 'read' in line && progress(line.read, line.of),
         );
-        const { change, report } = answer as BringInAnswer;
+        const { change, report, asks } = answer as BringInAnswer;
+        if (asks) return useBringingIn.setState({ settling: { files, asks } });
         // How things were before is known only until the change arrives here.
         const inverse = change && session.inverseOf(change);
         await session.pull();
@@ -67,7 +82,15 @@ export function useBringIn(): {
           session.noteUndo(change, inverse);
           const boards = change.puts.filter((record) => record.kind === 'artboard');
           const tops = change.puts.filter((record) => record.kind === 'layer' && record.parentId === 'root');
-          session.select((boards.length > 0 ? boards : tops).map((record) => record.id));
+          const replaced =
+            as === 'replace'
+              ? artboardsNamed(
+                  session.doc,
+                  files.map((file) => nameFromFile(file.name)),
+                )
+              : [];
+          const came = [...replaced, ...boards];
+          session.select((came.length > 0 ? came : tops).map((record) => record.id));
         }
         const { words, bad } = reportWords(report);
         tell(words, { bad });

@@ -1,4 +1,14 @@
-import { copyDifference, differences, type Edition, type LayerOverride, pushToBase, takeBack } from '@tolvik/core';
+import {
+  copyDifference,
+  type Difference,
+  differences,
+  type Edition,
+  layersWithin,
+  layerTitle,
+  lostDifferences,
+  pushToBase,
+  takeBack,
+} from '@tolvik/core';
 import { useState } from 'react';
 import { useSession } from '../../project/context';
 import { Button } from '../../ui/controls';
@@ -6,8 +16,9 @@ import { Sheet } from '../../ui/Sheet';
 import { Tick } from '../../ui/Tick';
 import { toggled } from '../../ui/toggled';
 import { count } from '../../ui/words';
+import { act } from '../act';
 
-type Given = { layerId: string; field: keyof LayerOverride; title: string; words: string };
+type Given = Difference;
 
 /** Everything in which an edition differs from its base. */
 export function EditionDifferences({ edition }: { edition: Edition }) {
@@ -16,8 +27,45 @@ export function EditionDifferences({ edition }: { edition: Edition }) {
     <section className="border-line border-b px-3.5 py-3">
       <h3 className="heading mb-1.5">What it changes from the base</h3>
       {differences(doc, edition).length === 0 && <p className="text-ink-2">Nothing: it is as the base is.</p>}
+      <LostDifferences edition={edition} />
       <DifferenceList edition={edition} />
     </section>
+  );
+}
+
+/** Differences for layers that went when the artwork was replaced: each is attached to another layer, in all editions at once. */
+function LostDifferences({ edition }: { edition: Edition }) {
+  const session = useSession();
+  const { doc } = session;
+  const lost = lostDifferences(edition);
+  const base = doc.find('artboard', edition.artboardId);
+  if (lost.length === 0 || !base) return null;
+  const layers = layersWithin(doc, base);
+  return (
+    <ul className="mb-2 flex flex-col gap-1.5 border-bad border-l-2 pl-2">
+      {lost.map(({ layerId, was }) => (
+        <li key={layerId}>
+          <label className="block">
+            <span className="text-bad">{was} is gone.</span> Its difference goes to
+            <select
+              aria-label={`Layer in place of ${was}`}
+              value=""
+              onChange={({ target }) => act(session, 'attach-differences', { from: layerId, to: target.value })}
+              className="mt-0.5 h-[26px] w-full border border-line-strong bg-white px-1"
+            >
+              <option value="" disabled>
+                choose a layer…
+              </option>
+              {layers.map((layer) => (
+                <option key={layer.id} value={layer.id}>
+                  {layerTitle(layer)}
+                </option>
+              ))}
+            </select>
+          </label>
+        </li>
+      ))}
+    </ul>
   );
 }
 

@@ -1,9 +1,11 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
+import { expect, test } from '@playwright/test';
+import { root } from '../scripts/parts/machine.mjs';
 
-const assets = join(__dirname, '../../dist/web/assets');
-const scripts = readdirSync(assets).filter((name) => name.endsWith('.js'));
+const assets = join(root, 'dist', 'web', 'assets');
+const scripts = () => readdirSync(assets).filter((name) => name.endsWith('.js'));
 
 /** A script and all that it must have before it runs. */
 function withNeeded(name: string, seen = new Set<string>()): Set<string> {
@@ -18,7 +20,7 @@ function withNeeded(name: string, seen = new Set<string>()): Set<string> {
 function weightOf(...chunks: string[]): number {
   const all = new Set<string>();
   for (const chunk of ['index', ...chunks]) {
-    const name = scripts.find((script) => script.startsWith(`${chunk}-`));
+    const name = scripts().find((script) => script.startsWith(`${chunk}-`));
     if (!name) throw new Error(`there is no chunk ${chunk}`);
     for (const needed of withNeeded(name)) all.add(needed);
   }
