@@ -11,6 +11,8 @@ export const deliveryAnswer = z.strictObject({
   number: count,
   state: z.enum(['running', 'done', 'stopped']),
   version: count,
+  /** Whether it was of all files, or of some that were chosen. */
+  whole: z.boolean(),
   total: count,
   made: count,
   failed: count,
@@ -29,6 +31,8 @@ const measured = z.object({
   alpha: z.boolean(),
   dpi: z.number().nullable(),
   colourType: z.string(),
+  /** Of a file of several. */
+  pages: count.optional(),
 });
 export type DeliveredMeasure = z.infer<typeof measured>;
 
@@ -47,10 +51,10 @@ const deliveredFile = z.strictObject({
 });
 export type DeliveredFile = z.infer<typeof deliveredFile>;
 
-const fileChange = z.enum(['same', 'changed', 'new', 'gone']);
+const fileChange = z.enum(['same', 'changed', 'renamed', 'new', 'gone']);
 export type FileChange = z.infer<typeof fileChange>;
 
-/** One delivery, its files compared with those of the one before it. */
+/** One delivery, each of its files compared with the last of the same path. */
 export const deliveryDetail = deliveryAnswer.extend({
   before: z.strictObject({ id: recordId, number: count }).optional(),
   counts: z.record(fileChange, count),
@@ -59,7 +63,8 @@ export const deliveryDetail = deliveryAnswer.extend({
       path: z.string(),
       change: fileChange,
       now: deliveredFile.optional(),
-      before: deliveredFile.optional(),
+      /** The last file of that path, or of that piece and output under another one, with the delivery that held it. */
+      before: deliveredFile.extend({ delivery: z.strictObject({ id: recordId, number: count }) }).optional(),
     }),
   ),
 });

@@ -7,6 +7,8 @@ export type DeliveryRow = {
   number: number;
   state: 'running' | 'done' | 'stopped';
   version: number;
+  /** Whether it was of all files, or of some that were chosen. */
+  whole: boolean;
   snapshot: string;
   total: number;
   made: number;
@@ -65,12 +67,12 @@ export const lastDone = async (db: Queryable, projectId: string): Promise<Delive
 
 export async function insertDelivery(
   db: Queryable,
-  delivery: { id: string; projectId: string; version: number; snapshot: string; total: number },
+  delivery: { id: string; projectId: string; version: number; whole: boolean; snapshot: string; total: number },
 ): Promise<number> {
   const { rows } = await db.query<{ number: number }>(
-    `INSERT INTO deliveries (id, project_id, number, state, version, snapshot, total)
-     SELECT $1, $2, coalesce(max(number), 0) + 1, 'running', $3, $4, $5 FROM deliveries WHERE project_id = $2 RETURNING number`,
-    [delivery.id, delivery.projectId, delivery.version, delivery.snapshot, delivery.total],
+    `INSERT INTO deliveries (id, project_id, number, state, version, whole, snapshot, total)
+     SELECT $1, $2, coalesce(max(number), 0) + 1, 'running', $3, $4, $5, $6 FROM deliveries WHERE project_id = $2 RETURNING number`,
+    [delivery.id, delivery.projectId, delivery.version, delivery.whole, delivery.snapshot, delivery.total],
   );
   return rows[0].number;
 }
@@ -119,6 +121,26 @@ const FILES = `
 
 export const deliveryFiles = async (db: Queryable, deliveryId: string): Promise<DeliveryFileRow[]> =>
   (await db.query<DeliveryFileRow>(`${FILES} WHERE f.delivery_id = $1 ORDER BY f.position`, [deliveryId])).rows;
+
+/** A file of an earlier delivery, with which one it was. */
+export type EarlierFile = DeliveryFileRow & { delivery_id: string; delivery_number: number };
+
+/**
+ * What there was of each path before a delivery: its last file in the deliveries since the last that was of all files,
+ * that one among them. Only what was made counts.
+ */
+export const filesBefore = async (db: Queryable, projectId: string, number: number): Promise<EarlierFile[]> =>
+  (
+    await db.query<EarlierFile>(
+      `SELECT DISTINCT ON (f.path) f.position, f.path, f.piece_id, f.output_id, f.format, f.width_px, f.height_px, f.dpi, f.render_key, f.state, f.error,
+         coalesce(f.measured, r.measured) AS measured, d.id AS delivery_id, d.number AS delivery_number
+       FROM deliveries d JOIN delivery_files f ON f.delivery_id = d.id LEFT JOIN renders r ON r.key = f.render_key
+       WHERE d.project_id = $1 AND d.number < $2 AND d.state = 'done' AND f.state = 'made'
+         AND d.number >= coalesce((SELECT max(number) FROM deliveries WHERE project_id = $1 AND number < $2 AND state = 'done' AND whole), 0)
+       ORDER BY f.path, d.number DESC`,
+      [projectId, number],
+    )
+  ).rows;
 
 export const deliveryRows = async (
   db: Queryable,

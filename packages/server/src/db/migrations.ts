@@ -127,4 +127,8 @@ export const MIGRATIONS: readonly string[] = [
   -- Vector files keep their exact size.
   ALTER TABLE delivery_files ALTER COLUMN width_px TYPE double precision, ALTER COLUMN height_px TYPE double precision;
   `,
+  `
+  -- Whether a delivery was of all files, or of some that were chosen.
+  ALTER TABLE deliveries ADD COLUMN whole boolean NOT NULL DEFAULT true;
+  `,
 ];

@@ -100,6 +100,7 @@ export class Deliveries {
         id,
         projectId: project.id,
         version,
+        whole: !chosen.pieceIds && !chosen.outputIds,
         snapshot,
         total: files.length,
       });

@@ -9,6 +9,7 @@ import {
   deliveryFile,
   deliveryFiles,
   deliveryRows,
+  filesBefore,
   findDelivery,
   listDeliveries,
 } from '../db/deliveries';
@@ -25,6 +26,7 @@ const asJson = (d: DeliveryRow) => ({
   number: d.number,
   state: d.state,
   version: d.version,
+  whole: d.whole,
   total: d.total,
   made: d.made,
   failed: d.failed,
@@ -72,29 +74,35 @@ export function deliveryRoutes(context: Context): Router {
   router.get('/deliveries/:id', async (req, res) => {
     const delivery = await find(req.params.id);
     const files = await deliveryFiles(db, delivery.id);
-    const before = (await listDeliveries(db, delivery.project_id)).find(
-      (other) => other.number < delivery.number && other.state === 'done',
-    );
-    const compared = compareDeliveries(files, before ? await deliveryFiles(db, before.id) : null);
-    const counts = { same: 0, changed: 0, new: 0, gone: 0 };
+    const before = await filesBefore(db, delivery.project_id, delivery.number);
+    const compared = compareDeliveries(files, before, delivery.whole);
+    const counts = { same: 0, changed: 0, renamed: 0, new: 0, gone: 0 };
     for (const { change } of compared) counts[change]++;
+    const last = before.reduce<(typeof before)[number] | undefined>(
+      (latest, file) => (!latest || file.delivery_number > latest.delivery_number ? file : latest),
+      undefined,
+    );
     res.json({
       ...asJson(delivery),
-      before: before && { id: before.id, number: before.number },
+      before: last && { id: last.delivery_id, number: last.delivery_number },
       counts,
       files: compared.map(({ path, change, now, before: earlier }) => ({
         path,
         change,
         now: fileJson(now),
-        before: fileJson(earlier),
+        before: earlier && {
+          ...fileJson(earlier),
+          delivery: { id: earlier.delivery_id, number: earlier.delivery_number },
+        },
       })),
     });
   });
 
-  /** Only the paths, for looking whether any would no longer be made. */
+  /** The paths there are after it, those of deliveries of some since the last of all among them. */
   router.get('/deliveries/:id/paths', async (req, res) => {
     const delivery = await find(req.params.id);
-    res.json({ number: delivery.number, paths: (await deliveryFiles(db, delivery.id)).map((file) => file.path) });
+    const held = await filesBefore(db, delivery.project_id, delivery.number + 1);
+    res.json({ number: delivery.number, paths: held.map((file) => file.path) });
   });
 
   /** Some rows, for who has the others. */

@@ -1,6 +1,6 @@
 import type { Seen } from '@tolvik/core';
 import { type Request, type Response, Router } from 'express';
-import { deliveryFiles, lastDone } from '../db/deliveries';
+import { filesBefore, lastDone } from '../db/deliveries';
 import type { RenderRow } from '../db/renders';
 import { type Cell, pictureKey } from '../projects/open-project';
 import { type Context, openProject } from './context';
@@ -81,7 +81,7 @@ export function fileRoutes(context: Context): Router {
     const last = await lastDone(db, project.id);
     const lastDelivery = last && {
       number: last.number,
-      paths: (await deliveryFiles(db, last.id)).map((file) => file.path),
+      paths: (await filesBefore(db, project.id, last.number + 1)).map((file) => file.path),
     };
     const { files } = await project.plan();
     const weights = await renders.weightsOf(files.map((file) => file.key));

@@ -1,5 +1,5 @@
 import { FORMATS } from '@tolvik/core';
-import type { DeliveryDetail } from '../api/types';
+import type { DeliveredMeasure, DeliveryDetail } from '../api/types';
 import { plain, weight } from '../ui/words';
 
 type File = DeliveryDetail['files'][number];
@@ -27,13 +27,11 @@ function Picture({ deliveryId, file, faded }: { deliveryId: string; file: NonNul
 export function DeliveredRow({
   file,
   deliveryId,
-  beforeId,
   top,
   index,
 }: {
   file: File;
   deliveryId: string;
-  beforeId?: string;
   top: number;
   index: number;
 }) {
@@ -59,15 +57,16 @@ export function DeliveredRow({
       style={{ top }}
     >
       <span className="flex w-[92px] shrink-0 gap-1" role="cell">
-        {before && change !== 'same' && beforeId && <Picture deliveryId={beforeId} file={before} faded />}
+        {before && change !== 'same' && <Picture deliveryId={before.delivery.id} file={before} faded />}
         {now && <Picture deliveryId={deliveryId} file={now} />}
       </span>
       <span
         role="cell"
         className={`min-w-0 flex-1 truncate font-mono font-semibold text-[11.5px] ${change === 'gone' ? 'text-ink-3 line-through' : ''}`}
-        title={path}
+        title={change === 'renamed' ? `${path}, until now ${before?.path}` : path}
       >
         {path}
+        {change === 'renamed' && <span className="ml-2 font-normal text-ink-3">until now {before?.path}</span>}
       </span>
       <span role="cell" className="w-36 shrink-0 font-mono text-[11.5px]">
         {measured && right && (
@@ -86,6 +85,9 @@ export function DeliveredRow({
           </span>
         )}
       </span>
+      <span role="cell" className="w-40 shrink-0 truncate text-ink-2 text-note">
+        {measured && factsOf(measured, FORMATS[shown.format].raster)}
+      </span>
       <span role="cell" className="w-20 shrink-0 text-right font-mono text-[11.5px]">
         {measured && change !== 'gone' ? weight(measured.bytes) : ''}
       </span>
@@ -96,9 +98,22 @@ export function DeliveredRow({
   );
 }
 
+/** What was measured beside the size: "144 dpi, palette, see-through", "3 pages". */
+function factsOf({ dpi, alpha, colourType, pages }: DeliveredMeasure, raster: boolean): string {
+  return [
+    raster && dpi !== null && `${plain(dpi)} dpi`,
+    raster && colourType,
+    raster && alpha && 'see-through',
+    pages !== undefined && pages > 1 && `${pages} pages`,
+  ]
+    .filter(Boolean)
+    .join(', ');
+}
+
 const STATES = {
   same: { words: 'same', colour: 'text-ink-3' },
   changed: { words: 'changed', colour: 'text-ochre' },
+  renamed: { words: 'renamed', colour: 'text-ochre' },
   new: { words: 'new', colour: 'text-spruce' },
   gone: { words: 'no longer made', colour: 'text-bad' },
 };

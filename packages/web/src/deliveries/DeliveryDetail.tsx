@@ -13,10 +13,11 @@ import { DeliveredRow } from './DeliveredRow';
 const KINDS: { change: FileChange; words: string; colour: string }[] = [
   { change: 'same', words: 'the same', colour: 'text-ink-3' },
   { change: 'changed', words: 'changed', colour: 'text-ochre' },
+  { change: 'renamed', words: 'renamed', colour: 'text-ochre' },
   { change: 'new', words: 'new', colour: 'text-spruce' },
   { change: 'gone', words: 'no longer made', colour: 'text-bad' },
 ];
-const RANK: Record<FileChange, number> = { changed: 0, new: 1, gone: 2, same: 3 };
+const RANK: Record<FileChange, number> = { changed: 0, renamed: 1, new: 2, gone: 3, same: 4 };
 
 /** One delivery: whether all came out as asked, and what differs from the one before. */
 export function DeliveryDetail({ id }: { id: string }) {
@@ -83,9 +84,10 @@ export function DeliveryDetail({ id }: { id: string }) {
           <p className="mt-1 text-ink-2">
             {state === 'done' ? (
               <>
+                {!data.whole && 'Some of the files, as they were chosen. '}
                 {right} of {count(data.total, 'file')} came out at the size that was asked.
                 {data.before &&
-                  ` ${data.counts.same} ${data.counts.same === 1 ? 'is' : 'are'} byte for byte what No. ${data.before.number} held.`}{' '}
+                  ` ${data.counts.same} ${data.counts.same === 1 ? 'is' : 'are'} byte for byte what was delivered last.`}{' '}
                 {weight(data.bytes)} in all.
               </>
             ) : (
@@ -144,14 +146,7 @@ export function DeliveryDetail({ id }: { id: string }) {
           style={{ height: rows.getTotalSize() }}
         >
           {rows.getVirtualItems().map(({ index, start, key }) => (
-            <DeliveredRow
-              key={key}
-              file={files[index]}
-              deliveryId={id}
-              beforeId={data.before?.id}
-              top={start}
-              index={index}
-            />
+            <DeliveredRow key={key} file={files[index]} deliveryId={id} top={start} index={index} />
           ))}
         </div>
       </div>
