@@ -88,7 +88,6 @@ test('what would come loose is asked of before, with a guess; left loose it hold
   await expect(dialog.getByRole('combobox', { name: 'In place of time' }).locator('option:checked')).toHaveText(
     'goes on with hours (likely)',
   );
-  await page.screenshot({ path: '/tmp/replace.png' });
   // Nothing has happened yet.
   expect((await records(app, id)).some(({ name }) => name === 'hours')).toBe(false);
 
@@ -97,7 +96,6 @@ test('what would come loose is asked of before, with a guess; left loose it hold
   await expect(page.getByRole('button', { name: /^Export/ })).toHaveAttribute('aria-disabled', 'true');
   await pieceRow(page, 'banner-1').click();
   await expect(page.getByText('time is gone.')).toBeVisible();
-  await page.screenshot({ path: '/tmp/loose.png' });
   await page.getByRole('combobox', { name: 'Layer in place of time' }).selectOption({ label: 'hours' });
   await expect(page.getByText('time is gone.')).toHaveCount(0);
   await expect(page.getByRole('button', { name: /^Export/ })).toHaveAttribute('aria-disabled', 'false');

@@ -1,6 +1,6 @@
 /** npm run screenshots: the main views of the demo, as docs/screenshots/*.png, from a server of its own. */
 import { fork } from 'node:child_process';
-import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium } from '@playwright/test';
@@ -95,13 +95,24 @@ const views = {
     await shot('layers');
     await page.getByRole('tab', { name: 'Pieces' }).click();
   },
-  async rows() {
-    await open('Harbour icons');
-    await page.getByRole('searchbox', { name: /^Find pieces/ }).fill('1-48');
-    await page.keyboard.press('Enter');
-    await page.getByRole('button', { name: 'Lay out in rows…' }).click();
-    await calm(600);
-    await shot('rows');
+  async replacing() {
+    await open('Season cards');
+    const drawn = readFileSync(join(root, 'demo', 'season-cards', 'card.svg'), 'utf8')
+      .replace(
+        /<g data-name="Swell">.*?<\/g>/s,
+        '<g data-name="Shore"><path d="M0 520l400-40 300 30 500-50v170H0z" fill="#8aa39b"/></g>',
+      )
+      .replace('#cfe6d9', '#e9e2cf');
+    await page.setInputFiles('[data-testid="bring-in"]', {
+      name: 'card.svg',
+      mimeType: 'image/svg+xml',
+      buffer: Buffer.from(drawn),
+    });
+    await page.getByRole('button', { name: 'Replace 1 artwork' }).click();
+    await page.getByRole('dialog', { name: /Something hangs/ }).waitFor();
+    await calm(2500);
+    await shot('replacing');
+    await page.getByRole('button', { name: 'Not now' }).click();
   },
   async tiles() {
     await open('Shore map');

@@ -68,6 +68,8 @@ export function DeliveryDetail({ id }: { id: string }) {
       Math.abs(now.measured.widthPx - now.widthPx) < 0.01 &&
       Math.abs(now.measured.heightPx - now.heightPx) < 0.01,
   ).length;
+  /** The deliveries that these files are compared with. */
+  const earlier = new Set(data.files.flatMap(({ before }) => before?.delivery.number ?? []));
   const title =
     state === 'running'
       ? `Delivery ${data.number} is being written`
@@ -87,7 +89,7 @@ export function DeliveryDetail({ id }: { id: string }) {
                 {!data.whole && 'Some of the files, as they were chosen. '}
                 {right} of {count(data.total, 'file')} came out at the size that was asked.
                 {data.before &&
-                  ` ${data.counts.same} ${data.counts.same === 1 ? 'is' : 'are'} byte for byte what was delivered last.`}{' '}
+                  ` ${data.counts.same} ${data.counts.same === 1 ? 'is' : 'are'} byte for byte what ${earlier.size === 1 ? `No. ${[...earlier][0]} held` : 'was delivered last'}.`}{' '}
                 {weight(data.bytes)} in all.
               </>
             ) : (

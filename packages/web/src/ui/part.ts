@@ -1,22 +1,24 @@
-import { type ComponentType, type LazyExoticComponent, lazy } from 'react';
+import { type ComponentType, createElement, lazy, useState } from 'react';
 
 const AGAIN_AFTER_MS = 2000;
 
 /** Parts whose code has not been asked for yet. */
 const waiting: (() => Promise<unknown>)[] = [];
 
-type Part<Props> = LazyExoticComponent<ComponentType<Props>> & { fetch(): Promise<unknown> };
+export type Part<Props> = ComponentType<Props> & { fetch(): Promise<unknown> };
 
 /**
  * A component whose code comes when it is first shown, or when `fetchParts` is called; asked for again and again while
- * the server is away, so that it shows late and never breaks.
+ * the server is away, so that it shows late and never breaks. What is here already is shown at once.
  */
-export function part<Props>(load: () => Promise<ComponentType<Props>>): Part<Props> {
+export function part<Props extends object>(load: () => Promise<ComponentType<Props>>): Part<Props> {
+  let here: ComponentType<Props> | undefined;
   let coming: Promise<{ default: ComponentType<Props> }> | undefined;
   const ask = async () => {
     for (;;) {
       try {
-        return { default: await load() };
+        here = await load();
+        return { default: here };
       } catch {
         await new Promise((resolve) => setTimeout(resolve, AGAIN_AFTER_MS));
       }
@@ -24,7 +26,14 @@ export function part<Props>(load: () => Promise<ComponentType<Props>>): Part<Pro
   };
   const fetch = () => (coming ??= ask());
   waiting.push(fetch);
-  return Object.assign(lazy(fetch), { fetch }) as Part<Props>;
+  const Later = lazy(fetch);
+  // biome-ignore lint/correctness/noComponentHookFactories: made once for each part, where its module is read
+  function Shown(props: Props) {
+    // What it began with it stays, so that nothing in it is lost when its code arrives.
+    const [Now] = useState(() => here ?? Later);
+    return createElement(Now as ComponentType<Props>, props);
+  }
+  return Object.assign(Shown, { fetch });
 }
 
 /** Fetches the code of every part that there is so far, so that it is at hand whatever becomes of the server. */
