@@ -1,3 +1,4 @@
+import { readFile } from 'node:fs/promises';
 import { type App, expect, icon, pieceRow, pieceRows, saved, test } from './app';
 
 test('one thing is changed only in an edition, listed, and taken back; the base changes all', async ({
@@ -313,4 +314,55 @@ test('200 editions: the strip holds those in view, and stepping brings the next 
   await page.keyboard.press(']');
   await expect(shown('card-001')).toBeInViewport();
   await expect(strip.getByRole('radio', { name: 'only card-001' })).toHaveAttribute('aria-checked', 'true');
+});
+
+test('a table is saved, edited elsewhere and opened again: what it says is seen before it is done, and one undo takes it back', async ({
+  page,
+  app,
+  openProject,
+}) => {
+  const id = await openProject('Cards elsewhere', { 'card.svg': CARD });
+  type Rec = { id: string; kind: string; name: string; overrides: Record<string, { words?: string }> };
+  const held = async () => {
+    const { records } = await app.api<{ records: Rec[] }>(`/projects/${id}/records`);
+    const word = records.find(({ kind, name }) => kind === 'layer' && name === 'word')?.id ?? '';
+    return records
+      .filter(({ kind }) => kind === 'edition')
+      .map(({ name, overrides }) => `${name}: ${overrides[word]?.words ?? 'as the base'}`)
+      .sort();
+  };
+  await pieceRow(page, 'card').click();
+  await page.getByRole('button', { name: 'Editions…' }).click();
+  const dialog = page.getByRole('dialog');
+  const table = dialog.getByRole('textbox', { name: /^A row each/ });
+  await table.fill('edition;season;word\nde;winter;Hafen\nfr;;Port\nsv;;Harbour');
+  await expect(dialog).toContainText('1 cell says what the base says, so it follows the base.');
+  await dialog.getByRole('button', { name: 'Make 3 editions' }).click();
+  await saved(page);
+  expect(await held()).toEqual(['de: Hafen', 'fr: Port', 'sv: as the base']);
+
+  await pieceRow(page, 'card').first().click();
+  await page.getByRole('button', { name: 'Editions…' }).click();
+  await expect(dialog.getByRole('button', { name: 'Nothing to change' })).toBeDisabled();
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    dialog.getByRole('button', { name: 'Save as a file' }).click(),
+  ]);
+  expect(download.suggestedFilename()).toBe('card editions.tsv');
+  const text = await readFile(await download.path(), 'utf8');
+  expect(text).toBe('\uFEFFedition\tseason\tword\nde\twinter\tHafen\nfr\t\tPort\nsv\t\t\n');
+  // As a spreadsheet in another place writes it.
+  const edited = 'edition;season;word\r\nde;winter;"Der ""alte"" Hafen"\r\nsv;;Hamn\r\nnl;winter;Haven\r\n';
+  await dialog
+    .getByTestId('edition-table-file')
+    .setInputFiles({ name: 'cards.csv', mimeType: 'text/csv', buffer: Buffer.from(`\uFEFF${edited}`, 'utf16le') });
+  await expect(dialog).toContainText('1 new, 2 changed, 1 without a row');
+  await dialog.getByRole('checkbox', { name: 'Take out 1 edition without a row' }).click();
+  await dialog.getByRole('button', { name: 'Make 1 edition, change 2, take out 1' }).click();
+  await saved(page);
+  expect(await held()).toEqual(['de: Der "alte" Hafen', 'nl: Haven', 'sv: Hamn']);
+  await page.getByLabel(/^Plane with/).focus();
+  await page.keyboard.press('Control+z');
+  await saved(page);
+  await expect.poll(held).toEqual(['de: Hafen', 'fr: Port', 'sv: as the base']);
 });

@@ -131,3 +131,35 @@ test('the guess taken, the new layer is the old one, and one undo takes all back
   expect(JSON.stringify(texts)).toContain('all day');
   expect(JSON.stringify(texts)).not.toContain('9 to 5');
 });
+
+test('undo goes on after a reload, in the window it was done in and in no copy of it', async ({
+  page,
+  app,
+  openProject,
+}) => {
+  const id = await openProject('Reloaded', { 'banner.svg': banner(LINES) });
+  const plane = page.getByLabel(/^Plane with/);
+  const words = async () => JSON.stringify((await records(app, id)).filter(({ kind }) => kind === 'layer'));
+  await dropFiles(page, { 'banner.svg': banner(LINES.replace('all day', '9 to 5')) }, 'main');
+  await page.getByRole('dialog').getByRole('button', { name: 'Replace 1 artwork' }).click();
+  await expect(page.getByText('1 file brought in.', { exact: true })).toBeVisible();
+  await saved(page);
+  const undo = (of: typeof page) => of.getByRole('button', { name: /^Undo/ });
+  await expect(undo(page)).toBeEnabled();
+  await page.reload();
+  await expect(undo(page)).toBeEnabled();
+
+  const [copy] = await Promise.all([page.waitForEvent('popup'), page.evaluate(() => void window.open(location.href))]);
+  await expect(copy.getByLabel(/^Plane with/)).toBeVisible();
+  await expect(undo(copy)).toBeDisabled();
+  await copy.close();
+
+  await plane.focus();
+  await page.keyboard.press('Control+z');
+  await saved(page);
+  expect(await words()).toContain('all day');
+  await page.reload();
+  await plane.focus();
+  await page.keyboard.press('Control+Shift+z');
+  await expect.poll(words).toContain('9 to 5');
+});

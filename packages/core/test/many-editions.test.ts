@@ -11,6 +11,7 @@ import {
   type Edition,
   type EditionDraft,
   editionRecord,
+  editionTable,
   type Layer,
   makeEditions,
   NO_FONTS,
@@ -21,7 +22,6 @@ import {
   pushToBase,
   readEditionTable,
   resizeArtboard,
-  startingTable,
   textWords,
   withOverrides,
 } from '../src';
@@ -76,14 +76,10 @@ describe('from a table', () => {
 
   test('what cannot be used is told at its place, and the rest is read', () => {
     const { doc, board } = card();
-    doc.apply({
-      puts: [editionRecord.parse({ id: newId(), kind: 'edition', artboardId: board.id, order: 'a0', name: 'taken' })],
-      removes: [],
-    });
     const { drafts, trouble } = readEditionTable(
       doc,
       board,
-      'edition,season,moon,ground\none,autumn,x,#fff\nONE,winter,,\n,summer,,\ntaken,,,\ntwo,winter,,blurple',
+      'edition,season,moon,ground\none,autumn,x,#fff\nONE,winter,,\n,summer,,\ntwo,winter,,blurple',
     );
     expect(drafts.map((draft) => draft.name)).toEqual(['one', 'two']);
     expect(trouble).toEqual([
@@ -91,8 +87,7 @@ describe('from a table', () => {
       { row: 2, column: 2, message: 'season has no layer called autumn; it has summer, winter' },
       { row: 3, column: 1, message: 'ONE is the name of row 2, too' },
       { row: 4, column: 1, message: 'the name needs a name of at least one character' },
-      { row: 5, column: 1, message: 'there is an edition called taken already' },
-      { row: 6, column: 4, message: 'blurple is no colour' },
+      { row: 5, column: 4, message: 'blurple is no colour' },
     ]);
     expect(readEditionTable(doc, board, '').trouble[0].message).toContain('at least one row');
     const many = readEditionTable(
@@ -112,10 +107,12 @@ describe('from a table', () => {
 
   test('a table to begin with is read back as one edition like the base', () => {
     const { doc, board } = card();
-    const text = startingTable(doc, board);
+    const { text } = editionTable(doc, board);
     expect(text.split('\n')[0]).toBe('edition\tseason\tside\tword');
-    const { drafts, trouble } = readEditionTable(doc, board, text);
+    const { drafts, trouble, likeBase } = readEditionTable(doc, board, text);
     expect(trouble).toEqual([]);
+    // What the base says is no difference: whatever becomes of it, the edition has it, too.
+    expect([likeBase, drafts[0].overrides]).toEqual([3, {}]);
     const [edition] = made(doc, board, drafts);
     doc.apply({ puts: [{ ...(doc.find('artboard', board.id) as Artboard), on: true }], removes: [] });
     expect(svgOf(doc, edition.id)).toBe(svgOf(doc, board.id));

@@ -1,6 +1,6 @@
 import { type Artboard, artboardRecord, editionRecord, type Layer, layerRecord } from '@tolvik/core';
 import fc from 'fast-check';
-import { mergeRecord, takenBack } from '../src/project/merge';
+import { mergeRecord, type Step, takenBack, withoutIdle } from '../src/project/merge';
 
 const layer = (fields: object): Layer =>
   layerRecord.parse({ id: 'l', kind: 'layer', parentId: 'root', order: 'a0', tag: 'rect', ...fields });
@@ -105,5 +105,37 @@ describe('taking back', () => {
     expect(takenBack({ id: 'a', before: board() }, undefined)).toEqual(board());
     expect(takenBack({ id: 'a', before: board() }, board({ name: 'again' }))).toBeUndefined();
     expect(takenBack({ id: 'a', before: board(), after: board({ x: 3 }) }, undefined)).toBeUndefined();
+  });
+
+  const step = (id: string, before: Artboard | undefined, after: Artboard | undefined): Step => ({
+    id,
+    label: id,
+    did: [{ id: 'a', before, after }],
+  });
+
+  test('a step that came to nothing is no step; those above and below it are', () => {
+    const pile = [
+      step('made', undefined, board()),
+      step('moved', board(), board({ x: 1 })),
+      step('refused', board({ x: 1 }), board({ x: 1, width: 3 })),
+      step('moved again', board({ x: 1 }), board({ x: 2 })),
+    ];
+    expect(withoutIdle(pile, () => board({ x: 2 })).map(({ id }) => id)).toEqual(['made', 'moved', 'moved again']);
+    // Another has named it since: it stays made.
+    expect(withoutIdle(pile, () => board({ x: 2, name: 'theirs' })).map(({ id }) => id)).toEqual([
+      'moved',
+      'moved again',
+    ]);
+    expect(withoutIdle(pile, () => undefined)).toEqual([]);
+  });
+
+  test('of what I did alone, no step is left out', () => {
+    fc.assert(
+      fc.property(fc.array(fieldsOf, { minLength: 2, maxLength: 6 }), (states) => {
+        const boards = states.map(board).filter((each, i, all) => JSON.stringify(each) !== JSON.stringify(all[i - 1]));
+        const pile = boards.map((after, i) => step(`${i}`, boards[i - 1], after));
+        expect(withoutIdle(pile, () => shuffled(boards[boards.length - 1]))).toEqual(pile);
+      }),
+    );
   });
 });

@@ -151,6 +151,7 @@ test('what the server refuses is told, and what it has is what counts', async ()
   // A copy of it is kept first, then it is told.
   await until(() => told.join().includes('Not saved'));
   expect(board(session, 'boat').width).toBe(24);
+  expect(session.undoLabel).toBeNull();
 });
 
 test('an export waits for edits on their way, and not for ever while the server is away', async () => {

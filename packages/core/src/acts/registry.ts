@@ -13,6 +13,7 @@ import { distribute } from './distribute';
 import { drawPiece } from './draw-piece';
 import { duplicate } from './duplicate';
 import { duplicateOutput } from './duplicate-output';
+import { editionsFromTable } from './editions-from-table';
 import { group } from './group';
 import { mirror } from './mirror';
 import { move } from './move';
@@ -68,6 +69,7 @@ const LIST = [
   rows,
   tiles,
   attachDifferences,
+  editionsFromTable,
   switchPieces,
   switchFiles,
   addOutput,

@@ -24,6 +24,10 @@ export const layersWithin = (doc: ProjectDocument, artboard: Artboard): Layer[] 
     .flatMap((top) => doc.descendants(top.id))
     .map((id) => doc.find('layer', id) as Layer);
 
+/** The editions of an artboard, in their order. */
+export const editionsOf = (doc: ProjectDocument, { id }: Pick<Artboard, 'id'>): Edition[] =>
+  doc.list('edition').filter(({ artboardId }) => artboardId === id);
+
 /** In a group, one layer shows and the others do not. */
 export function showOnly(doc: ProjectDocument, groupId: string, childId: string): Record<string, LayerOverride> {
   const overrides: Record<string, LayerOverride> = {};
@@ -38,7 +42,7 @@ export function makeEditions(
   artboard: Artboard,
   drafts: readonly EditionDraft[],
 ): ProjectRecord[] {
-  const before = doc.list('edition').filter((edition) => edition.artboardId === artboard.id);
+  const before = editionsOf(doc, artboard);
   const orders = ordersAfter(lastOrder(before), drafts.length);
   const { specIds, offOutputIds } = artboard;
   const made: Edition[] = drafts.map(({ name, overrides }, i) =>

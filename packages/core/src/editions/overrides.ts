@@ -1,9 +1,11 @@
 import { movedLayer } from '../arrange/move';
+import { parseColour, printColour } from '../artwork/colour/colours';
 import { textWords, withWords } from '../artwork/text/words';
 import type { ProjectDocument } from '../document/document';
 import type { Change } from '../document/edits';
 import type { Edition, Layer, LayerOverride } from '../document/records';
 import { printNumber } from '../geometry/matrix';
+import { SHAPES } from '../profile/allow-list';
 
 export type Difference = {
   layerId: string /** "Wording / summer, English". */;
@@ -12,17 +14,36 @@ export type Difference = {
   words: string;
 };
 
-/** An override without what says nothing: the base's own visibility and words, no offset, full opacity. */
+/** Whether a shape is all in one colour of its own, so that a tint of that colour says nothing. */
+function isAllIn(layer: Layer | undefined, tint: string): boolean {
+  const { fill, stroke = 'none' } = layer?.attrs ?? {};
+  const same = (paint: string) => {
+    const colour = parseColour(paint);
+    return colour?.a === 1 && printColour(colour) === tint;
+  };
+  return !!layer && SHAPES.has(layer.tag) && !!fill && same(fill) && (stroke === 'none' || same(stroke));
+}
+
+/** An override without what says nothing: the base's own visibility, words and colour, no offset, full opacity. */
 function trimmed(layer: Layer | undefined, override: LayerOverride): LayerOverride | null {
   const { shown, offset, tint, opacity, words } = override;
   const kept: LayerOverride = {};
   if (shown !== undefined && shown !== layer?.shown) kept.shown = shown;
   if (offset && (offset.x !== 0 || offset.y !== 0)) kept.offset = offset;
-  if (tint !== undefined) kept.tint = tint;
+  if (tint !== undefined && !isAllIn(layer, tint)) kept.tint = tint;
   if (opacity !== undefined && opacity !== 1) kept.opacity = opacity;
   if (words !== undefined && !(layer?.tag === 'text' && words === textWords(layer))) kept.words = words;
   return Object.keys(kept).length > 0 ? kept : null;
 }
+
+/** Overrides without what says nothing. */
+export const trimmedOverrides = (doc: ProjectDocument, overrides: Edition['overrides']): Edition['overrides'] =>
+  Object.fromEntries(
+    Object.entries(overrides).flatMap(([id, override]) => {
+      const kept = trimmed(doc.find('layer', id), override);
+      return kept ? [[id, kept]] : [];
+    }),
+  );
 
 /** An edition in which layers differ from the base by `change`, on top of what it holds already. */
 export function withOverrides(

@@ -11,7 +11,7 @@ import { Button } from '../ui/controls';
 import { Hint } from '../ui/Hint';
 import { Mark } from '../ui/Mark';
 import { useNotice } from '../ui/notices';
-import { saveJson } from '../ui/save-json';
+import { saveJson } from '../ui/save-file';
 import { TextField } from '../ui/TextField';
 import { clock, count } from '../ui/words';
 import { BringInProgress } from './BringInProgress';

@@ -3,11 +3,10 @@ import { useEffect, useMemo, useState } from 'react';
 import { PieceThumb } from '../painter/PieceThumb';
 import { Button } from '../ui/controls';
 import { Sheet } from '../ui/Sheet';
-import { count } from '../ui/words';
+import { count, few } from '../ui/words';
 import { useBringIn, useBringingIn } from './bring-in';
 
 const SIDE = 132;
-const MOST_NAMES = 3;
 
 /** What would come loose when artwork is replaced: seen before it is done, with where each could hang on. */
 export function ReplaceQuestion() {
@@ -123,9 +122,7 @@ function hangs({ editions, slices, files }: LooseLayer): string {
     slices.length > 0 && count(slices.length, 'slice'),
   ].filter(Boolean);
   const names = [...editions, ...slices];
-  const told =
-    names.slice(0, MOST_NAMES).join(', ') + (names.length > MOST_NAMES ? ` and ${names.length - MOST_NAMES} more` : '');
-  return `${what.join(' and ')} ${names.length === 1 ? 'hangs' : 'hang'} on it: ${told}; ${count(files, 'file')}.`;
+  return `${what.join(' and ')} ${names.length === 1 ? 'hangs' : 'hang'} on it: ${few(names)}; ${count(files, 'file')}.`;
 }
 
 /** The file as it came, shown by the browser as a picture, in which nothing acts and nothing is loaded. */

@@ -1,4 +1,5 @@
 import { type ActName, type ActSettings, type Intent, perform, Refusal } from '@tolvik/core';
+import { upper } from '../ui/words';
 import type { Session } from './session';
 
 /** What is selected, as an act takes it where no edition is shown. */
@@ -25,7 +26,7 @@ export function doAct<Name extends ActName>(
     if (!(error instanceof Refusal)) throw error;
     const { code, message } = error.problem;
     // Names stay as they are written, also where they begin a sentence.
-    const words = code.startsWith('act.') ? message[0].toUpperCase() + message.slice(1) : message;
+    const words = code.startsWith('act.') ? upper(message) : message;
     session.onNotice(`${words}.`, code !== 'act.nothing');
     return false;
   }

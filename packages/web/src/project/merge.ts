@@ -49,6 +49,9 @@ export function mergeRecord(
 /** One record before and after something I did; either is missing where it did not exist. */
 export type Did = { id: string; before?: ProjectRecord; after?: ProjectRecord };
 
+/** Something I did, record by record. */
+export type Step = { id: string; label: string; did: Did[] };
+
 /**
  * Takes back what I did to a record that is now as `current`: only the fields I changed, and only where nobody has
  * changed them since. Answers the record as it becomes, null when it goes, undefined when there is nothing to take back.
@@ -76,4 +79,25 @@ function backFields(before: Fields, after: Fields, current: Fields): Fields {
     else back[field] = was;
   }
   return back;
+}
+
+/**
+ * The steps of a pile, the last first to go, without those that would take nothing back: what they did was refused, or
+ * changed by others since. Each is tried on the records as the steps above it would leave them.
+ */
+export function withoutIdle(pile: readonly Step[], current: (id: string) => ProjectRecord | undefined): Step[] {
+  const then = new Map<string, ProjectRecord | null>();
+  const kept: Step[] = [];
+  for (const step of pile.toReversed()) {
+    let does = false;
+    for (const did of step.did) {
+      const now = then.get(did.id);
+      const back = takenBack(did, now === undefined ? current(did.id) : (now ?? undefined));
+      if (back === undefined) continue;
+      does = true;
+      then.set(did.id, back);
+    }
+    if (does) kept.push(step);
+  }
+  return kept.reverse();
 }

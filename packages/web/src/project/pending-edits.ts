@@ -1,5 +1,5 @@
 import type { Edit, ProjectRecord } from '@tolvik/core';
-import { del, entries, get, set, update } from 'idb-keyval';
+import { del, get, keys, set, update } from 'idb-keyval';
 
 /** An edit on its way, with the records it replaced, for settling a clash. */
 export type Pending = {
@@ -44,7 +44,7 @@ export class PendingEdits {
   async takeOver(): Promise<Pending[]> {
     this.hold();
     const left: Pending[] = [];
-    for (const [key, kept] of await entries<IDBValidKey, Kept>().catch(() => [])) {
+    for (const key of await keys().catch(() => [])) {
       if (
         typeof key !== 'string' ||
         !key.startsWith(`${this.prefix} `) ||
@@ -52,7 +52,8 @@ export class PendingEdits {
         this.adopted.includes(key)
       )
         continue;
-      if (!(await isFree(key, kept))) continue;
+      const kept = await get<Kept>(key).catch(() => undefined);
+      if (!kept || !(await isFree(key, kept))) continue;
       this.adopted.push(key);
       left.push(...kept.edits);
     }

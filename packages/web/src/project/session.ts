@@ -12,17 +12,15 @@ import {
 import { ApiError, request } from '../api/client';
 import type { Changes, Delivery, ProjectEvent } from '../api/types';
 import type { Before } from './expire';
-import { type Did, mergeRecord, takenBack } from './merge';
+import { type Did, mergeRecord, type Step, takenBack, withoutIdle } from './merge';
 import { lookAgainAfterMs, type Pending, PendingEdits } from './pending-edits';
+import { UndoStore } from './undo-store';
 
 export type SavedState =
   | { kind: 'saved'; at: Date | null }
   | { kind: 'saving' }
   | { kind: 'waiting'; why: string }
   | { kind: 'refused'; why: string };
-
-/** Something that was done, record by record. */
-type Step = { label: string; did: Did[] };
 
 export type Progress = Pick<Delivery, 'id' | 'number' | 'state' | 'total' | 'made' | 'failed'> & {
   path?: string;
@@ -73,11 +71,12 @@ export class Session {
     () => {};
 
   private readonly pending: Pending[] = [];
-  private readonly undoSteps: Step[] = [];
-  private readonly redoSteps: Step[] = [];
+  private undoSteps: Step[] = [];
+  private redoSteps: Step[] = [];
   private readonly listeners = new Set<Listener>();
   private sending = false;
   private readonly store: PendingEdits;
+  private readonly undoStore: UndoStore;
   /** Tries in a row that came to nothing. */
   private failures = 0;
   /** What is here has to be read anew before anything more is sent. */
@@ -95,6 +94,7 @@ export class Session {
 
   constructor(readonly id: string) {
     this.store = new PendingEdits(id);
+    this.undoStore = new UndoStore(id);
   }
 
   subscribe = (listener: Listener): (() => void) => {
@@ -113,12 +113,16 @@ export class Session {
   }
 
   async open(): Promise<void> {
+    const before = this.undoStore.open();
     await this.pull();
     await this.takeOverLeft();
+    const { undo, redo } = await before;
+    this.undoSteps = [...undo, ...this.undoSteps];
+    if (this.redoSteps.length === 0) this.redoSteps = [...redo];
+    this.pruneSteps();
     const again = lookAgainAfterMs();
     if (again !== null) this.lookAgain = setTimeout(() => void this.takeOverLeft(), again);
     this.listenToServer();
-    this.changed();
   }
 
   /** Edits that other windows left behind are this one's now. */
@@ -154,6 +158,7 @@ export class Session {
     clearTimeout(this.lookAgain);
     this.events?.close();
     this.store.close();
+    this.undoStore.close();
     this.listeners.clear();
   }
 
@@ -271,7 +276,7 @@ export class Session {
     this.undoSteps.push(this.make(withFollowerSizes(this.doc, change)));
     if (this.undoSteps.length > UNDO_STEPS) this.undoSteps.shift();
     this.redoSteps.length = 0;
-    this.changed();
+    this.stepsChanged();
   }
 
   private make(change: Change): Step {
@@ -326,7 +331,20 @@ export class Session {
     }
     if (change.puts.length + change.removes.length > 0) pile.push({ ...this.make(change), label: step.label });
     else this.onNotice(`There is nothing left to take back of “${step.label}”: it was changed elsewhere since.`);
+    this.stepsChanged();
+  }
+
+  private stepsChanged(): void {
+    this.undoStore.keep({ undo: this.undoSteps, redo: this.redoSteps });
     this.changed();
+  }
+
+  /** Steps whose edits came to nothing are no steps. */
+  private pruneSteps(): void {
+    const current = (id: string) => this.doc.get(id);
+    this.undoSteps = withoutIdle(this.undoSteps, current);
+    this.redoSteps = withoutIdle(this.redoSteps, current);
+    this.stepsChanged();
   }
 
   /** What would take a change back, from how things are now. */
@@ -342,7 +360,7 @@ export class Session {
   noteUndo(change: Change, inverse: Pick<Change, 'puts' | 'removes'>): void {
     this.undoSteps.push(stepOf(change, inverse));
     this.redoSteps.length = 0;
-    this.changed();
+    this.stepsChanged();
   }
 
   select(ids: Iterable<string>): void {
@@ -455,7 +473,7 @@ export class Session {
     this.version = changes.version;
     for (const { edit } of this.pending) this.applyHere(edit);
     this.outOfStep = false;
-    this.changed();
+    this.pruneSteps();
   }
 }
 
@@ -467,5 +485,5 @@ function stepOf({ label, puts, removes }: Change, inverse: Pick<Change, 'puts' |
   const did = new Map<string, Did>();
   for (const id of removes) did.set(id, { id, before: before.get(id) });
   for (const after of puts) did.set(after.id, { id: after.id, before: before.get(after.id), after });
-  return { label, did: [...did.values()] };
+  return { id: newId(), label, did: [...did.values()] };
 }

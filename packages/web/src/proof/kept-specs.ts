@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import type { SpecFile } from '@tolvik/core';
 import { request } from '../api/client';
 import { useNotice } from '../ui/notices';
-import { saveJson } from '../ui/save-json';
+import { fileName, saveJson } from '../ui/save-file';
 
 type Kept = { id: string; name: string; body: SpecFile };
 
@@ -31,5 +31,4 @@ export function useKeptSpecs(): { kept: readonly Kept[]; keep(file: SpecFile): v
 }
 
 /** Hands a spec over as a JSON file. */
-export const saveSpec = (file: SpecFile): void =>
-  saveJson(`${file.spec.name.replace(/[^\p{L}\p{N} ._-]+/gu, '-') || 'spec'}.json`, file);
+export const saveSpec = (file: SpecFile): void => saveJson(`${fileName(file.spec.name, 'spec')}.json`, file);

@@ -6,7 +6,7 @@ import type { BringInAnswer, ShelfProject } from '../api/types';
 import { Button } from '../ui/controls';
 import { Mark } from '../ui/Mark';
 import { useNotice } from '../ui/notices';
-import { weight } from '../ui/words';
+import { upper, weight } from '../ui/words';
 import { ProjectCard } from './ProjectCard';
 
 /** All projects, as contact-sheet covers; files dropped here start a new one. */
@@ -174,7 +174,7 @@ function Room() {
   const { usedBytes, freeBytes } = data.room;
   return (
     <p role="status" className={`mr-auto pl-2 text-note ${data.trouble ? 'text-bad' : 'text-ink-3'}`}>
-      {data.trouble ? `! ${data.trouble[0].toUpperCase()}${data.trouble.slice(1)}. ` : ''}
+      {data.trouble ? `! ${upper(data.trouble)}. ` : ''}
       {usedBytes !== null && `${weight(usedBytes)} used`}
       {freeBytes !== null && `, ${weight(freeBytes)} free`}
     </p>

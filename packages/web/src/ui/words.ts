@@ -2,6 +2,14 @@
 export const count = (n: number, one: string, many = `${one}s`): string =>
   `${n.toLocaleString('en')} ${n === 1 ? one : many}`;
 
+/** "a, b, c and 9 more". */
+export const few = (names: readonly string[], most = 3): string =>
+  names.slice(0, most).join(', ') +
+  (names.length > most ? ` and ${(names.length - most).toLocaleString('en')} more` : '');
+
+/** Words as a sentence or a title begins. */
+export const upper = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
+
 /** Bytes as "412 B", "1.3 KB", "38 MB"; 1 KB is 1,024 bytes. */
 export function weight(bytes: number): string {
   if (bytes < 1000) return `${bytes} B`;

@@ -2,6 +2,7 @@ import type { RefObject } from 'react';
 import type { Command } from '../../commands/commands';
 import { planOf } from '../../project/context';
 import type { Session } from '../../project/session';
+import { upper } from '../../ui/words';
 import { BACKDROPS, TOOLS, useBench } from '../bench-state';
 import { stepEdition } from '../editions/EditionStrip';
 import type { Plane } from '../plane/plane';
@@ -21,7 +22,7 @@ export function seeCommands(session: Session, plane: RefObject<Plane | null>): C
     (tool, i): Command => ({
       id: `tool-${tool}`,
       group: 'Tools',
-      title: `${tool[0].toUpperCase()}${tool.slice(1)} tool`,
+      title: `${upper(tool)} tool`,
       keys: [String(i + 1)],
       run: () => set({ tool }),
     }),

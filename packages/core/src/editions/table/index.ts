@@ -1,0 +1,4 @@
+/** Editions as a table: a row each, a column for what a layer says, shows or is coloured. Written, edited elsewhere, read again. */
+export { decodeText } from './decode-text';
+export * from './read';
+export * from './write';
