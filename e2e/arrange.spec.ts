@@ -142,6 +142,19 @@ test('a picture into 24 tiles that meet exactly', async ({ page, app, openProjec
     await fetch(`${app.url}/api/projects/${id}/files/${tile?.pieceId}/${tile?.outputId}`)
   ).arrayBuffer();
   expect((await sharp(Buffer.from(bytes)).stats()).dominant).toEqual({ r: 8, g: 104, b: 88 });
+
+  // Cut again: 18 go on at their places, 6 go.
+  await pieceRow(page, 'shore').click();
+  await page.getByRole('button', { name: 'Cut into tiles…' }).click();
+  await page.getByRole('textbox', { name: 'columns' }).fill('6');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('dialog')).toContainText('18 keep their names, specs and switches, 6 go.');
+  await page.getByRole('button', { name: 'Cut into 18 tiles' }).click();
+  await expect(pieceRows(page)).toHaveCount(19);
+  await saved(page);
+  const again = await app.api<{ files: { path: string; pieceId: string }[] }>(`/projects/${id}/plan`);
+  expect(again.files.find((file) => file.path === 'shore-b3.png')?.pieceId).toBe(tile?.pieceId);
+  expect(again.files.some((file) => file.path === 'shore-d1.png')).toBe(false);
 });
 
 test('a group and a layer in it both become pieces, by the tree and the keyboard alone', async ({

@@ -10,6 +10,7 @@ import {
   layOutInRows,
   moveArtboards,
   ProjectDocument,
+  performRequest,
   previewRename,
   renamed,
   rowPlaces,
@@ -246,14 +247,44 @@ describe('tiles', () => {
 
   test('named by a template', () => {
     const { doc } = project({ map: blob(0, 0, 24, 24) });
-    const names = cutIntoTiles(
+    const { tiles } = cutIntoTiles(
       doc,
-      { x: 0, y: 0, width: 24, height: 24 },
-      'map',
+      { id: 'map', region: { x: 0, y: 0, width: 24, height: 24 }, name: 'map', specIds: [] },
       { columns: 2, rows: 2, gapPx: 0, naming: '{name}-{letter}{column}-{number}' },
-      [],
-    ).map((slice) => slice.name);
-    expect(names).toEqual(['map-a1-1', 'map-a2-2', 'map-b1-3', 'map-b2-4']);
+    );
+    expect(tiles.map((slice) => slice.name)).toEqual(['map-a1-1', 'map-a2-2', 'map-b1-3', 'map-b2-4']);
+  });
+
+  test('cut again, tiles at the same place go on as they are called, and the others go; one undo takes it back', () => {
+    const { doc, artboard } = project({ map: blob(0, 0, 24, 24) });
+    const cut = (columns: number, rows: number, earlier?: string) =>
+      doc.apply(
+        performRequest(doc, 'tiles', {
+          ids: [artboard('map').id],
+          settings: { columns, rows, ...(earlier && { earlier }) },
+        }),
+      );
+    const named = () => doc.list('slice').map(({ name }) => name);
+    cut(2, 2);
+    const [first] = doc.list('slice');
+    const given = { ...first, name: 'corner', specIds: [], on: false };
+    doc.apply({ puts: [given], removes: [] });
+    const before = snapshot(doc);
+    const back = cut(3, 1, 'replace');
+    expect(named()).toEqual(['corner', 'map-1-2', 'map-1-3']);
+    expect(doc.find('slice', first.id)).toEqual({
+      ...given,
+      source: { kind: 'region', x: artboard('map').x, y: artboard('map').y, width: 8, height: 24 },
+    });
+    doc.apply(back);
+    expect(snapshot(doc)).toEqual(before);
+
+    // A copy of a tile is none of them, and without being asked nothing goes.
+    doc.apply(performRequest(doc, 'duplicate', { ids: [first.id] }));
+    cut(1, 1, 'replace');
+    expect(named()).toEqual(['corner', 'corner 2']);
+    cut(2, 1);
+    expect(named()).toHaveLength(4);
   });
 
   test('too many, or of no size, are refused in words', () => {

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { cutIntoTiles, MAX_TILES } from '../arrange/tiles';
+import { cutIntoTiles, MAX_TILES, tilesOf } from '../arrange/tiles';
 import { refuse } from '../basics/problem';
 import { pieces } from '../pieces/pieces';
 import { defineAct } from './act';
@@ -9,6 +9,8 @@ const common = {
   naming: z.string().max(300).default('{name}-{row}-{column}'),
   /** Whether the piece itself makes files from now on. */
   keepWhole: z.boolean().default(true),
+  /** What becomes of the tiles it was cut into before: those at the same row and column go on and the others go, or all stay. */
+  earlier: z.enum(['replace', 'keep']).default('keep'),
 };
 const tileCount = z.number().int().min(1).max(MAX_TILES);
 const tileSide = z.number().positive().max(1_000_000);
@@ -23,18 +25,18 @@ export const tiles = defineAct({
     z.object({ tileWidthPx: tileSide, tileHeightPx: tileSide, ...common }),
   ]),
   nothing: 'There is nothing to cut',
-  run: (doc, { selection }, { keepWhole, ...options }) => {
+  run: (doc, { selection }, { keepWhole, earlier, ...options }) => {
     const piece = pieces(doc).find(({ id }) => selection.has(id));
     if (!piece || piece.problem)
       return refuse('tiles.nowhere', `${piece?.name ?? 'that'} has no region to cut`, {
         accepted: 'a piece with a region',
       });
-    const made = cutIntoTiles(doc, piece.region, piece.name, options, piece.specIds);
+    const { tiles, left } = cutIntoTiles(doc, piece, options, earlier === 'replace' ? tilesOf(doc, piece.id) : []);
     return {
-      label: `cut ${piece.name} into ${made.length} tiles`,
-      puts: [...made, ...(keepWhole ? [] : [{ ...piece.record, on: false }])],
-      removes: [],
-      selected: made.map(({ id }) => id),
+      label: `cut ${piece.name} into ${tiles.length} tiles`,
+      puts: [...tiles, ...(keepWhole ? [] : [{ ...piece.record, on: false }])],
+      removes: left.map(({ id }) => id),
+      selected: tiles.map(({ id }) => id),
     };
   },
 });

@@ -158,6 +158,8 @@ export function pasteClip(
         order: sliceOrders[nextSlice++],
         name: freeName(slice.name, taken),
         source: { ...slice.source, x: slice.source.x + dx, y: slice.source.y + dy },
+        // A copy is not among the tiles that its original was cut with.
+        tile: undefined,
       });
       puts.push(made);
       selected.push(made.id);

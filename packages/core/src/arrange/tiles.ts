@@ -4,6 +4,7 @@ import { newId } from '../document/ids';
 import { lastOrder, ordersAfter } from '../document/order';
 import { type Slice, sliceRecord } from '../document/records';
 import type { Region } from '../geometry/region';
+import type { Piece } from '../pieces/pieces';
 
 export const MAX_TILES = 10_000;
 
@@ -61,24 +62,36 @@ export function tileRegions(region: Region, options: TilesOptions): { region: Re
   );
 }
 
-/** Slices that cut a region into tiles. */
+/** The tiles a piece was cut into before, in the project's order. */
+export const tilesOf = (doc: ProjectDocument, pieceId: string): Slice[] =>
+  doc.list('slice').filter(({ tile }) => tile?.of === pieceId);
+
+/**
+ * Slices that cut a piece into tiles. Of those in `earlier`, the one at the same row and column goes on as the new tile,
+ * with its name, specs and switches; `left` are those without a place among the new ones.
+ */
 export function cutIntoTiles(
   doc: ProjectDocument,
-  region: Region,
-  name: string,
+  { id, region, name, specIds }: Pick<Piece, 'id' | 'region' | 'name' | 'specIds'>,
   options: TilesOptions,
-  specIds: readonly string[],
-): Slice[] {
-  const tiles = tileRegions(region, options);
-  const orders = ordersAfter(lastOrder(doc.list('slice')), tiles.length);
-  const digits = String(tiles.length).length;
-  return tiles.map((tile, i) => {
+  earlier: readonly Slice[] = [],
+): { tiles: Slice[]; left: Slice[] } {
+  const regions = tileRegions(region, options);
+  const place = ({ row, column }: { row: number; column: number }) => `${row} ${column}`;
+  const before = new Map(earlier.flatMap((slice) => (slice.tile ? [[place(slice.tile), slice]] : [])));
+  const orders = ordersAfter(lastOrder(doc.list('slice')), regions.length);
+  const digits = String(regions.length).length;
+  const tiles = regions.map(({ region: rect, row, column }, i) => {
+    const source = { kind: 'region' as const, ...rect };
+    const tile = { of: id, row, column };
+    const known = before.get(place(tile));
+    if (known) return { ...known, source, tile };
     const values: Record<string, string> = {
       name,
-      row: String(tile.row + 1),
-      column: String(tile.column + 1),
+      row: String(row + 1),
+      column: String(column + 1),
       number: String(i + 1).padStart(digits, '0'),
-      letter: letters(tile.row),
+      letter: letters(row),
     };
     const named = options.naming.replace(/\{(\w+)\}/g, (whole, word) => values[word] ?? whole).trim();
     return sliceRecord.parse({
@@ -86,8 +99,11 @@ export function cutIntoTiles(
       kind: 'slice',
       order: orders[i],
       name: named || `${name}-${i + 1}`,
-      source: { kind: 'region', ...tile.region },
+      source,
+      tile,
       specIds: [...specIds],
     });
   });
+  const goOn = new Set(tiles.map((tile) => tile.id));
+  return { tiles, left: earlier.filter((slice) => !goOn.has(slice.id)) };
 }

@@ -169,6 +169,14 @@ export const sliceRecord = z.object({
   source: sliceSource,
   margin: z.number().min(-10_000).max(10_000).default(0),
   shape: sliceShape.default({ kind: 'rectangle' }),
+  /** Of a tile: the piece it was cut from, and its place among the tiles, from 0. */
+  tile: z
+    .object({
+      of: recordId,
+      row: z.number().int().min(0).max(1_000_000),
+      column: z.number().int().min(0).max(1_000_000),
+    })
+    .optional(),
   ...becomesFiles,
 });
 export type Slice = z.infer<typeof sliceRecord>;

@@ -1,4 +1,4 @@
-import { type Piece, Refusal, type TilesOptions, tileRegions } from '@tolvik/core';
+import { type Piece, Refusal, type TilesOptions, tileRegions, tilesOf } from '@tolvik/core';
 import { useState } from 'react';
 import { PieceThumb } from '../painter/PieceThumb';
 import { doAct, plainIntent } from '../project/act';
@@ -10,6 +10,15 @@ import { Tick } from '../ui/Tick';
 import { count, plain } from '../ui/words';
 
 const SIDE = 380;
+
+/** "9 keep their names, specs and switches, 3 go." */
+const inTheirPlace = (goOn: number, go: number): string =>
+  `${[
+    goOn > 0 && `${count(goOn, 'keeps its name, specs and switches', 'keep their names, specs and switches')}`,
+    go > 0 && count(go, 'goes', 'go'),
+  ]
+    .filter(Boolean)
+    .join(', ')}.`;
 
 /** A piece cut into tiles, by how many or by how large, with the cuts drawn over its picture. */
 export function TilesSheet({ piece, onClose }: { piece: Piece; onClose(): void }) {
@@ -23,6 +32,8 @@ export function TilesSheet({ piece, onClose }: { piece: Piece; onClose(): void }
   const [gapPx, setGap] = useState(0);
   const [naming, setNaming] = useState('{name}-{letter}{column}');
   const [switchOff, setSwitchOff] = useState(true);
+  const [replace, setReplace] = useState(true);
+  const earlier = tilesOf(session.doc, piece.id);
   const options: TilesOptions =
     by === 'count' ? { columns, rows, gapPx, naming } : { tileWidthPx, tileHeightPx, gapPx, naming };
   let tiles: ReturnType<typeof tileRegions> = [];
@@ -33,9 +44,18 @@ export function TilesSheet({ piece, onClose }: { piece: Piece; onClose(): void }
     if (!(error instanceof Refusal)) throw error;
     trouble = error.message;
   }
+  const places = new Set(tiles.map(({ row, column }) => `${row} ${column}`));
+  const goOn = earlier.filter(({ tile }) => places.has(`${tile?.row} ${tile?.column}`)).length;
   const scale = SIDE / Math.max(region.width, region.height);
   const apply = () => {
-    if (doAct(session, 'tiles', plainIntent([piece.id]), { ...options, keepWhole: !switchOff })) onClose();
+    if (
+      doAct(session, 'tiles', plainIntent([piece.id]), {
+        ...options,
+        keepWhole: !switchOff,
+        earlier: replace ? 'replace' : 'keep',
+      })
+    )
+      onClose();
   };
   return (
     <Sheet
@@ -127,6 +147,20 @@ export function TilesSheet({ piece, onClose }: { piece: Piece; onClose(): void }
             <Tick checked={switchOff} onChange={setSwitchOff} label={`Switch ${piece.name} itself off`} /> Switch{' '}
             {piece.kind === 'artboard' ? 'the artboard' : 'the slice'} itself off
           </label>
+          {earlier.length > 0 && (
+            <label className="flex items-start gap-2">
+              <Tick
+                checked={replace}
+                onChange={setReplace}
+                label={`Replace the ${count(earlier.length, 'tile')} it was cut into before`}
+                className="mt-0.5"
+              />
+              <span>
+                Replace the {count(earlier.length, 'tile')} it was cut into before
+                <span className="block text-ink-2 text-note">{inTheirPlace(goOn, earlier.length - goOn)}</span>
+              </span>
+            </label>
+          )}
         </div>
         <div className="grid place-items-center bg-table p-3">
           <div className="relative" style={{ width: region.width * scale, height: region.height * scale }}>
