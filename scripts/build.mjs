@@ -49,6 +49,8 @@ export const nodeBuild = () => ({
 export const buildNode = () => build(nodeBuild());
 
 export async function buildWeb() {
+  // Whoever builds, also a test whose own mode is another: what is built is what is shipped.
+  process.env.NODE_ENV = 'production';
   const { build: viteBuild } = await import('vite');
   await viteBuild({ root: `${root}packages/web`, logLevel: 'warn' });
 }

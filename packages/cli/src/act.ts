@@ -1,5 +1,5 @@
-import { renameSync, writeFileSync } from 'node:fs';
-import { ACTS, actNamed, performRequest, refuse, writeProjectFile } from '@tolvik/core';
+import { readFileSync, renameSync, writeFileSync } from 'node:fs';
+import { ACTS, actNamed, decodeText, parseTable, performRequest, refuse, writeProjectFile } from '@tolvik/core';
 import { open } from './source';
 
 export type ActCall = {
@@ -9,18 +9,23 @@ export type ActCall = {
   pieces?: string;
   layers: readonly string[];
   edition?: string;
-  /** `marginPx=4` or `rule={"kind":"case","letterCase":"kebab"}` each. */
+  /** `marginPx=4`, `rule={"kind":"case","letterCase":"kebab"}` or `table=@cards.csv` each. */
   settings: readonly string[];
   leaveArtwork: boolean;
 };
 
-/** Settings as `name=value`, each value as JSON where it is JSON and as text where it is not. */
+/** Names a file with a table, whose cells are the value. */
+const TABLE = /^@(.+\.(?:csv|tsv|txt))$/i;
+
+/** Settings as `name=value`, each value as JSON where it is JSON, as the cells of a table where it names one, else as text. */
 function settingsOf(said: readonly string[]): Record<string, unknown> {
   return Object.fromEntries(
     said.map((each) => {
       const at = each.indexOf('=');
       if (at < 1) refuse('set.form', `"${each}" sets nothing`, { accepted: 'name=value, such as marginPx=4' });
       const text = each.slice(at + 1);
+      const table = TABLE.exec(text)?.[1];
+      if (table) return [each.slice(0, at), parseTable(decodeText(readFileSync(table)))];
       try {
         return [each.slice(0, at), JSON.parse(text)];
       } catch {

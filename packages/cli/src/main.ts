@@ -18,7 +18,7 @@ SOURCE is a project file saved by Tolvik, an SVG file, or a folder of SVG files.
 --spec takes a spec of the project by its name, or a ready-made one (needed for plain SVG files):
   web, app, density, handover, cards, tiles, print, favicon
 do does what a hand can do on the Bench, and writes the project file back, or to --out; acts lists what there is.
---set takes a setting of the act (marginPx=4); what lies on artboards goes along unless --leave-artwork is said.
+--set takes a setting of the act (marginPx=4, or table=@cards.csv for the cells of a table); what lies on artboards goes along unless --leave-artwork is said.
 --pieces picks by number (3-9,12) or by text in the name.
 
 Exit code 0: all came out. 1: something did not, said on standard error. 2: the call itself was wrong.

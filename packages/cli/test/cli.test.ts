@@ -220,6 +220,17 @@ describe('do', () => {
     expect(tolvik('list', file, '--spec', 'web').stdout).toContain('1-anchor.png');
   });
 
+  test('makes editions from a table file', () => {
+    const file = projectFile();
+    const table = join(folder(), 'cards.csv');
+    writeFileSync(table, 'edition;anchor: shown\nday;\nnight;no\n');
+    const call = ['do', 'editions-from-table', file, '--pieces', '1', '--set', `table=@${table}`];
+    const { status, stderr } = tolvik(...call);
+    expect([status, stderr]).toEqual([0, 'editions of anchor: 2 new: 3 records changed, 0 removed\n']);
+    expect(tolvik(...call)).toMatchObject({ status: 1, stderr: expect.stringContaining('as the table says') });
+    expect(tolvik(...call.slice(0, -1), 'table=@gone.csv').status).toBe(1);
+  });
+
   test('says what cannot be done, and leaves the file as it was', () => {
     const file = projectFile();
     const before = readFileSync(file);

@@ -77,7 +77,16 @@ const SETTINGS: Record<string, Record<string, unknown>[]> = {
     { columns: 2, rows: 3 },
     { tileWidthPx: 10, tileHeightPx: 10, keepWhole: false },
   ],
-  'editions-from-table': [{ table: 'edition,hull\nday,#fff\nnight,' }, { table: 'edition\nx', takeOutMissing: true }],
+  'editions-from-table': [
+    {
+      table: [
+        ['edition', 'hull'],
+        ['day', '#fff'],
+        ['night', ''],
+      ],
+    },
+    { table: [['edition'], ['x']], takeOutMissing: true },
+  ],
   'switch-pieces': [{ on: false }],
   'add-output': [{}, { size: { kind: 'width', widthPx: 64 }, suffix: '-64', settings: { format: 'png' } }],
 };

@@ -4,7 +4,9 @@ import {
   editionRecord,
   editionTable,
   type ProjectDocument,
+  parseTable,
   performRequest,
+  printTable,
   readEditionTable,
 } from '../src';
 import { layerNamed, project, refusalOf, snapshot, svg } from './fixtures';
@@ -26,7 +28,7 @@ const put = (doc: ProjectDocument, artboardId: string, editions: Partial<Edition
     removes: [],
   });
 const fromTable = (doc: ProjectDocument, artboardId: string, table: string, more: object = {}) =>
-  performRequest(doc, 'editions-from-table', { ids: [artboardId], settings: { table, ...more } });
+  performRequest(doc, 'editions-from-table', { ids: [artboardId], settings: { table: parseTable(table), ...more } });
 
 const words = fc.oneof(
   fc.string({ maxLength: 12 }),
@@ -69,8 +71,8 @@ test('written and read again, no edition is changed, whatever it holds', () => {
         board.id,
         all.map((overrides) => ({ overrides })),
       );
-      const { text } = editionTable(doc, board);
-      const read = readEditionTable(doc, board, text);
+      const text = printTable(editionTable(doc, board).rows);
+      const read = readEditionTable(doc, board, parseTable(text));
       expect(read).toMatchObject({ drafts: [], changed: [], missing: [], trouble: [] });
       expect(read.same).toEqual(doc.list('edition'));
       expect(refusalOf(() => fromTable(doc, board.id, text))).toMatchObject({ code: 'act.nothing' });
@@ -88,13 +90,14 @@ test('rows match editions by name: new, changed, as they are, and without a row'
     { name: 'sv', overrides: {} },
     { name: 'fi', overrides: {} },
   ]);
-  const { text, left } = editionTable(doc, board);
+  const { rows, left } = editionTable(doc, board);
+  const text = printTable(rows);
   expect(text).toBe(
     'edition\tground\tseason\tside\tword\nde\t#123456\t\t\tHafen\nfr\t\twinter\t\t\nsv\t\t\t\t\nfi\t\t\t\t\n',
   );
   expect(left).toBe(1);
   const edited = 'edition;word;season\nDE;Der Hafen;\nfr;;summer\nsv;Harbour;\nnl;Haven;winter';
-  const read = readEditionTable(doc, board, edited);
+  const read = readEditionTable(doc, board, parseTable(edited));
   expect(read.drafts.map(({ name }) => name)).toEqual(['nl']);
   expect(read.same.map(({ name }) => name)).toEqual(['sv']);
   expect(read.missing.map(({ name }) => name)).toEqual(['fi']);
@@ -122,9 +125,9 @@ test('rows match editions by name: new, changed, as they are, and without a row'
 test('what a spreadsheet would run as a formula is written as text, and read as it was', () => {
   const { doc, board, id } = card();
   put(doc, board.id, [{ overrides: { [id('word')]: { words: '=HYPERLINK("x")' } } }]);
-  expect(editionTable(doc, board).text).toContain("'=HYPERLINK");
+  expect(printTable(editionTable(doc, board).rows)).toContain("'=HYPERLINK");
   put(doc, board.id, [{ overrides: {} }]);
-  const read = readEditionTable(doc, board, "edition\tword\ne0\t'=1+1");
+  const read = readEditionTable(doc, board, parseTable("edition\tword\ne0\t'=1+1"));
   expect(read.changed[0].overrides).toEqual({ [id('word')]: { words: '=1+1' } });
 });
 
@@ -137,7 +140,7 @@ test('a table that cannot all be used changes nothing, unless a part is asked fo
   });
   expect(fromTable(doc, board.id, table, { partly: true }).label).toBe('editions of card: 1 new');
   put(doc, board.id, [{ name: 'one' }, { name: 'One' }]);
-  expect(readEditionTable(doc, board, 'edition,word\none,x').trouble[0].message).toBe(
+  expect(readEditionTable(doc, board, parseTable('edition,word\none,x')).trouble[0].message).toBe(
     '2 editions are called one; rename all but one',
   );
   const rows = Array.from({ length: 1999 }, (_, i) => `row ${i}`).join('\n');

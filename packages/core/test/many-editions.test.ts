@@ -18,7 +18,9 @@ import {
   namingOf,
   newId,
   type ProjectDocument,
+  parseTable,
   planFiles,
+  printTable,
   pushToBase,
   readEditionTable,
   resizeArtboard,
@@ -58,7 +60,7 @@ describe('from a table', () => {
       ['de', 'winter', 'Hafen', '#123456', 'no'],
       ['fr', '', '"Le port; ""vieux"""', '', 'yes'],
     ];
-    const { drafts, trouble } = readEditionTable(doc, board, rows.map((row) => row.join(by)).join('\r\n'));
+    const { drafts, trouble } = readEditionTable(doc, board, parseTable(rows.map((row) => row.join(by)).join('\r\n')));
     expect(trouble).toEqual([]);
     expect(drafts.map((draft) => draft.name)).toEqual(['de', 'fr']);
     expect(drafts[0].overrides).toEqual({
@@ -79,7 +81,7 @@ describe('from a table', () => {
     const { drafts, trouble } = readEditionTable(
       doc,
       board,
-      'edition,season,moon,ground\none,autumn,x,#fff\nONE,winter,,\n,summer,,\ntwo,winter,,blurple',
+      parseTable('edition,season,moon,ground\none,autumn,x,#fff\nONE,winter,,\n,summer,,\ntwo,winter,,blurple'),
     );
     expect(drafts.map((draft) => draft.name)).toEqual(['one', 'two']);
     expect(trouble).toEqual([
@@ -89,12 +91,8 @@ describe('from a table', () => {
       { row: 4, column: 1, message: 'the name needs a name of at least one character' },
       { row: 5, column: 4, message: 'blurple is no colour' },
     ]);
-    expect(readEditionTable(doc, board, '').trouble[0].message).toContain('at least one row');
-    const many = readEditionTable(
-      doc,
-      board,
-      `edition\n${Array.from({ length: 10_000 }, (_, i) => `row ${i}`).join('\n')}`,
-    );
+    expect(readEditionTable(doc, board, parseTable('')).trouble[0].message).toContain('at least one row');
+    const many = readEditionTable(doc, board, [['edition'], ...Array.from({ length: 10_000 }, (_, i) => [`row ${i}`])]);
     expect(many.drafts).toEqual([]);
     expect(many.trouble[0].message).toBe('10,000 rows are more than the 2,000 editions one artboard may have');
   });
@@ -107,9 +105,9 @@ describe('from a table', () => {
 
   test('a table to begin with is read back as one edition like the base', () => {
     const { doc, board } = card();
-    const { text } = editionTable(doc, board);
+    const text = printTable(editionTable(doc, board).rows);
     expect(text.split('\n')[0]).toBe('edition\tseason\tside\tword');
-    const { drafts, trouble, likeBase } = readEditionTable(doc, board, text);
+    const { drafts, trouble, likeBase } = readEditionTable(doc, board, parseTable(text));
     expect(trouble).toEqual([]);
     // What the base says is no difference: whatever becomes of it, the edition has it, too.
     expect([likeBase, drafts[0].overrides]).toEqual([3, {}]);
@@ -139,7 +137,15 @@ test('all combinations of chosen groups, each different, named by what shows', (
 describe('words', () => {
   const withWords = () => {
     const { doc, board, layer } = card();
-    const [de, fr] = made(doc, board, readEditionTable(doc, board, 'edition,word\nde,Hafen\nfr,').drafts);
+    const [de, fr] = made(
+      doc,
+      board,
+      readEditionTable(doc, board, [
+        ['edition', 'word'],
+        ['de', 'Hafen'],
+        ['fr', ''],
+      ]).drafts,
+    );
     return { doc, board, layer, de, fr };
   };
 

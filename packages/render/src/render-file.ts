@@ -1,4 +1,5 @@
 import { FORMATS, withPictures } from '@tolvik/core';
+import { withCroppedPictures } from './cropped';
 import { renderJpeg } from './formats/jpeg';
 import { renderPdf } from './formats/pdf';
 import { renderPng } from './formats/png';
@@ -13,7 +14,9 @@ import { opaqueGround } from './seen';
  * what came out is not what was asked: such a file has failed, it is never passed on.
  */
 export async function renderFile(job: RenderJob): Promise<Rendered> {
-  const rendered = await byFormat(withItsPictures(await withDrawable(job)));
+  const drawn = await withDrawable(job);
+  const shown = FORMATS[job.settings.format].raster ? drawn : await withCroppedPictures(drawn);
+  const rendered = await byFormat(withItsPictures(shown));
   const { measured } = rendered;
   const { title, raster } = FORMATS[job.settings.format];
   if (Math.abs(measured.widthPx - job.widthPx) > 0.01 || Math.abs(measured.heightPx - job.heightPx) > 0.01) {

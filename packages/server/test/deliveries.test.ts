@@ -64,7 +64,13 @@ test('a second export names nothing anew and makes nothing again; one change mak
   await deliver(id);
   const again = await api.post(`/projects/${id}/deliveries`);
   expect(again.body).toMatchObject({ state: 'done', made: 15 });
-  expect((await api.settled(again.body.id)).counts).toEqual({ same: 15, changed: 0, new: 0, gone: 0 });
+  expect((await api.settled(again.body.id)).counts).toEqual({
+    same: 15,
+    changed: 0,
+    new: 0,
+    gone: 0,
+    renamed: 0,
+  });
 
   const records = await api.records(id);
   const circle = records.find((record) => record.kind === 'layer' && record.attrs.r === '3.2');
@@ -77,7 +83,7 @@ test('a second export names nothing anew and makes nothing again; one change mak
     ],
   });
   const third = await deliver(id);
-  expect(third.counts).toEqual({ same: 9, changed: 3, new: 0, gone: 3 });
+  expect(third.counts).toEqual({ same: 9, changed: 3, new: 0, gone: 3, renamed: 0 });
   expect(
     third.files
       .filter((file: { change: string }) => file.change === 'changed')

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { refuse } from '../basics/problem';
 import { editionsOf, MAX_EDITIONS, makeEditions } from '../editions/make';
-import { MAX_TABLE_BYTES, readEditionTable } from '../editions/table';
+import { readEditionTable } from '../editions/table/read';
 import { defineAct } from './act';
 import { chosenArtboards } from './chosen';
 
@@ -11,8 +11,8 @@ export const editionsFromTable = defineAct({
   group: 'Pieces',
   needs: 'artboards',
   settings: z.object({
-    /** A row each, separated by commas, semicolons or tabs; the first column names the edition. */
-    table: z.string().max(MAX_TABLE_BYTES),
+    /** The cells of a table: a row of titles, then one for each edition; the first column names it. */
+    table: z.array(z.array(z.string().max(10_000)).max(1000)).max(MAX_EDITIONS + 1),
     /** Whether editions without a row go. */
     takeOutMissing: z.boolean().default(false),
     /** Whether what can be used is done where something cannot. */

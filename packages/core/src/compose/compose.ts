@@ -322,7 +322,7 @@ export const lookKey = (look: ContentLook): string =>
   `${look.purpose} ${look.keepNames} ${look.grounds} ${JSON.stringify(look.recolour)}`;
 
 /** Raise when bytes change for the same composed file, so that old renders are not taken for new ones. */
-export const RENDERER_VERSION = 4;
+export const RENDERER_VERSION = 5;
 
 export type ComposedFile = {
   /** A stand-alone SVG: no script, no style sheet, no reference outside itself but pictures by their names, `blob:` and hash. */

@@ -1,4 +1,3 @@
-import Papa from 'papaparse';
 import { groupBy } from '../../basics/group-by';
 import type { ProjectDocument } from '../../document/document';
 import { type Artboard, type Edition, recordName } from '../../document/records';
@@ -30,18 +29,21 @@ export const MAX_TABLE_BYTES = 4 * 1_048_576;
 const MOST_TROUBLE = 50;
 
 /**
- * Reads editions from a table: a row each, separated by commas, semicolons or tabs (RFC 4180 quoting). The first column
- * names the edition. Every other is headed by a layer's name and says, for a group, which of its layers shows; for a
+ * Reads editions from a table: a row each, below one of titles. The first column names the edition. Every other is headed by a layer's name and says, for a group, which of its layers shows; for a
  * text, its words; for a shape, its colour or whether it shows. `name: colour` and `name: shown` say which is meant.
  * An empty cell is as the base has it. What cannot be used is told and left out; the rest is read. A cell that says what
  * its edition already is changes nothing, and what no column speaks of stays.
  */
-export function readEditionTable(doc: ProjectDocument, artboard: Artboard, text: string): EditionTable {
+export function readEditionTable(
+  doc: ProjectDocument,
+  artboard: Artboard,
+  table: readonly (readonly string[])[],
+): EditionTable {
   const trouble: TableTrouble[] = [];
   const tell = (row: number, column: number, message: string) =>
     void (trouble.length < MOST_TROUBLE && trouble.push({ row, column, message }));
   const editions = editionsOf(doc, artboard);
-  const { header, rows } = cellsOf(text);
+  const [header = [], ...rows] = table.map((row) => row.map(asRead));
   const read = { header, drafts: [] as EditionDraft[], changed: [] as Edition[], same: [] as Edition[], trouble };
   const none = () => ({ ...read, missing: editions, likeBase: 0 });
   if (rows.length === 0) {
@@ -81,15 +83,6 @@ export function readEditionTable(doc: ProjectDocument, artboard: Artboard, text:
     else read.same.push(edition);
   });
   return { ...read, missing: editions.filter(({ name }) => !rowOf.has(name.toLowerCase())), likeBase };
-}
-
-function cellsOf(text: string): { header: string[]; rows: string[][] } {
-  const { data } = Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), {
-    skipEmptyLines: 'greedy',
-    delimitersToGuess: ['\t', ';', ','],
-  });
-  const [header = [], ...rows] = data.map((row) => row.map(asRead));
-  return { header, rows };
 }
 
 /** What a row makes of what its edition holds. First all that its cells speak of goes, then each says its own. */

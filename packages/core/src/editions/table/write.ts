@@ -1,4 +1,3 @@
-import Papa from 'papaparse';
 import { textWords } from '../../artwork/text/words';
 import type { ProjectDocument } from '../../document/document';
 import type { Artboard, Edition, Layer, LayerOverride } from '../../document/records';
@@ -7,11 +6,11 @@ import { nameAt } from '../names';
 import { type Column, cellOf, titleOf } from './columns';
 
 /**
- * The editions of an artboard as a table, separated by tabs: a column for every text and choice there is, and one for
+ * The editions of an artboard as a table, its titles first: a column for every text and choice there is, and one for
  * every other thing in which they differ; an empty cell follows the base. Where there is none yet, one row of what the
  * base shows, to begin with. `left` counts the differences that no cell can say, such as an offset.
  */
-export function editionTable(doc: ProjectDocument, artboard: Artboard): { text: string; left: number } {
+export function editionTable(doc: ProjectDocument, artboard: Artboard): { rows: string[][]; left: number } {
   const editions = editionsOf(doc, artboard);
   const columns = columnsFor(doc, artboard, editions);
   const rows =
@@ -21,13 +20,10 @@ export function editionTable(doc: ProjectDocument, artboard: Artboard): { text: 
           ...columns.map((column) => cellOf(doc, column, edition.overrides) ?? ''),
         ])
       : [[`${artboard.name}-1`, ...columns.map((column) => baseCell(doc, column))]];
-  const text = Papa.unparse([['edition', ...columns.map((column) => titleOf(doc, column))], ...rows], {
-    delimiter: '\t',
-    newline: '\n',
-    // What a spreadsheet would take for a formula is marked as text.
-    escapeFormulae: true,
-  });
-  return { text: `${text}\n`, left: differencesLeft(doc, editions, columns) };
+  return {
+    rows: [['edition', ...columns.map((column) => titleOf(doc, column))], ...rows],
+    left: differencesLeft(doc, editions, columns),
+  };
 }
 
 function columnsFor(doc: ProjectDocument, artboard: Artboard, editions: readonly Edition[]): Column[] {

@@ -6,6 +6,8 @@ import {
   editionTable,
   makeEditions,
   namingOf,
+  parseTable,
+  printTable,
   readEditionTable,
   type Choice as Turns,
 } from '@tolvik/core';
@@ -36,7 +38,7 @@ export function EditionsSheet({ base, onClose }: { base: Artboard; onClose(): vo
   const [from, setFrom] = useState<'table' | 'combinations'>('table');
   // biome-ignore lint/correctness/useExhaustiveDependencies: a beginning, made once
   const beginning = useMemo(() => editionTable(doc, base), []);
-  const [text, setText] = useState(beginning.text);
+  const [text, setText] = useState(() => printTable(beginning.rows));
   const [takeOutMissing, setTakeOutMissing] = useState(false);
   const all = choicesOn(doc, base).sort((a, b) => Number(takesTurns(b)) - Number(takesTurns(a)));
   // Groups that show one of their layers already are the ones made for taking turns.
@@ -45,7 +47,8 @@ export function EditionsSheet({ base, onClose }: { base: Artboard; onClose(): vo
   );
   const choices = all.filter(({ group }) => picked.has(group.id));
   const [naming, setNaming] = useState<string | null>(null);
-  const table = readEditionTable(doc, base, text);
+  const cells = parseTable(text);
+  const table = readEditionTable(doc, base, cells);
   const drafts = from === 'table' ? table.drafts : combinations(doc, base, choices, naming ?? namingOf(choices));
   const steps: [n: number, verb: string][] =
     from === 'table'
@@ -57,7 +60,8 @@ export function EditionsSheet({ base, onClose }: { base: Artboard; onClose(): vo
       : [[drafts.length, 'make']];
   const does = steps.filter(([n]) => n > 0);
   const apply = () => {
-    if (from === 'table') act(session, 'editions-from-table', { table: text, takeOutMissing, partly: true }, [base.id]);
+    if (from === 'table')
+      act(session, 'editions-from-table', { table: cells, takeOutMissing, partly: true }, [base.id]);
     else {
       const puts = makeEditions(doc, base, drafts);
       session.commit({ label: `make ${count(drafts.length, 'edition')} of ${base.name}`, puts, removes: [] });
