@@ -99,8 +99,8 @@ const views = {
     await open('Season cards');
     const drawn = readFileSync(join(root, 'demo', 'season-cards', 'card.svg'), 'utf8')
       .replace(
-        /<g data-name="Swell">.*?<\/g>/s,
-        '<g data-name="Shore"><path d="M0 520l400-40 300 30 500-50v170H0z" fill="#8aa39b"/></g>',
+        /<g data-name="autumn, English">.*?<\/g>/s,
+        '<g data-name="Autumn"><text data-name="gale" x="620" y="120" font-family="Schibsted Grotesk" font-weight="400" font-size="60">A first gale</text></g>',
       )
       .replace('#cfe6d9', '#e9e2cf');
     await page.setInputFiles('[data-testid="bring-in"]', {

@@ -101,7 +101,7 @@ export function DeliveredRow({
 /** What was measured beside the size: "144 dpi, palette, see-through", "3 pages". */
 function factsOf({ dpi, alpha, colourType, pages }: DeliveredMeasure, raster: boolean): string {
   return [
-    raster && dpi !== null && `${plain(dpi)} dpi`,
+    raster && dpi !== null && `${Math.round(dpi)} dpi`,
     raster && colourType,
     raster && alpha && 'see-through',
     pages !== undefined && pages > 1 && `${pages} pages`,
