@@ -296,6 +296,7 @@ async function shoreMap(server: string): Promise<void> {
       order,
       name: `shore-${String.fromCharCode(97 + row)}${column + 1}`,
       source: { kind: 'region', x: sheet.x + column * width, y: sheet.y + row * height, width, height },
+      tile: { of: sheet.id, row, column },
       specIds: [specId],
     });
   });

@@ -49,6 +49,9 @@ function kindOf(doc: ProjectDocument, layer: Layer): Column['kind'] {
 export const titleOf = (doc: ProjectDocument, { layer, kind }: Column): string =>
   kind === kindOf(doc, layer) ? nameAt(layer) : `${nameAt(layer)}: ${kind}`;
 
+/** Names in a row, apart by semicolons where one holds a comma. */
+const listed = (names: readonly string[]): string => names.join(names.some((name) => name.includes(',')) ? '; ' : ', ');
+
 /** What a cell changes, or in words why it cannot. */
 export function overridesOf(doc: ProjectDocument, { layer, kind }: Column, cell: string): Overrides | string {
   const shown = asShown(cell);
@@ -61,7 +64,7 @@ export function overridesOf(doc: ProjectDocument, { layer, kind }: Column, cell:
       const child = doc.children(layer.id).find((each) => nameAt(each).toLowerCase() === cell.toLowerCase());
       if (child) return showOnly(doc, layer.id, child.id);
       return shown === null
-        ? `${nameAt(layer)} has no layer called ${cell}; it has ${doc.children(layer.id).map(nameAt).slice(0, 8).join(', ')}`
+        ? `${nameAt(layer)} has no layer called ${cell}; it has ${listed(doc.children(layer.id).map(nameAt).slice(0, 8))}`
         : { [layer.id]: { shown } };
     }
     case 'colour': {

@@ -65,6 +65,7 @@ export function TableFields({
           className="h-[300px] w-full resize-none rounded-md border border-line-strong bg-white p-2 font-mono text-[11.5px] leading-[1.5]"
           spellCheck={false}
           wrap="off"
+          style={{ tabSize: columnWidth(text) }}
           value={text}
           onChange={(event) => onText(event.target.value)}
         />
@@ -116,6 +117,21 @@ export function TableFields({
     </div>
   );
 }
+
+const WIDEST_COLUMN = 26;
+/** Characters between tabs so that columns stand below one another, as far as they are not too wide. */
+const columnWidth = (text: string): number =>
+  Math.min(
+    WIDEST_COLUMN,
+    2 +
+      Math.max(
+        8,
+        ...text
+          .slice(0, 4000)
+          .split(/[\t\n]/)
+          .map((cell) => cell.length),
+      ),
+  );
 
 /** "12 editions", or "2 new, 3 changed, 7 as they are". */
 function whatBecomes({ drafts, changed, same, missing }: EditionTable): string {
