@@ -38,7 +38,7 @@ export function installPackages() {
   const mark = join(root, 'node_modules', '.tolvik-lock');
   if (existsSync(mark) && readFileSync(mark, 'utf8') === lock) return;
   say('Installing packages…');
-  if (!run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']))
+  if (!run('npm', ['ci', '--ignore-scripts', '--no-audit', '--no-fund', '--loglevel=error']))
     giveUp('The npm packages could not be installed; run "npm ci" to see why.');
   writeFileSync(mark, lock);
 }
