@@ -28,7 +28,8 @@ export function viewBoxTransform(box: ViewBox, width: number, height: number, pr
   return [sx, 0, 0, sy, (width - box.width * sx) * ax - box.x * sx, (height - box.height * sy) * ay - box.y * sy];
 }
 
-const UNIT_PX: Record<string, number> = {
+/** px for each absolute unit (CSS Values 4 §6.2). */
+export const ABSOLUTE_UNITS: Readonly<Record<string, number>> = {
   '': 1,
   px: 1,
   pt: 4 / 3,
@@ -37,10 +38,9 @@ const UNIT_PX: Record<string, number> = {
   cm: 96 / 2.54,
   mm: 96 / 25.4,
   q: 96 / 101.6,
-  em: 16,
-  rem: 16,
-  ex: 8,
 };
+/** Relative units as they are where nothing says a font size. */
+const UNIT_PX: Readonly<Record<string, number>> = { ...ABSOLUTE_UNITS, em: 16, rem: 16, ex: 8 };
 
 /**
  * An SVG length in px (CSS Values 4 §6). `percentOf` is what 100 % stands for; without it a

@@ -1,3 +1,5 @@
+import { ABSOLUTE_UNITS } from '../../geometry/viewport';
+
 /** What lengths are measured by (CSS Values 4 §6): px of the font, of the root's font, of the viewport, and what 100 % is. */
 export type Measures = {
   fontSize: number;
@@ -7,22 +9,11 @@ export type Measures = {
   percentOf: number;
 };
 
-/** px for each absolute unit (CSS Values 4 §6.2). */
-const ABSOLUTE: Record<string, number> = {
-  '': 1,
-  px: 1,
-  pt: 4 / 3,
-  pc: 16,
-  in: 96,
-  cm: 96 / 2.54,
-  mm: 96 / 25.4,
-  q: 96 / 101.6,
-};
 /** Of the font size, where no font can be asked: what fonts have about (CSS Values 4 §6.1.1). */
 const EX_OF_EM = 0.5;
 
 function unitPx(unit: string, measures: Measures): number | undefined {
-  const absolute = ABSOLUTE[unit];
+  const absolute = ABSOLUTE_UNITS[unit];
   if (absolute !== undefined) return absolute;
   const { fontSize, rootFontSize, viewWidth, viewHeight, percentOf } = measures;
   switch (unit) {
