@@ -169,6 +169,7 @@ const views = {
       ['card-winter-plain', 'winter, Swedish', '', '#d9dfeb', 'no'],
     ];
     await page.locator('#edition-table').fill(rows.map((row) => row.join('\t')).join('\n'));
+    await page.locator('#edition-table').evaluate((field) => void (field.scrollLeft = 0));
     await calm(800);
     await shot('table');
   },
