@@ -85,6 +85,9 @@ function asksAgain(): (files: readonly ServerFile[]) => number | false {
   };
 }
 
+/** How soon an answer of an earlier version is asked for again, in ms. */
+const BEHIND_MS = 600;
+
 /** Render keys and weights as the server knows them; asked for again when the project moves on, and until all weights are known. */
 /** `files` by cell, pages among them; `whole` holds files of several pages by their output. */
 export function useMade(): {
@@ -97,7 +100,9 @@ export function useMade(): {
   const [askAgainAfter] = useState(asksAgain);
   const { data, refetch } = useQuery({
     ...serverMade(id),
-    refetchInterval: ({ state }) => askAgainAfter(state.data?.files ?? []),
+    // An answer of an earlier version, with all weights there, would else be the last that is asked for.
+    refetchInterval: ({ state: { data: now } }) =>
+      now && now.version < version ? BEHIND_MS : askAgainAfter(now?.files ?? []),
   });
   const behind = !!data && data.version < version;
   useEffect(() => {
