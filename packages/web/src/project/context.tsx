@@ -73,15 +73,21 @@ export const serverMade = (projectId: string) =>
  * When weights are asked for again, in ms: soon when few are missing, seldom while thousands are being made, and ever
  * more seldom while nothing comes. What cannot be made is not asked for.
  */
-function asksAgain(): (files: readonly ServerFile[]) => number | false {
+function asksAgain(): (files: readonly ServerFile[], answeredAt: number) => number | false {
   let last = -1;
   let inVain = 0;
-  return (files) => {
+  let counted = -1;
+  let pause: number | false = false;
+  return (files, answeredAt) => {
+    // It is asked at every drawing of the page; only an answer counts.
+    if (answeredAt === counted) return pause;
+    counted = answeredAt;
     let missing = 0;
     for (const { key, bytes, failed } of files) if (bytes === null && key && !failed) missing++;
     inVain = missing === last ? inVain + 1 : 0;
     last = missing;
-    return missing === 0 ? false : Math.min(60_000, (missing > 500 ? 3000 : 1200) * 2 ** Math.max(0, inVain - 5));
+    pause = missing === 0 ? false : Math.min(60_000, (missing > 500 ? 3000 : 1200) * 2 ** Math.max(0, inVain - 5));
+    return pause;
   };
 }
 
@@ -101,8 +107,8 @@ export function useMade(): {
   const { data, refetch } = useQuery({
     ...serverMade(id),
     // An answer of an earlier version, with all weights there, would else be the last that is asked for.
-    refetchInterval: ({ state: { data: now } }) =>
-      now && now.version < version ? BEHIND_MS : askAgainAfter(now?.files ?? []),
+    refetchInterval: ({ state: { data: now, dataUpdatedAt } }) =>
+      now && now.version < version ? BEHIND_MS : askAgainAfter(now?.files ?? [], dataUpdatedAt),
   });
   const behind = !!data && data.version < version;
   useEffect(() => {
