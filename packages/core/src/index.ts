@@ -4,6 +4,8 @@ export * from './acts';
 export * from './arrange';
 export * from './artwork';
 export * from './basics/problem';
+export { same } from './basics/same';
+export { count, few } from './basics/words';
 export * from './checks';
 export * from './compose';
 export * from './document';

@@ -92,6 +92,14 @@ const SETTINGS: Record<string, Record<string, unknown>[]> = {
 };
 
 describe('every act', () => {
+  test('would it make a record that no project may hold, it says so and makes nothing', () => {
+    const doc = harbour();
+    const [board] = doc.list('artboard');
+    doc.apply({ puts: [{ ...board, name: 'n'.repeat(200) }], removes: [] });
+    const settings = { columns: 2, rows: 2, naming: '{name}{name}' };
+    expect(refusalOf(() => performRequest(doc, 'tiles', { ids: [board.id], settings })).where).toBe('name');
+  });
+
   test('has a name for addresses, a title, a group, words for nothing, and settings that JSON can say', () => {
     expect(new Set(ACTS.map(({ name }) => name)).size).toBe(ACTS.length);
     for (const { name, title, nothing, settings } of ACTS) {
@@ -114,6 +122,7 @@ describe('every act', () => {
       const flag = layerNamed(doc, 'flag').id;
       const settings = SETTINGS[name] ?? [
         ...(name === 'attach-differences' ? [{ from: 'gone', to: flag }] : []),
+        ...(name === 'combine-editions' ? [{ groups: [layerNamed(doc, 'vessel').id] }] : []),
         { outputId: outputs[1], outputIds: [outputs[0]], on: false, to: 'left', from: flag },
         { outputId: outputs[0], outputIds: outputs, on: true, to: 'right' },
       ];

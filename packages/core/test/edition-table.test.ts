@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import {
+  anyRecord,
   type Edition,
   editionRecord,
   editionTable,
@@ -7,6 +8,7 @@ import {
   parseTable,
   performRequest,
   printTable,
+  Refusal,
   readEditionTable,
 } from '../src';
 import { layerNamed, project, refusalOf, snapshot, svg } from './fixtures';
@@ -139,10 +141,66 @@ test('a table that cannot all be used changes nothing, unless a part is asked fo
     message: 'row 1, column 3: no layer here is called moon; and 1 more like it',
   });
   expect(fromTable(doc, board.id, table, { partly: true }).label).toBe('editions of card: 1 new');
+  for (const [cell, words] of [
+    ['a\u0000b', 'these words hold control characters'],
+    ['w'.repeat(10_001), '10,001 letters are more than the 10,000 a text may have'],
+  ])
+    expect(
+      readEditionTable(doc, board, [
+        ['edition', 'word'],
+        ['de', cell],
+      ]).trouble,
+    ).toEqual([{ row: 2, column: 2, message: words }]);
   put(doc, board.id, [{ name: 'one' }, { name: 'One' }]);
   expect(readEditionTable(doc, board, parseTable('edition,word\none,x')).trouble[0].message).toBe(
     '2 editions are called one; rename all but one',
   );
+  // A table that says nothing takes nothing out.
+  for (const nothing of [[], [['edition', 'word']], Array(2500).fill(['x'])])
+    expect(
+      refusalOf(() =>
+        performRequest(doc, 'editions-from-table', {
+          ids: [board.id],
+          settings: { table: nothing, takeOutMissing: true, partly: true },
+        }),
+      ),
+    ).toMatchObject({ code: 'act.nothing' });
   const rows = Array.from({ length: 1999 }, (_, i) => `row ${i}`).join('\n');
-  expect(refusalOf(() => fromTable(doc, board.id, `edition\n${rows}`))).toMatchObject({ code: 'table.many' });
+  expect(refusalOf(() => fromTable(doc, board.id, `edition\n${rows}`))).toMatchObject({ code: 'editions.many' });
+});
+
+test('whatever the cells hold, nothing breaks, and what comes of them are records that can be stored', () => {
+  const { doc, board } = card();
+  put(doc, board.id, [{ name: 'de' }, { name: 'fr' }]);
+  const title = fc.oneof(
+    fc.constantFrom('edition', 'word', 'season', 'side', 'ground', 'ground: shown', 'twin', 'word: colour', ': shown'),
+    fc.string({ unit: 'binary', maxLength: 20 }),
+  );
+  const cell = fc.oneof(
+    fc.constantFrom('de', 'winter', 'yes', 'no', '#fff', '#12345678', 'rgb(1 2 3)', 'url(#x)', '=1', '\0', '\u001b[2J'),
+    fc.constant('w'.repeat(10_001)),
+    fc.string({ unit: 'binary', maxLength: 30 }),
+  );
+  const table = fc.tuple(
+    fc.array(title, { maxLength: 6 }),
+    fc.array(fc.array(cell, { maxLength: 8 }), { maxLength: 8 }),
+  );
+  fc.assert(
+    fc.property(table, fc.boolean(), ([titles, rows], takeOutMissing) => {
+      const cells = parseTable(printTable([titles, ...rows]));
+      const read = readEditionTable(doc, board, cells);
+      expect(read.same.length + read.changed.length + read.missing.length).toBeLessThanOrEqual(2);
+      const settings = { table: cells, takeOutMissing };
+      try {
+        const change = performRequest(doc, 'editions-from-table', {
+          ids: [board.id],
+          settings: { ...settings, partly: true },
+        });
+        for (const record of change.puts) expect(anyRecord.safeParse(record).error?.issues).toBeUndefined();
+      } catch (error) {
+        expect(error).toBeInstanceOf(Refusal);
+      }
+    }),
+    runs(300),
+  );
 });

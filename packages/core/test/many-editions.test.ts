@@ -19,6 +19,7 @@ import {
   newId,
   type ProjectDocument,
   parseTable,
+  performRequest,
   planFiles,
   printTable,
   pushToBase,
@@ -132,6 +133,25 @@ test('all combinations of chosen groups, each different, named by what shows', (
   const pictures = made(doc, board, drafts).map((edition) => svgOf(doc, edition.id));
   expect(new Set(pictures).size).toBe(4);
   expect(combinations(doc, board, [], '{n}')).toEqual([]);
+});
+
+test('combined by an act: the groups that are named, with a name for each; too many are refused', () => {
+  const { doc, board, layer } = card();
+  const combine = (settings: Record<string, unknown>) =>
+    performRequest(doc, 'combine-editions', { ids: [board.id], settings });
+  const { label, puts } = combine({ groups: [layer('season').id, layer('word').id] });
+  expect(label).toBe('make 2 editions of card');
+  expect(puts.flatMap((record) => (record.kind === 'edition' ? [record.name] : []))).toEqual(['summer', 'winter']);
+  expect(() => combine({ groups: [] })).toThrow('no group is chosen');
+  doc.apply({
+    puts: makeEditions(
+      doc,
+      board,
+      Array.from({ length: 1999 }, (_, i) => ({ name: `e${i}`, overrides: {} })),
+    ),
+    removes: [],
+  });
+  expect(() => combine({ groups: [layer('season').id] })).toThrow('more than 2,000 editions');
 });
 
 describe('words', () => {

@@ -75,6 +75,31 @@ describe('structure', () => {
     expect(artwork.layers.some((layer) => layer.transform?.[4] === 3 && layer.transform[5] === 4)).toBe(true);
   });
 
+  test.each([
+    ['font-family', 'serif'],
+    ['font-size', '9px'],
+    ['font-weight', '700'],
+    ['font-style', 'italic'],
+    ['font-variant', 'small-caps'],
+    ['letter-spacing', '2'],
+    ['word-spacing', '2'],
+    ['text-anchor', 'middle'],
+    ['dominant-baseline', 'middle'],
+    ['direction', 'rtl'],
+    ['writing-mode', 'vertical-rl'],
+  ])('letters that clip have %s from around the clip, as letters that are drawn do', (name, value) => {
+    const text = '<text x="4" y="9">ab</text>';
+    const letters = (inner: string) => {
+      const around = `<g style="${name}:${value}">${inner}</g><rect width="9" height="9" clip-path="url(#c)"/>`;
+      const { layers } = read(svg(around));
+      const at = layers.find(({ tag }) => tag === 'text');
+      const parents = layers.filter(({ id }) => id === at?.parentId);
+      return [...(at ? [at] : []), ...parents].flatMap(({ attrs }) => attrs[name] ?? [])[0];
+    };
+    expect(letters(text)).toBeDefined();
+    expect(letters(`<clipPath id="c">${text}</clipPath>`)).toBe(letters(text));
+  });
+
   test('a symbol is scaled to its use and clipped to it', () => {
     const artwork = read(
       svg(

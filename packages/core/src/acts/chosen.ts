@@ -1,3 +1,4 @@
+import { count } from '../basics/words';
 import type { ProjectDocument } from '../document/document';
 import type { Artboard, Edition, Layer, Slice } from '../document/records';
 import { layerTitle } from '../document/titles';
@@ -24,13 +25,11 @@ export function chosenSlices(doc: ProjectDocument, ids: Ids): Slice[] {
 export const chosenPieces = (doc: ProjectDocument, ids: Ids): (Artboard | Slice | Edition)[] =>
   [...ids].flatMap((id) => doc.find('artboard', id) ?? doc.find('slice', id) ?? doc.find('edition', id) ?? []);
 
-const counted = (n: number, word: string) => `${n.toLocaleString('en')} ${word}${n === 1 ? '' : 's'}`;
-
 /** What is selected in a label: "Kelp sprig", "4 layers", "3 pieces". */
 export function nameOfChosen(doc: ProjectDocument, ids: Ids): string {
   const all = [...ids];
   const layers = chosenLayers(doc, all);
-  if (layers.length > 0) return layers.length === 1 ? layerTitle(layers[0]) : counted(layers.length, 'layer');
+  if (layers.length > 0) return layers.length === 1 ? layerTitle(layers[0]) : count(layers.length, 'layer');
   const pieces = chosenPieces(doc, all);
-  return pieces.length === 1 ? pieces[0].name : counted(all.length, 'piece');
+  return pieces.length === 1 ? pieces[0].name : count(all.length, 'piece');
 }

@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { refuse } from '../basics/problem';
-import { editionsOf, MAX_EDITIONS, makeEditions } from '../editions/make';
-import { readEditionTable } from '../editions/table/read';
+import { makeEditions } from '../editions/make';
+import { MAX_TABLE_BYTES, readEditionTable } from '../editions/table/read';
 import { defineAct } from './act';
-import { chosenArtboards } from './chosen';
+import { oneArtboard, withRoomForEditions } from './for-editions';
 
 export const editionsFromTable = defineAct({
   name: 'editions-from-table',
@@ -11,8 +11,8 @@ export const editionsFromTable = defineAct({
   group: 'Pieces',
   needs: 'artboards',
   settings: z.object({
-    /** The cells of a table: a row of titles, then one for each edition; the first column names it. */
-    table: z.array(z.array(z.string().max(10_000)).max(1000)).max(MAX_EDITIONS + 1),
+    /** The cells of a table: a row of titles, then one for each edition; the first column names it. What is too much of them is told by its place. */
+    table: z.array(z.array(z.string().max(MAX_TABLE_BYTES)).max(10_000)).max(100_000),
     /** Whether editions without a row go. */
     takeOutMissing: z.boolean().default(false),
     /** Whether what can be used is done where something cannot. */
@@ -20,9 +20,7 @@ export const editionsFromTable = defineAct({
   }),
   nothing: 'The editions are as the table says',
   run: (doc, { selection }, { table, takeOutMissing, partly }) => {
-    const [artboard, ...others] = chosenArtboards(doc, selection);
-    if (others.length > 0)
-      refuse('table.several', 'a table is of the editions of one artboard', { accepted: 'one artboard' });
+    const artboard = oneArtboard(doc, selection);
     const { drafts, changed, missing, trouble } = readEditionTable(doc, artboard, table);
     if (trouble.length > 0 && !partly) {
       const [{ row, column, message }, ...more] = trouble;
@@ -33,10 +31,7 @@ export const editionsFromTable = defineAct({
       );
     }
     const gone = takeOutMissing ? missing : [];
-    if (editionsOf(doc, artboard).length - gone.length + drafts.length > MAX_EDITIONS)
-      refuse('table.many', `${artboard.name} would have more than ${MAX_EDITIONS.toLocaleString('en')} editions`, {
-        accepted: `${MAX_EDITIONS.toLocaleString('en')} editions on one artboard`,
-      });
+    withRoomForEditions(doc, artboard, drafts.length - gone.length);
     const parts = [
       [drafts.length, 'new'],
       [changed.length, 'changed'],

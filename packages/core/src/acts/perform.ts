@@ -1,7 +1,8 @@
+import { ZodError } from 'zod';
 import { inputProblem, Refusal, refuse } from '../basics/problem';
 import type { ProjectDocument } from '../document/document';
 import { withFollowerSizes } from '../pieces/placements';
-import type { Intent, Outcome } from './act';
+import type { Act, Intent, Outcome } from './act';
 import { missing } from './needs';
 import { actNamed } from './registry';
 
@@ -11,7 +12,8 @@ export const lacking = (name: string, doc: ProjectDocument, selection: ReadonlyS
 
 /**
  * Does an act: its settings are read, what it needs is looked for, what follows from it (sizes of followers) comes
- * with it. Throws a `Refusal` when it cannot be done, would change nothing, or has settings that are none.
+ * with it. Throws a `Refusal` when it cannot be done, would change nothing, has settings that are none, or would make
+ * a record that no project may hold.
  */
 export function perform(doc: ProjectDocument, name: string, intent: Intent, settings: unknown = {}): Outcome {
   const act = actNamed(name);
@@ -19,8 +21,18 @@ export function perform(doc: ProjectDocument, name: string, intent: Intent, sett
   if (lacks) refuse('act.selection', lacks[0].toLowerCase() + lacks.slice(1), { where: act.name });
   const said = act.settings.safeParse(settings);
   if (!said.success) throw new Refusal(inputProblem(said.error));
-  const outcome = act.run(doc, intent, said.data);
+  const outcome = run(act, doc, intent, said.data);
   if (outcome.puts.length === 0 && outcome.removes.length === 0)
     refuse('act.nothing', act.nothing[0].toLowerCase() + act.nothing.slice(1), { where: act.name });
   return { ...outcome, ...withFollowerSizes(doc, outcome) };
+}
+
+function run(act: Act, doc: ProjectDocument, intent: Intent, settings: unknown): Outcome {
+  try {
+    return act.run(doc, intent, settings);
+  } catch (error) {
+    // Such as a name that became too long.
+    if (error instanceof ZodError) throw new Refusal(inputProblem(error));
+    throw error;
+  }
 }

@@ -7,6 +7,7 @@ import { artboardsAround } from './artboards-around';
 import { attachDifferences } from './attach-differences';
 import { centreArtwork } from './centre-artwork';
 import { changeColour } from './change-colour';
+import { combineEditions } from './combine-editions';
 import { convert } from './convert';
 import { remove } from './delete';
 import { distribute } from './distribute';
@@ -70,6 +71,7 @@ const LIST = [
   tiles,
   attachDifferences,
   editionsFromTable,
+  combineEditions,
   switchPieces,
   switchFiles,
   addOutput,

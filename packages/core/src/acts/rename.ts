@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { previewRename } from '../arrange/rename-many';
 import { refuse } from '../basics/problem';
+import { count } from '../basics/words';
 import { pieces } from '../pieces/pieces';
 import { defineAct } from './act';
 import { chosenPieces } from './chosen';
@@ -31,7 +32,7 @@ export const rename = defineAct({
       refuse('rename.empty', `${empty.record.name} would have no name`, { accepted: 'a name of a letter or more' });
     const changed = preview.filter(({ record, name }) => name !== record.name);
     return {
-      label: `rename ${changed.length} ${changed.length === 1 ? 'piece' : 'pieces'}`,
+      label: `rename ${count(changed.length, 'piece')}`,
       puts: changed.map(({ record, name }) => ({ ...record, name })),
       removes: [],
     };

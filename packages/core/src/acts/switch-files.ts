@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { count } from '../basics/words';
 import { type ProjectRecord, recordId } from '../document/records';
 import { defineAct } from './act';
 import { chosenPieces } from './chosen';
@@ -29,7 +30,7 @@ export const switchFiles = defineAct({
       return [{ ...piece, on: on ? true : piece.on, offOutputIds: [...off] }];
     });
     return {
-      label: `switch ${files.toLocaleString('en')} ${files === 1 ? 'file' : 'files'} ${on ? 'on' : 'off'}`,
+      label: `switch ${count(files, 'file')} ${on ? 'on' : 'off'}`,
       puts,
       removes: [],
     };

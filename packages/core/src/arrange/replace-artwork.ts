@@ -1,10 +1,12 @@
 import type { ReadArtwork } from '../artwork/reading/read-svg';
+import { same } from '../basics/same';
 import { ProjectDocument } from '../document/document';
 import { lastOrder, ordersAfter } from '../document/order';
 import { type Artboard, DEFS, type Edition, type Layer, type ProjectRecord, ROOT } from '../document/records';
 import { layerTitle } from '../document/titles';
 import { isIdentity, multiply, translate } from '../geometry/matrix';
 import { foldPath } from '../plan/names';
+import { referencesIn, withRenamedReferences } from '../profile/references';
 import { type LayerMatch, likeliest, matchLayers } from './match-layers';
 import { layersOn } from './move';
 
@@ -53,15 +55,13 @@ export function replaceArtwork(
   const elsewhere = usedElsewhere(doc, goes);
   for (const [now, before] of definitionsAlike(doc, incoming, idOf, elsewhere)) idOf.set(now, before);
   const named = (id: string) => idOf.get(id) ?? id;
-  const refer = (value: string) =>
-    !value.includes('#') ? value : value.replace(/url\(#([^)]+)\)/g, (_, id) => `url(#${named(id)})`);
 
   const puts: ProjectRecord[] = [];
   const put = new Set<string>();
   for (const layer of artwork.layers) {
     const made = asHere(layer);
     put.add(made.id);
-    if (!sameRecord(doc.find('layer', made.id), made)) puts.push(made);
+    if (!same(doc.find('layer', made.id), made)) puts.push(made);
   }
   if (size === 'new' && (artboard.width !== artwork.width || artboard.height !== artwork.height))
     puts.push({ ...artboard, width: artwork.width, height: artwork.height });
@@ -75,12 +75,7 @@ export function replaceArtwork(
 
   function asHere(layer: Layer): Layer {
     const former = doc.find('layer', named(layer.id));
-    const attrs = Object.fromEntries(
-      Object.entries(layer.attrs).map(([name, value]) => [
-        name,
-        name === 'href' && value.startsWith('#') ? `#${named(value.slice(1))}` : refer(value),
-      ]),
-    );
+    const attrs = withRenamedReferences(layer.attrs, named);
     const made: Layer = { ...layer, id: named(layer.id), parentId: named(layer.parentId), attrs };
     if (former && former.parentId !== DEFS)
       for (const field of GIVEN_HERE)
@@ -126,27 +121,6 @@ function withLostNamed(doc: ProjectDocument, gone: readonly string[]): Edition[]
   });
 }
 
-/** Whether two values say the same; fields that are not there say what undefined ones do. */
-function same(one: unknown, other: unknown): boolean {
-  if (one === other) return true;
-  if (typeof one !== 'object' || typeof other !== 'object' || one === null || other === null) return false;
-  const [a, b] = [one, other] as Record<string, unknown>[];
-  for (const name in a) if (!same(a[name], b[name])) return false;
-  for (const name in b) if (b[name] !== undefined && a[name] === undefined) return false;
-  return true;
-}
-const sameRecord = (one: Layer | undefined, other: Layer): boolean => one !== undefined && same(one, other);
-
-/** Ids of definitions that a layer's attributes name. */
-function* referred({ attrs }: Layer): Generator<[attribute: string, id: string]> {
-  for (const name in attrs) {
-    const value = attrs[name];
-    if (!value.includes('#')) continue;
-    if (name === 'href' && value.startsWith('#')) yield [name, value.slice(1)];
-    for (const [, id] of value.matchAll(/url\(#([^)]+)\)/g)) yield [name, id];
-  }
-}
-
 /**
  * Definitions of the new artwork that stand where those of the old stood: named by the same attribute of a layer that
  * is known again. One that others use as well is left to them.
@@ -170,8 +144,8 @@ function definitionsAlike(
     inner.forEach((child, i) => former[i] && pair(child.id, former[i].id));
   };
   const pairReferred = (fresh: Layer, old: Layer) => {
-    const before = new Map(referred(old));
-    for (const [attribute, id] of referred(fresh)) {
+    const before = new Map(referencesIn(old.attrs));
+    for (const [attribute, id] of referencesIn(fresh.attrs)) {
       const known = before.get(attribute);
       if (known) pair(id, known);
     }
@@ -187,7 +161,7 @@ function definitionsAlike(
 function usedElsewhere(doc: ProjectDocument, goes: ReadonlySet<string>): Set<string> {
   const used = new Set<string>();
   const follow = (layer: Layer) => {
-    for (const [, id] of referred(layer)) {
+    for (const [, id] of referencesIn(layer.attrs)) {
       if (used.has(id)) continue;
       used.add(id);
       for (const inner of doc.descendants(id)) {
@@ -211,7 +185,7 @@ function definitionsLeft(
   const left = new Set<string>();
   const follow = (id: string) => {
     const layer = doc.find('layer', id);
-    for (const [, used] of layer ? referred(layer) : []) {
+    for (const [, used] of layer ? referencesIn(layer.attrs) : []) {
       if (elsewhere.has(used) || left.has(used) || doc.find('layer', used)?.parentId !== DEFS) continue;
       for (const inner of doc.descendants(used)) left.add(inner);
       for (const inner of doc.descendants(used)) follow(inner);

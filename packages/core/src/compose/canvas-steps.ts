@@ -6,6 +6,7 @@ import { IDENTITY, multiply, parseTransform } from '../geometry/matrix';
 import { pathBounds, pathSegments } from '../geometry/path-geometry';
 import { shapePath } from '../geometry/shape-path';
 import { EFFECTS, INHERITED, SHAPES } from '../profile/allow-list';
+import { referred } from '../profile/references';
 import { AS_DRAWN, recolourValue, withRule } from './paint';
 import { readTree, type TreeNode } from './tree';
 
@@ -184,7 +185,7 @@ class Steps {
 
   private paint(value: string, alpha: number, d: string): CanvasPaint | null {
     if (/^(none|transparent)$/i.test(value)) return null;
-    const id = /^url\(#([^)]+)\)/.exec(value)?.[1];
+    const id = referred(value);
     if (id !== undefined) {
       const paint = this.shading(id, d);
       return paint && { paint, alpha };
@@ -254,7 +255,7 @@ class Steps {
   }
 
   private clip(reference: string, matrix: Matrix): CanvasClip {
-    const clip = this.definitions.get(/^url\(#([^)]+)\)/.exec(reference)?.[1] ?? '');
+    const clip = this.definitions.get(referred(reference) ?? '');
     const [shape, ...others] = clip?.children ?? [];
     if (
       !clip ||

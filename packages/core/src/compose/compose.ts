@@ -9,7 +9,7 @@ import { FORMATS } from '../formats';
 import { type Bounds, boundsOf, multiply, overlaps, printNumber, printTransform, translate } from '../geometry/matrix';
 import type { Region } from '../geometry/region';
 import { pathDataOf } from '../geometry/shape-path';
-import type { Piece } from '../pieces/pieces';
+import { artboardOf, type Piece } from '../pieces/pieces';
 import { type FollowedLayout, followedLayout } from '../pieces/placements';
 import type { FileToMake } from '../plan/plan';
 import { EFFECTS } from '../profile/allow-list';
@@ -139,12 +139,7 @@ export function composeContent(
   const { region } = piece;
   const box = boundsOf(region);
   const record = piece.record;
-  const artboard =
-    record.kind === 'artboard'
-      ? record
-      : record.kind === 'edition'
-        ? doc.find('artboard', record.artboardId)
-        : undefined;
+  const artboard = artboardOf(doc, record);
   const overrides = record.kind === 'edition' ? record.overrides : NO_OVERRIDES;
   const output = withRule(AS_DRAWN, look.recolour);
   let defs = '';
@@ -300,12 +295,7 @@ function sliceShapeMarkup(doc: ProjectDocument, { shape }: Slice, { x, y, width,
 export function groundOf(doc: ProjectDocument, piece: Piece, output: Output): string | null {
   const { background, settings } = output;
   const record = piece.record;
-  const artboard =
-    record.kind === 'artboard'
-      ? record
-      : record.kind === 'edition'
-        ? doc.find('artboard', record.artboardId)
-        : undefined;
+  const artboard = artboardOf(doc, record);
   const own = background === 'piece' ? (artboard?.background ?? null) : background === 'none' ? null : background;
   return own ?? (FORMATS[settings.format].transparent ? null : '#ffffff');
 }

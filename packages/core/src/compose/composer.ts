@@ -6,7 +6,7 @@ import type { ProjectDocument } from '../document/document';
 import type { Output, ProjectRecord } from '../document/records';
 import { type Bounds, boundsOf, overlaps, touches } from '../geometry/matrix';
 import type { Region } from '../geometry/region';
-import { type Piece, pieces } from '../pieces/pieces';
+import { artboardOf, type Piece, pieces } from '../pieces/pieces';
 import { sourcesOf } from '../pieces/placements';
 import type { FileToMake } from '../plan/plan';
 import {
@@ -173,7 +173,7 @@ function whole(content: PieceContent): PieceContent {
 /** The records beside artwork that decide what a piece shows; a slice may show any artboard. */
 function recordsOf(doc: ProjectDocument, { record }: Piece): readonly unknown[] {
   if (record.kind === 'slice') return [record, doc.list('artboard')];
-  const base = record.kind === 'edition' ? doc.find('artboard', record.artboardId) : record;
+  const base = artboardOf(doc, record);
   return [record, base, ...(base ? sourcesOf(doc, base) : [])];
 }
 
@@ -186,7 +186,7 @@ function reachOf(doc: ProjectDocument, { record, region }: Piece): readonly Boun
       .filter((artboard) => artboard.follows && overlaps(boundsOf(artboard), boundsOf(region)));
     return [boundsOf(region), ...following.flatMap((artboard) => sourcesOf(doc, artboard).map(boundsOf))];
   }
-  const base = record.kind === 'edition' ? doc.find('artboard', record.artboardId) : record;
+  const base = artboardOf(doc, record);
   const reach = base?.follows ? sourcesOf(doc, base).map(boundsOf) : [boundsOf(region)];
   if (record.kind === 'edition') {
     const boxes = layerBoxes(doc);
@@ -218,7 +218,7 @@ export function pictureChanges(
       // The box around everything may have changed from somewhere that is not in it now.
       if (boards || (record.source.kind === 'everything' && artwork.length > 0)) return true;
     } else {
-      const base = record.kind === 'edition' ? doc.find('artboard', record.artboardId) : record;
+      const base = artboardOf(doc, record);
       if (!base || ids.has(base.id) || sourcesOf(doc, base).some((source) => ids.has(source.id))) return true;
     }
     return artwork.length > 0 && showsAny(reachOf(doc, piece), artwork);

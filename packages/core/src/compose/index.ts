@@ -19,5 +19,5 @@ export {
 export * from './composer';
 export * from './cover';
 export { INITIAL_PAINT } from './paint';
-export { printTree, readTree, referred, type TreeNode } from './tree';
+export { printTree, readTree, type TreeNode } from './tree';
 export { type Noticed, type Pictures, withPictures } from './write-layers';

@@ -29,7 +29,3 @@ export function printTree({ tag, attrs, children }: TreeNode): string {
   for (const name in attrs) text += ` ${name}="${attrs[name]}"`;
   return children.length > 0 ? `${text}>${children.map(printTree).join('')}</${tag}>` : `${text}/>`;
 }
-
-/** The id that a value such as `url(#a)` refers to. */
-export const referred = (value: string | undefined): string | undefined =>
-  value ? /^url\(#([^)]+)\)/.exec(value)?.[1] : undefined;

@@ -9,6 +9,7 @@ import type { Matrix } from '../geometry/matrix';
 import { invert, multiply, printNumber, printTransform, translate } from '../geometry/matrix';
 import { stepsOf } from '../geometry/path-steps';
 import { EFFECTS, HOLDS_TOGETHER, INHERITED } from '../profile/allow-list';
+import { referred, withReferences } from '../profile/references';
 import type { FileIds } from './ids';
 import { placedMarkers } from './markers';
 import { INITIAL_PAINT, PAINTS, pictureMatrix, type Recolouring, recolourValue, withRule } from './paint';
@@ -95,12 +96,7 @@ export function layerWriter(options: WriteOptions) {
         text = currentColour(context);
       text = recolourValue(text, context.recolouring);
     }
-    return text.includes('url(')
-      ? text.replace(/url\(#([^)]+)\)/g, (_, id) => {
-          const target = refer(id, context.recolouring);
-          return target ? `url(#${target})` : 'none';
-        })
-      : text;
+    return withReferences(text, (id) => refer(id, context.recolouring));
   }
 
   const currentColour = ({ style }: Context) =>
@@ -204,7 +200,7 @@ export function layerWriter(options: WriteOptions) {
   function writeMarked(layer: Layer, attrs: Record<string, string>, context: Context, tail: string): string {
     const { style } = context;
     const markerOf = (name: (typeof MARKERS)[number]) => {
-      const found = doc.find('layer', /url\(#([^)]+)\)/.exec(style[name] ?? '')?.[1] ?? '');
+      const found = doc.find('layer', referred(style[name]) ?? '');
       return found?.tag === 'marker' ? found : undefined;
     };
     const strokeWidth = Number.parseFloat(style['stroke-width'] ?? '1');

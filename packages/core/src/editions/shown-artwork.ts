@@ -8,6 +8,7 @@ import { DEFS, ProjectDocument } from '../document/document';
 import type { Edition, Layer, LayerOverride, ProjectRecord } from '../document/records';
 import type { Matrix } from '../geometry/matrix';
 import { boundsOf, IDENTITY, invert, isIdentity, multiply, translate } from '../geometry/matrix';
+import { referencesIn } from '../profile/references';
 import { withOverrides } from './overrides';
 
 /**
@@ -22,9 +23,8 @@ export function shownArtwork(doc: ProjectDocument, edition: Edition): ProjectDoc
   const wanted = outermost(doc, layersIn(doc, boundsOf(artboard), overrides));
   const put = (record: ProjectRecord) => shown.apply({ puts: [record], removes: [] });
   const refer = (layer: Layer) => {
-    for (const value of Object.values(layer.attrs)) {
-      const id = /^url\(#([^)]+)\)/.exec(value)?.[1];
-      const definition = id && !shown.find('layer', id) ? doc.find('layer', id) : undefined;
+    for (const [, id] of referencesIn(layer.attrs)) {
+      const definition = shown.find('layer', id) ? undefined : doc.find('layer', id);
       if (definition?.parentId === DEFS) copy(definition);
     }
   };

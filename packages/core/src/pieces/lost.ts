@@ -1,3 +1,4 @@
+import { few } from '../basics/words';
 import type { Artboard, Edition, Slice } from '../document/records';
 
 /** A difference of an edition whose layer went when its artwork was replaced. */
@@ -14,7 +15,7 @@ export function lostInWords(record: Artboard | Slice | Edition): string | undefi
   const lost = lostDifferences(record);
   if (lost.length === 0) return undefined;
   const names = [...new Set(lost.map(({ was }) => was || 'a layer without a name'))];
-  const told = names.length > 3 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', ');
+  const told = few(names);
   return lost.length === 1
     ? `one of its differences is for a layer that is gone: ${told}`
     : `${lost.length} of its differences are for layers that are gone: ${told}`;

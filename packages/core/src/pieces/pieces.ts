@@ -7,6 +7,10 @@ import type { Bounds } from '../geometry/matrix';
 import type { Region } from '../geometry/region';
 import { followedLayout, regionOf } from './placements';
 
+/** The artboard that a piece is, or is an edition of; none for a slice. */
+export const artboardOf = (doc: ProjectDocument, record: Artboard | Slice | Edition): Artboard | undefined =>
+  record.kind === 'artboard' ? record : record.kind === 'edition' ? doc.find('artboard', record.artboardId) : undefined;
+
 /** Whatever becomes files, with the part of the plane it shows. */
 export type Piece = {
   id: string;

@@ -1,3 +1,19 @@
+/** Properties of text that come down from what is around it, or reach down to it (SVG 2 §11, CSS Text Decoration 3 §2). */
+export const TEXT_PROPERTIES = [
+  'font-family',
+  'font-size',
+  'font-weight',
+  'font-style',
+  'font-variant',
+  'letter-spacing',
+  'word-spacing',
+  'text-anchor',
+  'dominant-baseline',
+  'direction',
+  'text-decoration',
+  'writing-mode',
+] as const;
+
 /** What properties are where nothing says it (SVG 2 appendix F). */
 export const INITIAL: Readonly<Record<string, string>> = {
   color: '#000',

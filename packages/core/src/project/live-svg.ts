@@ -8,6 +8,7 @@ import { blendStyle, ONLY_IN_STYLE, type Pictures } from '../compose/write-layer
 import { DEFS, type ProjectDocument, ROOT } from '../document/document';
 import type { Layer } from '../document/records';
 import { isIdentity, multiply, printNumber, translate } from '../geometry/matrix';
+import { referencesIn } from '../profile/references';
 
 const attribute = (key: string, value: string) => ` ${key}="${escapeAttribute(value)}"`;
 
@@ -54,13 +55,6 @@ export function writeLiveLayer(
   return inner ? `${before}<${layer.tag}${attrs}>${inner}</${layer.tag}>` : `<${layer.tag}${attrs}/>`;
 }
 
-/** Ids that a layer's attributes refer to. */
-const referred = ({ attrs }: Layer): string[] =>
-  Object.entries(attrs).flatMap(([key, value]) => [
-    ...(key === 'href' && value.startsWith('#') ? [value.slice(1)] : []),
-    ...[...value.matchAll(/url\(#([^)]+)\)/g)].map((match) => match[1]),
-  ]);
-
 /**
  * Some layers as a stand-alone SVG of their own size, for the clipboard: with the definitions they use, and
  * what their groups gave them. Null when they draw nothing.
@@ -73,7 +67,9 @@ export function layersAsSvg(doc: ProjectDocument, ids: Iterable<string>, picture
   );
   if (!box) return null;
   const wanted: string[] = [];
-  const saw = (layer: Layer) => wanted.push(...referred(layer));
+  const saw = (layer: Layer) => {
+    for (const [, id] of referencesIn(layer.attrs)) wanted.push(id);
+  };
   const body = tops
     .map((top) => {
       const transform = multiply(translate(-box.minX, -box.minY), layerToPlane(doc, top));

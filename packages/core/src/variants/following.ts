@@ -12,6 +12,7 @@ import type { Matrix } from '../geometry/matrix';
 import { boundsOf, isIdentity, multiply, overlaps, translate } from '../geometry/matrix';
 import { followedLayout, isFollowing, type Placement } from '../pieces/placements';
 import { EFFECTS } from '../profile/allow-list';
+import { withRenamedReferences } from '../profile/references';
 
 /** Whether an artboard may follow another: throws a `Refusal` for itself, chains and rings. */
 export function mayFollow(doc: ProjectDocument, artboard: Artboard, sourceId: string): Artboard {
@@ -122,14 +123,7 @@ function copyOf(
     return made;
   };
   const painted = (layer: Layer, currentColour: string | undefined, initial = false): Layer => {
-    const attrs = Object.fromEntries(
-      Object.entries(recolourAttributes(layer.attrs, rule, currentColour, initial)).map(([name, value]) => [
-        name,
-        name === 'href' && value.startsWith('#')
-          ? `#${definition(value.slice(1))}`
-          : value.replace(/url\(#([^)]+)\)/g, (_, id) => `url(#${definition(id)})`),
-      ]),
-    );
+    const attrs = withRenamedReferences(recolourAttributes(layer.attrs, rule, currentColour, initial), definition);
     const text = layer.text?.map((run) => ({ ...run, attrs: recolourAttributes(run.attrs, rule, currentColour) }));
     return { ...layer, attrs, ...(text ? { text } : {}) };
   };

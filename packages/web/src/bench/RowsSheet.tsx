@@ -4,7 +4,7 @@ import { useSession } from '../project/context';
 import { Button } from '../ui/controls';
 import { NumberField } from '../ui/NumberField';
 import { Sheet } from '../ui/Sheet';
-import { Tick } from '../ui/Tick';
+import { Ticked } from '../ui/Tick';
 import { count } from '../ui/words';
 import { act } from './act';
 
@@ -85,14 +85,11 @@ export function RowsSheet({ artboards, onClose }: { artboards: readonly Artboard
               ))}
             </select>
           </label>
-          <label className="flex items-center gap-2">
-            <Tick
-              checked={options.renumber}
-              onChange={(renumber) => setOptions({ ...options, renumber })}
-              label="Renumber in this order"
-            />{' '}
-            Renumber in this order
-          </label>
+          <Ticked
+            checked={options.renumber}
+            onChange={(renumber) => setOptions({ ...options, renumber })}
+            label="Renumber in this order"
+          />
           <p className="text-ink-2 text-note">
             {Math.ceil(artboards.length / options.columns)} rows, {Math.round(width)} × {Math.round(height)} in all
           </p>

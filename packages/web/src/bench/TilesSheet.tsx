@@ -6,7 +6,7 @@ import { useSession } from '../project/context';
 import { Button, Choice } from '../ui/controls';
 import { NumberField } from '../ui/NumberField';
 import { Sheet } from '../ui/Sheet';
-import { Tick } from '../ui/Tick';
+import { Ticked } from '../ui/Tick';
 import { count, plain } from '../ui/words';
 
 const SIDE = 380;
@@ -143,23 +143,18 @@ export function TilesSheet({ piece, onClose }: { piece: Piece; onClose(): void }
             />
             <span className="mt-1 block text-ink-2 text-note">{'{name} {row} {column} {letter} {number}'}</span>
           </label>
-          <label className="flex items-center gap-2">
-            <Tick checked={switchOff} onChange={setSwitchOff} label={`Switch ${piece.name} itself off`} /> Switch{' '}
-            {piece.kind === 'artboard' ? 'the artboard' : 'the slice'} itself off
-          </label>
+          <Ticked
+            checked={switchOff}
+            onChange={setSwitchOff}
+            label={`Switch ${piece.kind === 'artboard' ? 'the artboard' : 'the slice'} itself off`}
+          />
           {earlier.length > 0 && (
-            <label className="flex items-start gap-2">
-              <Tick
-                checked={replace}
-                onChange={setReplace}
-                label={`Replace the ${count(earlier.length, 'tile')} it was cut into before`}
-                className="mt-0.5"
-              />
-              <span>
-                Replace the {count(earlier.length, 'tile')} it was cut into before
-                <span className="block text-ink-2 text-note">{inTheirPlace(goOn, earlier.length - goOn)}</span>
-              </span>
-            </label>
+            <Ticked
+              checked={replace}
+              onChange={setReplace}
+              label={`Replace the ${count(earlier.length, 'tile')} it was cut into before`}
+              note={inTheirPlace(goOn, earlier.length - goOn)}
+            />
           )}
         </div>
         <div className="grid place-items-center bg-table p-3">

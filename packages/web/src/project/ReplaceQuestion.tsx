@@ -1,4 +1,4 @@
-import { type LooseLayer, nameFromFile, type ReplaceReport } from '@tolvik/core';
+import { foldPath, type LooseLayer, nameFromFile, type ReplaceReport } from '@tolvik/core';
 import { useEffect, useMemo, useState } from 'react';
 import { PieceThumb } from '../painter/PieceThumb';
 import { Button } from '../ui/controls';
@@ -49,7 +49,7 @@ function Settle({ files, asks }: { files: readonly File[]; asks: readonly Replac
         <Replaced
           key={ask.artboardId}
           ask={ask}
-          file={files.find((file) => nameFromFile(file.name).toLowerCase() === ask.name.toLowerCase())}
+          file={files.find((file) => foldPath(nameFromFile(file.name)) === foldPath(ask.name))}
           chosen={chosen}
           onChoose={(id, place) => setChosen((before) => ({ ...before, [id]: place }))}
         />

@@ -3,6 +3,7 @@ import { cellKey, type Plan, planFiles } from '@tolvik/core';
 import { createContext, startTransition, useContext, useEffect, useMemo, useState, useSyncExternalStore } from 'react';
 import { request } from '../api/client';
 import type { MadeRow, ServerFile, ServerMade } from '../api/types';
+import { asksAgain } from './ask-again';
 import type { Session } from './session';
 
 export const SessionContext = createContext<Session | null>(null);
@@ -70,32 +71,9 @@ export const serverMade = (projectId: string) =>
   });
 
 /**
- * When weights are asked for again, in ms: soon when few are missing, seldom while thousands are being made, and ever
- * more seldom while nothing comes. What cannot be made is not asked for.
+ * Render keys and weights as the server knows them; asked for again when the project moves on, and until all weights are
+ * known. `files` by cell, pages among them; `whole` holds files of several pages by their output.
  */
-function asksAgain(): (files: readonly ServerFile[], answeredAt: number) => number | false {
-  let last = -1;
-  let inVain = 0;
-  let counted = -1;
-  let pause: number | false = false;
-  return (files, answeredAt) => {
-    // It is asked at every drawing of the page; only an answer counts.
-    if (answeredAt === counted) return pause;
-    counted = answeredAt;
-    let missing = 0;
-    for (const { key, bytes, failed } of files) if (bytes === null && key && !failed) missing++;
-    inVain = missing === last ? inVain + 1 : 0;
-    last = missing;
-    pause = missing === 0 ? false : Math.min(60_000, (missing > 500 ? 3000 : 1200) * 2 ** Math.max(0, inVain - 5));
-    return pause;
-  };
-}
-
-/** How soon an answer of an earlier version is asked for again, in ms. */
-const BEHIND_MS = 600;
-
-/** Render keys and weights as the server knows them; asked for again when the project moves on, and until all weights are known. */
-/** `files` by cell, pages among them; `whole` holds files of several pages by their output. */
 export function useMade(): {
   files: ReadonlyMap<string, ServerFile>;
   whole: ReadonlyMap<string, ServerFile>;
@@ -106,9 +84,7 @@ export function useMade(): {
   const [askAgainAfter] = useState(asksAgain);
   const { data, refetch } = useQuery({
     ...serverMade(id),
-    // An answer of an earlier version, with all weights there, would else be the last that is asked for.
-    refetchInterval: ({ state: { data: now, dataUpdatedAt } }) =>
-      now && now.version < version ? BEHIND_MS : askAgainAfter(now?.files ?? [], dataUpdatedAt),
+    refetchInterval: ({ state }) => askAgainAfter(state.data, state.dataUpdatedAt, version),
   });
   const behind = !!data && data.version < version;
   useEffect(() => {

@@ -1,16 +1,8 @@
-import type { ProjectRecord } from '@tolvik/core';
+import { type ProjectRecord, same } from '@tolvik/core';
 
 type Fields = Record<string, unknown>;
 const isFields = (value: unknown): value is Fields =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
-
-/** Whether two values of records are equal. The database keeps no order of fields, so none counts; a missing field is undefined. */
-function same(a: unknown, b: unknown): boolean {
-  if (Object.is(a, b)) return true;
-  if (Array.isArray(a) && Array.isArray(b)) return a.length === b.length && a.every((value, i) => same(value, b[i]));
-  if (!isFields(a) || !isFields(b)) return false;
-  return [...new Set([...Object.keys(a), ...Object.keys(b)])].every((field) => same(a[field], b[field]));
-}
 
 /** Fields whose own fields are changed one by one: attributes of a layer, differences of an edition. */
 const NESTED = new Set(['attrs', 'overrides']);

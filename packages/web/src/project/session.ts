@@ -12,9 +12,9 @@ import {
 import { ApiError, request } from '../api/client';
 import type { Changes, Delivery, ProjectEvent } from '../api/types';
 import type { Before } from './expire';
-import { type Did, mergeRecord, type Step, takenBack, withoutIdle } from './merge';
+import { mergeRecord, type Step, takenBack } from './merge';
 import { lookAgainAfterMs, type Pending, PendingEdits } from './pending-edits';
-import { UndoStore } from './undo-store';
+import { stepOf, UndoPiles, type Way } from './undo-piles';
 
 export type SavedState =
   | { kind: 'saved'; at: Date | null }
@@ -33,7 +33,6 @@ const RETRY_MS = 1500;
 const LONGEST_RETRY_MS = 30_000;
 /** An edit that the server stumbles over so often is set aside, so that those behind it get through. */
 const MOST_STUMBLES = 5;
-const UNDO_STEPS = 1000;
 
 /** Bursts are joined up to this many records. */
 const BURST_RECORDS = 5000;
@@ -71,12 +70,10 @@ export class Session {
     () => {};
 
   private readonly pending: Pending[] = [];
-  private undoSteps: Step[] = [];
-  private redoSteps: Step[] = [];
   private readonly listeners = new Set<Listener>();
   private sending = false;
   private readonly store: PendingEdits;
-  private readonly undoStore: UndoStore;
+  private readonly piles: UndoPiles;
   /** Tries in a row that came to nothing. */
   private failures = 0;
   /** What is here has to be read anew before anything more is sent. */
@@ -94,7 +91,7 @@ export class Session {
 
   constructor(readonly id: string) {
     this.store = new PendingEdits(id);
-    this.undoStore = new UndoStore(id);
+    this.piles = new UndoPiles(id);
   }
 
   subscribe = (listener: Listener): (() => void) => {
@@ -113,12 +110,10 @@ export class Session {
   }
 
   async open(): Promise<void> {
-    const before = this.undoStore.open();
+    const loaded = this.piles.load();
     await this.pull();
     await this.takeOverLeft();
-    const { undo, redo } = await before;
-    this.undoSteps = [...undo, ...this.undoSteps];
-    if (this.redoSteps.length === 0) this.redoSteps = [...redo];
+    await loaded;
     this.pruneSteps();
     const again = lookAgainAfterMs();
     if (again !== null) this.lookAgain = setTimeout(() => void this.takeOverLeft(), again);
@@ -158,7 +153,7 @@ export class Session {
     clearTimeout(this.lookAgain);
     this.events?.close();
     this.store.close();
-    this.undoStore.close();
+    this.piles.close();
     this.listeners.clear();
   }
 
@@ -273,10 +268,8 @@ export class Session {
   /** Makes a change: here at once, on the server soon, undone by what it did. What follows a resized artboard is resized with it. */
   commit(change: Change): void {
     if (change.puts.length === 0 && change.removes.length === 0) return;
-    this.undoSteps.push(this.make(withFollowerSizes(this.doc, change)));
-    if (this.undoSteps.length > UNDO_STEPS) this.undoSteps.shift();
-    this.redoSteps.length = 0;
-    this.stepsChanged();
+    this.piles.did(this.make(withFollowerSizes(this.doc, change)));
+    this.changed();
   }
 
   private make(change: Change): Step {
@@ -305,46 +298,39 @@ export class Session {
   }
 
   get undoLabel(): string | null {
-    return this.undoSteps.at(-1)?.label ?? null;
+    return this.piles.label('undo');
   }
   get redoLabel(): string | null {
-    return this.redoSteps.at(-1)?.label ?? null;
+    return this.piles.label('redo');
   }
 
   undo(): void {
-    const step = this.undoSteps.pop();
-    if (step) this.takeBack(step, `undo ${step.label}`, this.redoSteps);
+    this.takeBack('undo');
   }
 
   redo(): void {
-    const step = this.redoSteps.pop();
-    if (step) this.takeBack(step, step.label, this.undoSteps);
+    this.takeBack('redo');
   }
 
   /** Takes back what a step did, as far as nobody has changed it since; what that does goes on the other pile. */
-  private takeBack(step: Step, label: string, pile: Step[]): void {
-    const change: Change = { label, puts: [], removes: [] };
+  private takeBack(way: Way): void {
+    const step = this.piles.take(way);
+    if (!step) return;
+    const change: Change = { label: way === 'undo' ? `undo ${step.label}` : step.label, puts: [], removes: [] };
     for (const did of step.did) {
       const back = takenBack(did, this.doc.get(did.id));
       if (back) change.puts.push(back);
       else if (back === null) change.removes.push(did.id);
     }
-    if (change.puts.length + change.removes.length > 0) pile.push({ ...this.make(change), label: step.label });
+    if (change.puts.length + change.removes.length > 0)
+      this.piles.tookBack(way, { ...this.make(change), label: step.label });
     else this.onNotice(`There is nothing left to take back of “${step.label}”: it was changed elsewhere since.`);
-    this.stepsChanged();
-  }
-
-  private stepsChanged(): void {
-    this.undoStore.keep({ undo: this.undoSteps, redo: this.redoSteps });
     this.changed();
   }
 
-  /** Steps whose edits came to nothing are no steps. */
   private pruneSteps(): void {
-    const current = (id: string) => this.doc.get(id);
-    this.undoSteps = withoutIdle(this.undoSteps, current);
-    this.redoSteps = withoutIdle(this.redoSteps, current);
-    this.stepsChanged();
+    this.piles.prune((id) => this.doc.get(id));
+    this.changed();
   }
 
   /** What would take a change back, from how things are now. */
@@ -358,9 +344,8 @@ export class Session {
 
   /** For changes the server made on request (bringing in): they are here after `pull`, and undone like any other; `inverse` is how things were before. */
   noteUndo(change: Change, inverse: Pick<Change, 'puts' | 'removes'>): void {
-    this.undoSteps.push(stepOf(change, inverse));
-    this.redoSteps.length = 0;
-    this.stepsChanged();
+    this.piles.did(stepOf(change, inverse));
+    this.changed();
   }
 
   select(ids: Iterable<string>): void {
@@ -478,12 +463,3 @@ export class Session {
 }
 
 const pauseAfter = (failures: number): number => Math.min(LONGEST_RETRY_MS, RETRY_MS * 2 ** Math.max(0, failures - 1));
-
-/** What a change did, record by record; `inverse` is how things were before. */
-function stepOf({ label, puts, removes }: Change, inverse: Pick<Change, 'puts' | 'removes'>): Step {
-  const before = new Map(inverse.puts.map((record) => [record.id, record]));
-  const did = new Map<string, Did>();
-  for (const id of removes) did.set(id, { id, before: before.get(id) });
-  for (const after of puts) did.set(after.id, { id: after.id, before: before.get(after.id), after });
-  return { id: newId(), label, did: [...did.values()] };
-}

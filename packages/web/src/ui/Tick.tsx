@@ -1,5 +1,6 @@
 import { Check } from 'lucide-react';
 import { Checkbox as Box } from 'radix-ui';
+import type { ReactNode } from 'react';
 
 export function Tick({
   checked,
@@ -26,5 +27,30 @@ export function Tick({
         {mixed ? <span className="h-[2px] w-2 bg-spruce" /> : <Check size={11} strokeWidth={3.5} />}
       </Box.Indicator>
     </Box.Root>
+  );
+}
+
+/** A tick with its words beside it, and below them a note in small. */
+export function Ticked({
+  checked,
+  onChange,
+  label,
+  note,
+  className = '',
+}: {
+  checked: boolean;
+  onChange(checked: boolean): void;
+  label: string;
+  note?: ReactNode;
+  className?: string;
+}) {
+  return (
+    <label className={`flex items-start gap-2 ${className}`}>
+      <Tick checked={checked} onChange={onChange} label={label} className="mt-0.5" />
+      <span className="min-w-0">
+        {label}
+        {note && <span className="block text-ink-2 text-note">{note}</span>}
+      </span>
+    </label>
   );
 }

@@ -1,11 +1,5 @@
 /** Numbers, weights and times as the interface says them. */
-export const count = (n: number, one: string, many = `${one}s`): string =>
-  `${n.toLocaleString('en')} ${n === 1 ? one : many}`;
-
-/** "a, b, c and 9 more", apart by semicolons where a name holds a comma. */
-export const few = (names: readonly string[], most = 3): string =>
-  names.slice(0, most).join(names.some((name) => name.includes(',')) ? '; ' : ', ') +
-  (names.length > most ? ` and ${(names.length - most).toLocaleString('en')} more` : '');
+export { count, few } from '@tolvik/core';
 
 /** Words as a sentence or a title begins. */
 export const upper = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);

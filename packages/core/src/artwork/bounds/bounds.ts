@@ -13,6 +13,8 @@ import {
 import { pathBounds, pathSegments, type StrokeShape } from '../../geometry/path-geometry';
 import { pathDataOf } from '../../geometry/shape-path';
 import { SHAPES } from '../../profile/allow-list';
+import { TEXT_PROPERTIES } from '../../profile/initial-values';
+import { referred } from '../../profile/references';
 import type { Fonts } from '../text/fonts';
 import { outlineText } from '../text/outline-text';
 
@@ -59,24 +61,14 @@ function inherit(from: Inherited, { attrs }: Layer): Inherited {
     fontSize: number(attrs, 'font-size', from.fontSize),
     anchor: attrs['text-anchor'] ?? from.anchor,
     marker: from.marker || 'marker-start' in attrs || 'marker-mid' in attrs || 'marker-end' in attrs,
-    font: FONT_ATTRIBUTES.some((name) => name in attrs)
+    font: TEXT_PROPERTIES.some((name) => name in attrs)
       ? {
           ...from.font,
-          ...Object.fromEntries(FONT_ATTRIBUTES.filter((name) => name in attrs).map((name) => [name, attrs[name]])),
+          ...Object.fromEntries(TEXT_PROPERTIES.filter((name) => name in attrs).map((name) => [name, attrs[name]])),
         }
       : from.font,
   };
 }
-
-const FONT_ATTRIBUTES = [
-  'font-family',
-  'font-size',
-  'font-weight',
-  'font-style',
-  'letter-spacing',
-  'word-spacing',
-  'text-anchor',
-];
 
 const textFonts = new WeakMap<ProjectDocument, Fonts>();
 
@@ -172,8 +164,6 @@ function textBox(runs: NonNullable<Layer['text']>, attrs: Record<string, string>
   return box;
 }
 
-const reference = (value: string | undefined) => (value ? /url\(#([^)]+)\)/.exec(value)?.[1] : undefined);
-
 /** One drawn element with its box on the plane. */
 export type Leaf = Bounds & {
   layer: Layer;
@@ -210,14 +200,14 @@ export function eachLeaf(
     const here = layer.transform ? multiply(matrix, layer.transform) : matrix;
     const own = inherit(above, layer);
     const seen = visible && layer.shown && !layer.benchOnly;
-    const clipId = reference(layer.attrs['clip-path']);
+    const clipId = referred(layer.attrs['clip-path']);
     let limit = clip;
     if (clipId) {
       const box = clipBounds(doc, clipId);
       if (box) limit = limit ? (intersect(limit, transformBounds(here, box)) ?? EMPTY) : transformBounds(here, box);
     }
-    const spread = reference(layer.attrs.filter)
-      ? reach + filterReach(doc, reference(layer.attrs.filter) as string, here)
+    const spread = referred(layer.attrs.filter)
+      ? reach + filterReach(doc, referred(layer.attrs.filter) as string, here)
       : reach;
     if (layer.tag === 'g') {
       for (const child of doc.children(layer.id)) walk(child, here, own, seen, limit, spread);

@@ -1,10 +1,11 @@
 import type { ProjectDocument } from '../../document/document';
+import { referred } from '../../profile/references';
 
 /** The colours a paint lays down (SVG 2 §13.2, §14.2): itself, or those of a gradient's stops; none for `none`, null for patterns. */
 export function coloursOfPaint(doc: ProjectDocument, paint: string): readonly string[] | null {
   if (/^(none|transparent)$/i.test(paint)) return [];
   if (/^currentcolor$/i.test(paint)) return ['#000000'];
-  return /^url\(/i.test(paint) ? stopsOf(doc, /url\(#([^)]+)\)/.exec(paint)?.[1] ?? '') : [paint];
+  return /^url\(/i.test(paint) ? stopsOf(doc, referred(paint) ?? '') : [paint];
 }
 
 /** Gradients that take their stops from one another, one after the other, at the most. */

@@ -1,6 +1,7 @@
 import type { ProjectDocument } from '../../document/document';
 import type { Layer } from '../../document/records';
 import { type Bounds, unite } from '../../geometry/matrix';
+import { referred } from '../../profile/references';
 import { layerBounds } from '../bounds/bounds';
 
 /** What the clip is called that keeps a file in its own picture; a clip of another name is somebody's own. */
@@ -8,7 +9,7 @@ export const EDGE_NAME = 'Edge of the picture';
 
 /** The clip that cuts a layer at the edge of the file it came from; undefined when nothing of it reaches over. */
 export function edgeClip(doc: ProjectDocument, layer: Layer): Layer | undefined {
-  const clip = doc.find('layer', /url\(#([^)]+)\)/.exec(layer.attrs['clip-path'] ?? '')?.[1] ?? '');
+  const clip = doc.find('layer', referred(layer.attrs['clip-path']) ?? '');
   return clip?.name === EDGE_NAME ? clip : undefined;
 }
 

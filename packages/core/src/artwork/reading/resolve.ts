@@ -27,6 +27,7 @@ import {
   SHAPES,
   TOLD_WHEN_DROPPED,
 } from '../../profile/allow-list';
+import { TEXT_PROPERTIES } from '../../profile/initial-values';
 import { allowedValue, plainText } from '../../profile/values';
 import { LIMITS } from '../markup/limits';
 import { nameOf } from '../markup/names';
@@ -560,14 +561,4 @@ const ON_PATH = ['path', 'startOffset', 'side'];
 const POINT_CLOSED = /([Mm]\s*[-+]?[\d.]+(?:e[-+]?\d+)?(?:\s*,\s*|\s+|(?=[-+]))[-+]?[\d.]+(?:e[-+]?\d+)?)\s*[Zz]/g;
 
 /** Of what surrounds a clip path, what decides what it lets through. */
-const CLIP_INHERITS = [
-  'clip-rule',
-  'visibility',
-  'font-family',
-  'font-size',
-  'font-weight',
-  'font-style',
-  'letter-spacing',
-  'word-spacing',
-  'text-anchor',
-];
+const CLIP_INHERITS = ['clip-rule', 'visibility', ...TEXT_PROPERTIES];

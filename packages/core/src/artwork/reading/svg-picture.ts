@@ -1,6 +1,7 @@
 import { Refusal } from '../../basics/problem';
 import type { ViewBox } from '../../geometry/viewport';
 import { INITIAL } from '../../profile/initial-values';
+import { withRenamedReferences } from '../../profile/references';
 import type { Tell } from '../markup/told';
 import type { XmlElement } from '../markup/xml';
 import { fromBase64 } from '../pictures/pictures';
@@ -37,14 +38,7 @@ export function readSvgPicture(href: string, file: string, tell: Tell): SvgPictu
 
 /** Elements of a picture under ids of their own, so that they are not taken for those of the file around it. */
 export function withOwnIds(element: CleanElement, prefix: string): CleanElement {
-  const attrs = Object.fromEntries(
-    Object.entries(element.attrs).map(([name, value]) => [
-      name,
-      name === 'href' && value.startsWith('#')
-        ? `#${prefix}${value.slice(1)}`
-        : value.replace(/url\(#([^)]+)\)/g, `url(#${prefix}$1)`),
-    ]),
-  );
+  const attrs = withRenamedReferences(element.attrs, (id) => prefix + id);
   return {
     ...element,
     ...(element.id && { id: prefix + element.id }),

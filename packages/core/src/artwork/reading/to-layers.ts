@@ -4,6 +4,7 @@ import { newId } from '../../document/ids';
 import { ordersAfter } from '../../document/order';
 import { type Layer, layerRecord, MAX_TEXT, type TextRun } from '../../document/records';
 import { isIdentity, MATRIX_LIMIT, parseTransform, printNumber } from '../../geometry/matrix';
+import { withReferences } from '../../profile/references';
 import { plainText } from '../../profile/values';
 import { LIMITS } from '../markup/limits';
 import type { Tell } from '../markup/told';
@@ -28,8 +29,6 @@ export function toLayers(
   const ids = new Map<string, string>();
 
   for (const element of definitions) if (element.id) ids.set(element.id, fixedIds?.(element) ?? newId());
-  const rename = (value: string) =>
-    value.replace(/url\(#([^)]+)\)/g, (_, id) => (ids.has(id) ? `url(#${ids.get(id)})` : 'none'));
 
   function attributesOf(element: CleanElement): Record<string, string> {
     const attrs: Record<string, string> = {};
@@ -38,7 +37,7 @@ export function toLayers(
       if (name === 'href' && element.tag !== 'image') {
         const target = ids.get(value.slice(1));
         if (target) attrs.href = `#${target}`;
-      } else attrs[name] = name === 'href' ? value : rename(value);
+      } else attrs[name] = name === 'href' ? value : withReferences(value, (id) => ids.get(id));
     }
     return attrs;
   }

@@ -4,6 +4,7 @@ import type { Layer } from '../../document/records';
 import { type Bounds, unite } from '../../geometry/matrix';
 import { pathBounds, pathSegments } from '../../geometry/path-geometry';
 import { backwards, type OnPath, type PathWalk, pathWalk } from '../../geometry/path-walk';
+import { TEXT_PROPERTIES } from '../../profile/initial-values';
 import { type Fonts, weightOf } from './fonts';
 
 /** Path data of a run, the box around it without any stroke, and the attributes that it still has. */
@@ -20,16 +21,9 @@ const numbers = (text: string | undefined): number[] =>
     .map(Number)
     .filter(Number.isFinite);
 
-const FONT_ATTRIBUTES = new Set([
-  'font-family',
-  'font-size',
-  'font-weight',
-  'font-style',
+const OF_LETTERS: ReadonlySet<string> = new Set([
+  ...TEXT_PROPERTIES,
   'font-stretch',
-  'font-variant',
-  'letter-spacing',
-  'word-spacing',
-  'text-anchor',
   'x',
   'y',
   'dx',
@@ -37,12 +31,8 @@ const FONT_ATTRIBUTES = new Set([
   'rotate',
   'textLength',
   'lengthAdjust',
-  'direction',
-  'dominant-baseline',
   'alignment-baseline',
   'baseline-shift',
-  'writing-mode',
-  'text-decoration',
   'path',
   'startOffset',
   'side',
@@ -50,13 +40,13 @@ const FONT_ATTRIBUTES = new Set([
 
 /** Attributes that still mean something once letters are paths. */
 export const paintOnly = (attrs: Record<string, string>) =>
-  Object.fromEntries(Object.entries(attrs).filter(([name]) => !FONT_ATTRIBUTES.has(name)));
+  Object.fromEntries(Object.entries(attrs).filter(([name]) => !OF_LETTERS.has(name)));
 
 const kept = new WeakMap<Layer, { key: string; stamp: unknown; text: OutlinedText }>();
 
 /** `outline`, answered from before while neither the text, nor what it inherits, nor the fonts change. */
 export function outlineText(layer: Layer, inherited: Record<string, string>, fonts: Fonts): OutlinedText {
-  const key = INHERITED_FONT.map((name) => inherited[name] ?? '').join('|');
+  const key = TEXT_PROPERTIES.map((name) => inherited[name] ?? '').join('|');
   const stamp = fonts.stamp?.() ?? fonts;
   const known = kept.get(layer);
   if (known?.key === key && known.stamp === stamp) return known.text;
@@ -64,21 +54,6 @@ export function outlineText(layer: Layer, inherited: Record<string, string>, fon
   kept.set(layer, { key, stamp, text });
   return text;
 }
-
-const INHERITED_FONT = [
-  'font-family',
-  'font-size',
-  'font-weight',
-  'font-style',
-  'letter-spacing',
-  'word-spacing',
-  'text-anchor',
-  'dominant-baseline',
-  'direction',
-  'text-decoration',
-  'font-variant',
-  'writing-mode',
-];
 
 /** A letter or a few that were shaped together, at their place. */
 type Placed = {

@@ -1,7 +1,9 @@
 import { parseColour, printColour } from '../../artwork/colour/colours';
+import { count, listed } from '../../basics/words';
 import type { ProjectDocument } from '../../document/document';
-import type { Edition, Layer, LayerOverride } from '../../document/records';
+import { type Edition, type Layer, type LayerOverride, MAX_TEXT } from '../../document/records';
 import { SHAPES } from '../../profile/allow-list';
+import { isPlainText } from '../../profile/values';
 import { showOnly } from '../make';
 import { nameAt } from '../names';
 
@@ -49,17 +51,17 @@ function kindOf(doc: ProjectDocument, layer: Layer): Column['kind'] {
 export const titleOf = (doc: ProjectDocument, { layer, kind }: Column): string =>
   kind === kindOf(doc, layer) ? nameAt(layer) : `${nameAt(layer)}: ${kind}`;
 
-/** Names in a row, apart by semicolons where one holds a comma. */
-const listed = (names: readonly string[]): string => names.join(names.some((name) => name.includes(',')) ? '; ' : ', ');
-
 /** What a cell changes, or in words why it cannot. */
 export function overridesOf(doc: ProjectDocument, { layer, kind }: Column, cell: string): Overrides | string {
   const shown = asShown(cell);
   switch (kind) {
-    case 'words':
-      return layer.tag === 'text'
-        ? { [layer.id]: { words: cell.replace(/\\n/g, '\n').slice(0, 10_000) } }
-        : `${nameAt(layer)} is no text`;
+    case 'words': {
+      if (layer.tag !== 'text') return `${nameAt(layer)} is no text`;
+      const words = cell.replace(/\\n/g, '\n');
+      if (words.length > MAX_TEXT)
+        return `${count(words.length, 'letter')} are more than the ${MAX_TEXT.toLocaleString('en')} a text may have`;
+      return isPlainText(words) ? { [layer.id]: { words } } : 'these words hold control characters';
+    }
     case 'which': {
       const child = doc.children(layer.id).find((each) => nameAt(each).toLowerCase() === cell.toLowerCase());
       if (child) return showOnly(doc, layer.id, child.id);

@@ -1,4 +1,5 @@
 import { groupBy } from '../../basics/group-by';
+import { same } from '../../basics/same';
 import type { ProjectDocument } from '../../document/document';
 import { type Artboard, type Edition, recordName } from '../../document/records';
 import { type EditionDraft, editionsOf, layersWithin, MAX_EDITIONS } from '../make';
@@ -10,7 +11,6 @@ export type TableTrouble = { row: number; column: number; message: string };
 
 /** A table held against the editions there are; rows and editions belong together by their names. */
 export type EditionTable = {
-  header: readonly string[];
   /** Rows of no edition there is. */
   drafts: readonly EditionDraft[];
   /** Editions as rows make them, where that is not what they are. */
@@ -29,10 +29,11 @@ export const MAX_TABLE_BYTES = 4 * 1_048_576;
 const MOST_TROUBLE = 50;
 
 /**
- * Reads editions from a table: a row each, below one of titles. The first column names the edition. Every other is headed by a layer's name and says, for a group, which of its layers shows; for a
- * text, its words; for a shape, its colour or whether it shows. `name: colour` and `name: shown` say which is meant.
- * An empty cell is as the base has it. What cannot be used is told and left out; the rest is read. A cell that says what
- * its edition already is changes nothing, and what no column speaks of stays.
+ * Reads editions from a table: a row each, below one of titles. The first column names the edition. Every other is
+ * headed by a layer's name and says, for a group, which of its layers shows; for a text, its words; for a shape, its
+ * colour or whether it shows. `name: colour` and `name: shown` say which is meant. An empty cell is as the base has it.
+ * What cannot be used is told and left out; the rest is read. A cell that says what its edition already is changes
+ * nothing, and what no column speaks of stays.
  */
 export function readEditionTable(
   doc: ProjectDocument,
@@ -44,8 +45,9 @@ export function readEditionTable(
     void (trouble.length < MOST_TROUBLE && trouble.push({ row, column, message }));
   const editions = editionsOf(doc, artboard);
   const [header = [], ...rows] = table.map((row) => row.map(asRead));
-  const read = { header, drafts: [] as EditionDraft[], changed: [] as Edition[], same: [] as Edition[], trouble };
-  const none = () => ({ ...read, missing: editions, likeBase: 0 });
+  const read = { drafts: [] as EditionDraft[], changed: [] as Edition[], same: [] as Edition[], trouble };
+  // A table that says nothing says of no edition that it is missing.
+  const none = () => ({ ...read, missing: [], likeBase: 0 });
   if (rows.length === 0) {
     tell(1, 1, 'a table needs a row of column names and at least one row below it');
     return none();
@@ -115,12 +117,5 @@ function rowOn(
     for (const [id, override] of Object.entries(kept))
       overrides = { ...overrides, [id]: { ...overrides[id], ...override } };
   }
-  return { overrides, touched: inOneOrder(overrides) !== inOneOrder(held), likeBase };
+  return { overrides, touched: !same(overrides, held), likeBase };
 }
-
-const inOneOrder = (overrides: Overrides): string =>
-  JSON.stringify(
-    Object.entries(overrides)
-      .map(([id, override]) => [id, Object.entries(override).sort()])
-      .sort(),
-  );

@@ -4,7 +4,6 @@ import {
   combinations,
   editionsOf,
   editionTable,
-  makeEditions,
   namingOf,
   parseTable,
   printTable,
@@ -15,7 +14,7 @@ import { useMemo, useState } from 'react';
 import { useSession } from '../../project/context';
 import { Button, Choice } from '../../ui/controls';
 import { Sheet } from '../../ui/Sheet';
-import { Tick } from '../../ui/Tick';
+import { Ticked } from '../../ui/Tick';
 import { count, few, upper } from '../../ui/words';
 import { act } from '../act';
 import { CombinationFields } from './CombinationFields';
@@ -60,12 +59,11 @@ export function EditionsSheet({ base, onClose }: { base: Artboard; onClose(): vo
       : [[drafts.length, 'make']];
   const does = steps.filter(([n]) => n > 0);
   const apply = () => {
-    if (from === 'table')
-      act(session, 'editions-from-table', { table: cells, takeOutMissing, partly: true }, [base.id]);
-    else {
-      const puts = makeEditions(doc, base, drafts);
-      session.commit({ label: `make ${count(drafts.length, 'edition')} of ${base.name}`, puts, removes: [] });
-    }
+    const done =
+      from === 'table'
+        ? act(session, 'editions-from-table', { table: cells, takeOutMissing, partly: true }, [base.id])
+        : act(session, 'combine-editions', { groups: [...picked], naming: naming ?? undefined }, [base.id]);
+    if (!done) return;
     session.select([base.id]);
     onClose();
   };
@@ -102,18 +100,13 @@ export function EditionsSheet({ base, onClose }: { base: Artboard; onClose(): vo
       {from === 'table' ? (
         <TableFields base={base} text={text} onText={setText} table={table} left={beginning.left}>
           {table.missing.length > 0 && (
-            <label className="mt-2 flex items-start gap-2">
-              <Tick
-                checked={takeOutMissing}
-                onChange={setTakeOutMissing}
-                label={`Take out ${count(table.missing.length, 'edition')} without a row`}
-                className="mt-0.5"
-              />
-              <span>
-                Take out {count(table.missing.length, 'edition')} without a row:{' '}
-                <span className="text-ink-2">{few(table.missing.map(({ name }) => name))}</span>
-              </span>
-            </label>
+            <Ticked
+              checked={takeOutMissing}
+              onChange={setTakeOutMissing}
+              label={`Take out ${count(table.missing.length, 'edition')} without a row`}
+              note={few(table.missing.map(({ name }) => name))}
+              className="mt-2"
+            />
           )}
         </TableFields>
       ) : (
