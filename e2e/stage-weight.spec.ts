@@ -31,7 +31,7 @@ function weightOf(...chunks: string[]): number {
 
 test('the app is loaded by stage: the shelf needs little, no stage what only another one shows', () => {
   expect(weightOf('ShelfPage')).toBeLessThan(150);
-  expect(weightOf('ProjectPage', 'BenchPage')).toBeLessThan(335);
-  expect(weightOf('ProjectPage', 'ProofPage')).toBeLessThan(335);
-  expect(weightOf('ProjectPage', 'DeliveriesPage')).toBeLessThan(285);
+  expect(weightOf('ProjectPage', 'BenchPage')).toBeLessThan(300);
+  expect(weightOf('ProjectPage', 'ProofPage')).toBeLessThan(300);
+  expect(weightOf('ProjectPage', 'DeliveriesPage')).toBeLessThan(250);
 });

@@ -1,11 +1,13 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { StrictMode } from 'react';
+import { StrictMode, Suspense } from 'react';
 import { createRoot } from 'react-dom/client';
-import { createBrowserRouter, RouterProvider } from 'react-router';
+import { ErrorBoundary } from 'react-error-boundary';
+import { BrowserRouter, Route, Routes, useLocation } from 'react-router';
 import './app.css';
-import { Lost } from './ui/Lost';
+import { Broken, Lost } from './ui/Lost';
 import { allowStyles } from './ui/nonce';
 import { Notices } from './ui/notices';
+import { part } from './ui/part';
 
 allowStyles();
 
@@ -13,28 +15,33 @@ const queries = new QueryClient({
   defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false, staleTime: 5000 } },
 });
 
-const router = createBrowserRouter([
-  {
-    path: '/',
-    lazy: async () => ({ Component: (await import('./shelf/ShelfPage')).ShelfPage }),
-    HydrateFallback: () => null,
-    errorElement: <Lost />,
-  },
-  {
-    // Its stages are routes of its own, which come with it.
-    path: '/projects/:projectId/*',
-    lazy: async () => ({ Component: (await import('./app/ProjectPage')).ProjectPage }),
-    HydrateFallback: () => null,
-    errorElement: <Lost />,
-  },
-  { path: '*', element: <Lost /> },
-]);
+const ShelfPage = part(async () => (await import('./shelf/ShelfPage')).ShelfPage);
+const ProjectPage = part(async () => (await import('./app/ProjectPage')).ProjectPage);
+
+/** The pages by address. One that broke says so in its place, until one goes elsewhere. */
+function Pages() {
+  const { pathname } = useLocation();
+  return (
+    <ErrorBoundary FallbackComponent={Broken} resetKeys={[pathname]}>
+      <Suspense fallback={null}>
+        <Routes>
+          <Route path="/" element={<ShelfPage />} />
+          {/* Its stages are routes of its own, which come with it. */}
+          <Route path="/projects/:projectId/*" element={<ProjectPage />} />
+          <Route path="*" element={<Lost />} />
+        </Routes>
+      </Suspense>
+    </ErrorBoundary>
+  );
+}
 
 createRoot(document.getElementById('root') as HTMLElement).render(
   <StrictMode>
     <QueryClientProvider client={queries}>
       <Notices>
-        <RouterProvider router={router} />
+        <BrowserRouter>
+          <Pages />
+        </BrowserRouter>
       </Notices>
     </QueryClientProvider>
   </StrictMode>,

@@ -2,7 +2,7 @@ import type { Leaf } from '../artwork/bounds/bounds';
 import { coloursOfPaint } from '../artwork/bounds/paint-servers';
 import { INVISIBLE, type Seen } from '../artwork/bounds/standing-out';
 import { contrast, parseColour, type Rgba } from '../artwork/colour/colours';
-import { groundOf } from '../compose/compose';
+import { groundOf } from '../compose/look';
 import { AS_DRAWN, recolourValue, withRule } from '../compose/paint';
 import type { ProjectDocument } from '../document/document';
 import type { Edition, Layer } from '../document/records';

@@ -1,10 +1,9 @@
-import { artworkIndex } from '../artwork/bounds/artwork-index';
-import { eachLeaf, layerToPlane } from '../artwork/bounds/bounds';
+import { layerToPlane } from '../artwork/bounds/bounds';
 import { escapeAttribute, SVG_NS, XLINK_NS } from '../artwork/markup/xml';
-import { sha256Hex } from '../artwork/pictures/pictures';
 import type { Fonts } from '../artwork/text/fonts';
+import { sha256Hex } from '../basics/sha256';
 import { byOrder, type ProjectDocument, ROOT } from '../document/document';
-import type { Artboard, Layer, LayerOverride, Output, RecolourRule, Slice } from '../document/records';
+import type { Artboard, Layer, LayerOverride, Output, Slice } from '../document/records';
 import { FORMATS } from '../formats';
 import { type Bounds, boundsOf, multiply, overlaps, printNumber, printTransform, translate } from '../geometry/matrix';
 import type { Region } from '../geometry/region';
@@ -12,91 +11,17 @@ import { pathDataOf } from '../geometry/shape-path';
 import { artboardOf, type Piece } from '../pieces/pieces';
 import { type FollowedLayout, followedLayout } from '../pieces/placements';
 import type { FileToMake } from '../plan/plan';
-import { EFFECTS } from '../profile/allow-list';
 import { guideMarkup } from './guide';
 import { type FileIds, fileIds } from './ids';
+import { layersIn, layersUnder } from './layers-in';
+import type { ContentLook } from './look';
 import { AS_DRAWN, type Recolouring, withInitialFill, withRule } from './paint';
 import { layerWriter, type Noticed, type Pictures } from './write-layers';
 
 export type ComposeSources = { fonts: Fonts; pictures: Pictures };
 
-/** How the content of a piece is wanted; files that agree in this share one content. */
-export type ContentLook = {
-  /** `flat` writes `currentColor` as a colour, for everything but SVG files. */
-  purpose: 'svg' | 'flat';
-  keepNames: boolean;
-  recolour: RecolourRule;
-  /** Whether the artboards' own grounds are painted. */
-  grounds: boolean;
-  withBenchOnly?: boolean;
-};
-
 /** The drawing of one piece in px from the upper left corner of its region, before it has a size; its hash is made when asked for. */
 export type PieceContent = { defs: string; body: string; ids: FileIds; noticed: Noticed; readonly hash: string };
-
-/** How far overrides move a layer, with the groups around it, in px of the plane. */
-export function offsetIn(
-  doc: ProjectDocument,
-  overrides: Readonly<Record<string, LayerOverride>>,
-  layer: Layer,
-): { x: number; y: number } {
-  const offset = { x: 0, y: 0 };
-  for (const at of doc.lineage(layer)) {
-    offset.x += overrides[at.id]?.offset?.x ?? 0;
-    offset.y += overrides[at.id]?.offset?.y ?? 0;
-  }
-  return offset;
-}
-
-/** Layers to write so that a box of the plane comes out right: what lies in it, where an edition has it, and its parents. */
-export function layersIn(
-  doc: ProjectDocument,
-  box: Bounds,
-  overrides: Readonly<Record<string, LayerOverride>>,
-): Set<string> {
-  const wanted = new Set<string>();
-  const withParents = (layer: Layer) => {
-    for (const at of doc.lineage(layer)) {
-      if (wanted.has(at.id)) break;
-
-      wanted.add(at.id);
-    }
-  };
-  const index = artworkIndex(doc);
-  const moved = Object.keys(overrides).filter((id) => overrides[id].offset);
-  const shifted = ({ minX, minY, maxX, maxY }: Bounds, x: number, y: number): Bounds => ({
-    minX: minX + x,
-    minY: minY + y,
-    maxX: maxX + x,
-    maxY: maxY + y,
-  });
-  const look = (area: Bounds) => {
-    for (const leaf of index.search(area)) {
-      const { x, y } = moved.length > 0 ? offsetIn(doc, overrides, leaf.layer) : { x: 0, y: 0 };
-      if (overlaps(shifted(leaf, x, y), box)) withParents(leaf.layer);
-    }
-  };
-  look(box);
-  for (const id of moved) {
-    const layer = doc.find('layer', id);
-    if (!layer) continue;
-    const { x, y } = offsetIn(doc, overrides, layer);
-    look(shifted(box, -x, -y));
-    // What a clip cuts off where the base has it may show where the edition has it.
-    if (isInsideEffect(doc, layer)) eachLeaf(doc, [layer], (leaf) => withParents(leaf.layer));
-  }
-  // Other words may reach where the base's do not.
-  for (const [id, { words }] of Object.entries(overrides)) {
-    const layer = words === undefined ? undefined : doc.find('layer', id);
-    if (layer) withParents(layer);
-  }
-  return wanted;
-}
-
-function isInsideEffect(doc: ProjectDocument, layer: Layer): boolean {
-  for (const at of doc.ancestors(layer)) if (EFFECTS.some((name) => name in at.attrs)) return true;
-  return false;
-}
 
 /** Those of a set that have no parent, from back to front; costs by the set, not by the project. */
 function topLayers(doc: ProjectDocument, only: ReadonlySet<string>): readonly Layer[] {
@@ -106,19 +31,6 @@ function topLayers(doc: ProjectDocument, only: ReadonlySet<string>): readonly La
     if (layer?.parentId === ROOT) tops.push(layer);
   }
   return tops.sort(byOrder);
-}
-
-function layersUnder(doc: ProjectDocument, layerId: string): Set<string> {
-  const wanted = new Set<string>();
-  const layer = doc.find('layer', layerId);
-  if (!layer) return wanted;
-  const down = (at: Layer) => {
-    wanted.add(at.id);
-    for (const child of doc.children(at.id)) down(child);
-  };
-  down(layer);
-  for (const at of doc.ancestors(layer)) wanted.add(at.id);
-  return wanted;
 }
 
 const NO_OVERRIDES = {};
@@ -290,26 +202,6 @@ function sliceShapeMarkup(doc: ProjectDocument, { shape }: Slice, { x, y, width,
     }
   }
 }
-
-/** The ground a file is painted on: a colour, or null for none. JPEG always has one. */
-export function groundOf(doc: ProjectDocument, piece: Piece, output: Output): string | null {
-  const { background, settings } = output;
-  const record = piece.record;
-  const artboard = artboardOf(doc, record);
-  const own = background === 'piece' ? (artboard?.background ?? null) : background === 'none' ? null : background;
-  return own ?? (FORMATS[settings.format].transparent ? null : '#ffffff');
-}
-
-export const lookFor = (output: Output): ContentLook => ({
-  purpose: FORMATS[output.settings.format].markup ? 'svg' : 'flat',
-  keepNames: output.settings.format === 'svg' && output.settings.ids === 'kept',
-  recolour: output.recolour,
-  grounds: output.background === 'piece',
-});
-
-/** Files with one of these in common share their content. */
-export const lookKey = (look: ContentLook): string =>
-  `${look.purpose} ${look.keepNames} ${look.grounds} ${JSON.stringify(look.recolour)}`;
 
 /** Raise when bytes change for the same composed file, so that old renders are not taken for new ones. */
 export const RENDERER_VERSION = 5;

@@ -1,9 +1,10 @@
 import { outputRecord } from '../document/records';
 import { printNumber } from '../geometry/matrix';
 import { type Piece, pieces } from '../pieces/pieces';
-import { composeContent, groundOf, lookFor } from './compose';
+import { composeContent } from './compose';
 import type { Composer } from './composer';
 import { fileIds } from './ids';
+import { groundOf, lookFor } from './look';
 
 export const COVER = { width: 376, height: 196, ground: '#ffffff' };
 const MAX_SHOWN = 32;

@@ -1,23 +1,22 @@
 /** One piece through one output as a stand-alone SVG. No bytes, no pixels. */
 
-export * from './bench-item';
+export * from './bench-items';
+export * from './bench-view';
 export * from './canvas-steps';
 export {
   type ComposedFile,
   type ComposeSources,
-  type ContentLook,
   composeContent,
   composeFile,
-  groundOf,
-  lookFor,
-  lookKey,
-  offsetIn,
   type PieceContent,
   RENDERER_VERSION,
   renderKey,
 } from './compose';
 export * from './composer';
 export * from './cover';
+export { offsetIn } from './layers-in';
+export * from './look';
 export { INITIAL_PAINT } from './paint';
+export { pictureChanges } from './picture-changes';
 export { printTree, readTree, type TreeNode } from './tree';
 export { type Noticed, type Pictures, withPictures } from './write-layers';

@@ -10,6 +10,7 @@ import { invert, multiply, printNumber, printTransform, translate } from '../geo
 import { stepsOf } from '../geometry/path-steps';
 import { EFFECTS, HOLDS_TOGETHER, INHERITED } from '../profile/allow-list';
 import { referred, withReferences } from '../profile/references';
+import { blendStyle, ONLY_IN_STYLE } from './blend-style';
 import type { FileIds } from './ids';
 import { placedMarkers } from './markers';
 import { INITIAL_PAINT, PAINTS, pictureMatrix, type Recolouring, recolourValue, withRule } from './paint';
@@ -48,16 +49,6 @@ type Context = {
   /** What `context-fill` and `context-stroke` stand for inside a marker. */
   paints?: { fill: string; stroke: string };
 };
-
-/** No presentation attributes, so renderers heed them only in `style` (Compositing and Blending 1 §3). */
-export const ONLY_IN_STYLE: ReadonlySet<string> = new Set(['mix-blend-mode', 'isolation']);
-
-/** How a layer blends, as a `style` attribute says it; '' when it says nothing. */
-export const blendStyle = (attrs: Readonly<Record<string, string>>): string =>
-  [...ONLY_IN_STYLE]
-    .filter((name) => name in attrs)
-    .map((name) => `${name}:${attrs[name]}`)
-    .join(';');
 
 /** Markers are drawn where they belong, so that every renderer draws them alike. */
 const MARKERS = ['marker-start', 'marker-mid', 'marker-end'] as const;

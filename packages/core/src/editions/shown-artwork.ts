@@ -3,7 +3,7 @@ import { outermost } from '../arrange/outermost';
 import { transformedLayer } from '../arrange/transform';
 import { layerToPlane } from '../artwork/bounds/bounds';
 import { withWords } from '../artwork/text/words';
-import { layersIn, offsetIn } from '../compose/compose';
+import { layersIn, offsetIn } from '../compose/layers-in';
 import { DEFS, ProjectDocument } from '../document/document';
 import type { Edition, Layer, LayerOverride, ProjectRecord } from '../document/records';
 import type { Matrix } from '../geometry/matrix';

@@ -9,12 +9,13 @@ import {
   XLINK_NS,
   type XmlElement,
 } from '../artwork/markup/xml';
-import { type Blob, fromBase64, sha256Hex, toBase64 } from '../artwork/pictures/pictures';
+import { type Blob, fromBase64, toBase64 } from '../artwork/pictures/pictures';
 import { parseSvg } from '../artwork/reading/parse-svg';
 import { resolveTree } from '../artwork/reading/resolve';
 import { toLayers } from '../artwork/reading/to-layers';
 import { fontType } from '../artwork/text/fonts';
 import { refuse } from '../basics/problem';
+import { sha256Hex } from '../basics/sha256';
 import type { Pictures } from '../compose/write-layers';
 import { DEFS, ProjectDocument, ROOT } from '../document/document';
 import { ordersAfter } from '../document/order';

@@ -8,12 +8,11 @@ import { CommandCentre } from '../commands/CommandCentre';
 import { ProjectHeader } from '../header/ProjectHeader';
 import { Painter } from '../painter/painter';
 import { PainterContext } from '../painter/use-painter';
-import { BringInQuestion } from '../project/BringInQuestion';
+import { BringInQuestions } from '../project/BringInQuestions';
 import { SessionContext, serverMade } from '../project/context';
 import { DropFiles } from '../project/DropFiles';
 import { expireFor } from '../project/expire';
 import { WithFindings } from '../project/findings';
-import { ReplaceQuestion } from '../project/ReplaceQuestion';
 import { Session } from '../project/session';
 import { askForFirstPictures } from '../proof/first-pictures';
 import { Lost } from '../ui/Lost';
@@ -94,8 +93,7 @@ export function ProjectPage() {
             <DropFiles>
               <ProjectHeader stages={STAGES} />
               <CommandCentre />
-              <BringInQuestion />
-              <ReplaceQuestion />
+              <BringInQuestions />
               <Suspense fallback={<Opening />}>
                 <Routes>
                   <Route index element={<Navigate to={STAGES[0].route} replace />} />

@@ -2,9 +2,10 @@ import { Suspense, useEffect } from 'react';
 import { useNotice } from '../ui/notices';
 import { part } from '../ui/part';
 import { allCommands, keysOf, showCommands, useCommandCentre } from './commands';
-import { EveryCommand } from './EveryCommand';
 import { isTyping } from './typing';
 
+// Each comes when it is first opened.
+const EveryCommand = part(async () => (await import('./EveryCommand')).EveryCommand);
 const Shortcuts = part(async () => (await import('./Shortcuts')).Shortcuts);
 
 /** Keys that act while something is typed, too. */

@@ -6,11 +6,8 @@ import { useBringIn, useBringingIn } from './bring-in';
 const MOST_NAMES = 8;
 
 /** Files with the names of artboards that are here: do they replace their artwork? */
-export function BringInQuestion() {
-  const asked = useBringingIn((state) => state.asked);
+export function BringInQuestion({ files, names }: { files: readonly File[]; names: readonly string[] }) {
   const { bringIn } = useBringIn();
-  if (!asked) return null;
-  const { files, names } = asked;
   const close = () => useBringingIn.setState({ asked: null });
   const go = (as: 'replace' | 'artboards') => {
     close();

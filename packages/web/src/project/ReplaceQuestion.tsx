@@ -9,12 +9,7 @@ import { useBringIn, useBringingIn } from './bring-in';
 const SIDE = 132;
 
 /** What would come loose when artwork is replaced: seen before it is done, with where each could hang on. */
-export function ReplaceQuestion() {
-  const settling = useBringingIn((state) => state.settling);
-  return settling && <Settle files={settling.files} asks={settling.asks} />;
-}
-
-function Settle({ files, asks }: { files: readonly File[]; asks: readonly ReplaceReport[] }) {
+export function ReplaceQuestion({ files, asks }: { files: readonly File[]; asks: readonly ReplaceReport[] }) {
   const { bringIn } = useBringIn();
   const [chosen, setChosen] = useState<Readonly<Record<string, number | null>>>(() =>
     Object.fromEntries(asks.flatMap(({ loose }) => loose.map(({ layerId, guess }) => [layerId, guess]))),

@@ -1,14 +1,14 @@
-import { isRouteErrorResponse, Link, useRouteError } from 'react-router';
+import { Link } from 'react-router';
 
-/** For addresses that lead nowhere and for pages that broke. */
-export function Lost() {
-  const error = useRouteError();
-  const words =
-    !error || (isRouteErrorResponse(error) && error.status === 404)
-      ? 'There is nothing at this address.'
-      : error instanceof Error
-        ? error.message
-        : 'This page broke.';
+/** For addresses that lead nowhere. */
+export const Lost = () => <Elsewhere words="There is nothing at this address." />;
+
+/** For pages that broke. */
+export const Broken = ({ error }: { error: unknown }) => (
+  <Elsewhere words={error instanceof Error ? error.message : 'This page broke.'} />
+);
+
+function Elsewhere({ words }: { words: string }) {
   return (
     <main className="flex h-full flex-col items-center justify-center gap-3">
       <h1 className="font-bold text-[17px]">{words}</h1>

@@ -15,14 +15,8 @@ export function part<Props extends object>(load: () => Promise<ComponentType<Pro
   let here: ComponentType<Props> | undefined;
   let coming: Promise<{ default: ComponentType<Props> }> | undefined;
   const ask = async () => {
-    for (;;) {
-      try {
-        here = await load();
-        return { default: here };
-      } catch {
-        await new Promise((resolve) => setTimeout(resolve, AGAIN_AFTER_MS));
-      }
-    }
+    here = await fetched(load);
+    return { default: here };
   };
   const fetch = () => (coming ??= ask());
   waiting.push(fetch);
@@ -34,6 +28,17 @@ export function part<Props extends object>(load: () => Promise<ComponentType<Pro
     return createElement(Now as ComponentType<Props>, props);
   }
   return Object.assign(Shown, { fetch });
+}
+
+/** What code gives once it is here; asked for again and again while the server is away. */
+export async function fetched<Code>(load: () => Promise<Code>): Promise<Code> {
+  for (;;) {
+    try {
+      return await load();
+    } catch {
+      await new Promise((resolve) => setTimeout(resolve, AGAIN_AFTER_MS));
+    }
+  }
 }
 
 /** Fetches the code of every part that there is so far, so that it is at hand whatever becomes of the server. */

@@ -1,14 +1,10 @@
-import { sha256 } from '@noble/hashes/sha2.js';
-import { bytesToHex } from '@noble/hashes/utils.js';
+import { sha256Hex } from '../../basics/sha256';
 import type { FontType } from '../text/fonts';
 
 export type PictureType = 'image/png' | 'image/jpeg' | 'image/webp' | 'image/gif';
 
 /** A picture or font kept beside the records, named by the SHA-256 of its bytes in hex. */
 export type Blob = { hash: string; mediaType: PictureType | FontType; bytes: Uint8Array };
-
-export const sha256Hex = (data: Uint8Array | string): string =>
-  bytesToHex(sha256(typeof data === 'string' ? new TextEncoder().encode(data) : data));
 
 const ALPHABET = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/';
 const VALUES = new Uint8Array(128);

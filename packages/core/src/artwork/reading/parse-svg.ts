@@ -1,8 +1,9 @@
 import { refuse } from '../../basics/problem';
 import { parseLength, parseViewBox, type ViewBox } from '../../geometry/viewport';
 import { LIMITS } from '../markup/limits';
+import { parseXml } from '../markup/parse-xml';
 import type { Tell } from '../markup/told';
-import { parseXml, type XmlElement } from '../markup/xml';
+import type { XmlElement } from '../markup/xml';
 import { resolveStyles } from '../style/computed-style';
 
 /** Bytes as text by byte order mark or declaration, else UTF-8 (XML 1.0 §4.3.3, appendix F). */

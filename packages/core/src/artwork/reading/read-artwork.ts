@@ -1,9 +1,10 @@
 import { refuse } from '../../basics/problem';
+import { sha256Hex } from '../../basics/sha256';
 import { newId } from '../../document/ids';
 import { ordersAfter } from '../../document/order';
 import { layerRecord, ROOT } from '../../document/records';
 import { nameFromFile } from '../markup/names';
-import { type PictureFacts, pictureFacts, sha256Hex } from '../pictures/pictures';
+import { type PictureFacts, pictureFacts } from '../pictures/pictures';
 import { type ReadArtwork, readSvg } from './read-svg';
 
 const MAX_PICTURE_SIDE = 16_384;

@@ -10,7 +10,7 @@ import { COLOURS } from './look';
 import type { PlaneCache } from './plane-cache';
 import type { PlaneView } from './plane-view';
 import type { Preview } from './preview';
-import { type Drawing, drawStandIn } from './stand-ins';
+import type { Drawing } from './stand-ins';
 
 /** Draws one frame of the plane: what lies still from the cache, and over it what follows the hand. */
 export function drawPlane(
@@ -166,10 +166,11 @@ function drawPainted(
 }
 
 /** Puts a stand-in where it lies on the plane. */
-function putStandIn(context: CanvasRenderingContext2D, { camera: { x, y, scale } }: PlaneView, standIn: Drawing): void {
+function putStandIn(context: CanvasRenderingContext2D, { camera, standIns }: PlaneView, standIn: Drawing): void {
+  const { x, y, scale } = camera;
   context.save();
   context.transform(scale, 0, 0, scale, -x * scale, -y * scale);
-  drawStandIn(context, standIn);
+  standIns?.draw(context, standIn);
   context.restore();
 }
 

@@ -2,6 +2,7 @@ import { type Bounds, boundsOf, type Layer, layerBounds, type Piece, unite } fro
 import type { Painter } from '../../painter/painter';
 import { planeFirst, planOf } from '../../project/context';
 import type { Session } from '../../project/session';
+import { fetched } from '../../ui/part';
 import { useBench } from '../bench-state';
 import { artworkAt, artworkOf, shownNow } from '../shown-artwork';
 import { shownEdition } from '../shown-edition';
@@ -20,7 +21,7 @@ import { bitmapFor } from './item-bitmaps';
 import { PlaneCache } from './plane-cache';
 import { NO_PREVIEW, type Preview } from './preview';
 import { type Scene, sceneOf } from './scene';
-import { StandIns } from './stand-ins';
+import type { StandIns } from './stand-ins';
 
 /** How long after the last movement the picture is made sharp. */
 const REST_MS = 90;
@@ -43,7 +44,8 @@ export class Plane implements GestureHost {
   private restTimer: ReturnType<typeof setTimeout> | undefined;
   private readonly context: CanvasRenderingContext2D;
   private readonly cache = new PlaneCache();
-  private readonly standIns: StandIns;
+  /** Null until its code is here, which nothing waits for. */
+  private standIns: StandIns | null = null;
   private dpr = 1;
   private placed = false;
   private practised = false;
@@ -57,7 +59,6 @@ export class Plane implements GestureHost {
     readonly session: Session,
     readonly painter: Painter,
   ) {
-    this.standIns = new StandIns(session.doc);
     this.context = canvas.getContext('2d', { alpha: false }) as CanvasRenderingContext2D;
     this.stops.push(
       session.subscribe(() => this.invalidate()),
@@ -65,6 +66,10 @@ export class Plane implements GestureHost {
       painter.onExpired(() => this.askAgain()),
       useBench.subscribe(() => this.invalidate()),
     );
+    void fetched(() => import('./stand-ins')).then(({ StandIns }) => {
+      this.standIns = new StandIns(session.doc);
+      this.invalidate();
+    });
     void document.fonts.ready.then(() => {
       this.cache.forget();
       this.invalidate();
@@ -175,7 +180,7 @@ export class Plane implements GestureHost {
       trouble,
       renaming,
     });
-    if (atRest && !this.practised && this.scene.items.length > 0) this.practise();
+    if (atRest && this.standIns && !this.practised && this.scene.items.length > 0) this.practise(this.standIns);
     if (atRest) return;
     this.painter.hold(true);
     clearTimeout(this.restTimer);
@@ -188,7 +193,7 @@ export class Plane implements GestureHost {
   /** After an edit: artwork in view that changed is asked for, and stood in for, now and not when the next frame is drawn. */
   private askAgain(): void {
     if (this.width === 0) return;
-    this.standIns.begin();
+    this.standIns?.begin();
     const standIns = this.gesture ? null : this.standIns;
     const seen = seenBy(this);
     for (const item of itemsIn(this.scene, seen))
@@ -198,13 +203,13 @@ export class Plane implements GestureHost {
   }
 
   /** The first stand-ins of a page take ten times as long as the next, so some are made before they are needed. */
-  private practise(): void {
+  private practise(standIns: StandIns): void {
     this.practised = true;
     const practise = () => {
-      this.standIns.begin();
+      standIns.begin();
       const seen = seenBy(this);
-      for (const { piece } of paintedPiecesIn(this.scene, shownEdition(this.session), seen)) this.standIns.piece(piece);
-      for (const item of itemsIn(this.scene, seen)) this.standIns.item(item);
+      for (const { piece } of paintedPiecesIn(this.scene, shownEdition(this.session), seen)) standIns.piece(piece);
+      for (const item of itemsIn(this.scene, seen)) standIns.item(item);
     };
     // Not every browser tells when it is idle.
     if (!('requestIdleCallback' in window)) return;

@@ -77,6 +77,9 @@ export class StandIns {
     return steps && { region, parts: [{ steps, place: IDENTITY }] };
   }
 
+  /** Draws a stand-in where it lies; the context's matrix takes px of the plane to those of the canvas. */
+  readonly draw = drawStandIn;
+
   /** What follows shows its sources' steps at their places and in other colours: dozens of followers cost little more than one. */
   private follower(artboard: Artboard, { rule, lockup }: NonNullable<Artboard['follows']>): Drawing | null {
     const layout = followedLayout(this.doc, artboard);
@@ -121,8 +124,8 @@ function fontsFor(doc: ProjectDocument): Fonts & { unknown: boolean } {
   return fonts;
 }
 
-/** Draws a stand-in; the context's matrix takes px of the plane to those of the canvas. */
-export function drawStandIn(context: CanvasRenderingContext2D, { region, parts }: Drawing): void {
+/** The context's matrix takes px of the plane to those of the canvas. */
+function drawStandIn(context: CanvasRenderingContext2D, { region, parts }: Drawing): void {
   context.save();
   const { a, d, e, f } = context.getTransform();
   const box = {

@@ -1,0 +1,18 @@
+import { Suspense } from 'react';
+import { part } from '../ui/part';
+import { useBringingIn } from './bring-in';
+
+// Each comes when it is first asked.
+const BringInQuestion = part(async () => (await import('./BringInQuestion')).BringInQuestion);
+const ReplaceQuestion = part(async () => (await import('./ReplaceQuestion')).ReplaceQuestion);
+
+/** What is asked before files come in. */
+export function BringInQuestions() {
+  const { asked, settling } = useBringingIn();
+  return (
+    <Suspense fallback={null}>
+      {asked && <BringInQuestion {...asked} />}
+      {settling && <ReplaceQuestion {...settling} />}
+    </Suspense>
+  );
+}
