@@ -5,6 +5,7 @@ import {
   type Artboard,
   asEdit,
   type Change,
+  colourFacts,
   DEFAULT_SETTINGS,
   editionRecord,
   findTrouble,
@@ -25,7 +26,9 @@ import {
   recordsOfLibrarySpec,
   SETTINGS_ID,
   sliceRecord,
+  sourcesOf,
 } from '@tolvik/core';
+import { measureMeetings, shippedFonts } from '@tolvik/render';
 
 /**
  * Loads the demo projects of a made-up seaweed farm into an empty server, through the same doors as
@@ -143,8 +146,12 @@ async function identity(server: string): Promise<void> {
     'logo-{lockup}',
   );
   await setup.commit({ label: 'make lockups', puts: lockups, removes: [] });
+  const drawing = { fonts: shippedFonts(import.meta.url), pictures: () => undefined };
   for (const lockup of lockups) {
-    const proposals = handoverVariants(doc, lockup).filter(({ key }) => COLOURINGS.includes(key));
+    const meetings = sourcesOf(doc, lockup).flatMap((source) => measureMeetings(doc, source, drawing));
+    const proposals = handoverVariants(colourFacts(doc, lockup, meetings)).filter(({ key }) =>
+      COLOURINGS.includes(key),
+    );
     await setup.commit({
       label: `variants of ${lockup.name}`,
       puts: makeVariants(doc, lockup, proposals, '{source}-{variant}'),

@@ -147,6 +147,8 @@ const views = {
     await piece('logo-wide').click();
     await page.getByRole('button', { name: 'Variants…' }).click();
     await calm(2500);
+    await page.getByRole('button', { name: 'Colours of Mono dark' }).click();
+    await calm(500);
     await shot('variants');
   },
   async editions() {

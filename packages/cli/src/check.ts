@@ -1,5 +1,5 @@
-import { documentFonts, findTrouble, pictureFacts, type Severity } from '@tolvik/core';
-import { shippedFonts } from '@tolvik/render';
+import { documentFonts, findTrouble, type Meetings, measuredSources, pictureFacts, type Severity } from '@tolvik/core';
+import { measureMeetings, shippedFonts } from '@tolvik/render';
 import { open, type Selection } from './source';
 
 const SIGN: Record<Severity, string> = { error: '!', warning: '-', hint: 'i' };
@@ -12,12 +12,13 @@ export async function check(selection: Selection): Promise<number> {
     const blob = pictures.get(hash);
     return (blob && pictureFacts(blob.bytes)) ?? undefined;
   };
-  const findings = findTrouble({
-    doc,
-    plan,
-    fonts: documentFonts(doc, shippedFonts(import.meta.url), (hash) => pictures.get(hash)?.bytes),
-    pictureSize,
-  });
+  const fonts = documentFonts(doc, shippedFonts(import.meta.url), (hash) => pictures.get(hash)?.bytes);
+  const meetings = new Map<string, Meetings>();
+  for (const id of measuredSources(doc)) {
+    const artboard = doc.find('artboard', id);
+    if (artboard) meetings.set(id, measureMeetings(doc, artboard, { fonts, pictures: (hash) => pictures.get(hash) }));
+  }
+  const findings = findTrouble({ doc, plan, fonts, pictureSize, meetingsOf: (id) => meetings.get(id) });
   for (const { message } of refused) process.stdout.write(`! ${message}\n`);
   for (const words of told) process.stdout.write(`- ${words}\n`);
   for (const { severity, pieceId, message, accepted } of findings)

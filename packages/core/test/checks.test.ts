@@ -30,9 +30,15 @@ const around = (doc: ProjectDocument, lastDelivery?: { number: number; paths: st
   fonts,
   pictureSize: () => ({ width: 1, height: 1 }),
   lastDelivery,
+  // As the picture of a sand letter on a pine disc is measured.
+  meetingsOf: () => [
+    { colours: ['#0c6a53', null] as const, length: 140 },
+    { colours: ['#e8d5a9', '#0c6a53'] as const, length: 60 },
+  ],
 });
 const look = (doc: ProjectDocument): Finding[] => findTrouble(around(doc));
 const GOOD = svg('<path d="M3 3h18v18z" stroke="#171b1c" stroke-width="2"/>');
+const BADGE = svg('<circle cx="12" cy="12" r="10" fill="#0c6a53"/><path d="M9 7h6v10H9z" fill="#e8d5a9"/>');
 const of = (findings: readonly Finding[], check: string) => findings.filter((finding) => finding.check === check);
 
 type Made = ReturnType<typeof project>;
@@ -179,6 +185,21 @@ const cases: Record<string, { make(): Made; message: RegExp; mended?: boolean }>
         }),
       ]),
     message: /^2 of its differences are for layers that are gone: Swell, Crest$/,
+    mended: true,
+  },
+  'parts-melt': {
+    make: () =>
+      change(project({ badge: BADGE }), (m) => [
+        artboardRecord.parse({
+          ...m.artboard('badge'),
+          id: 'mono',
+          name: 'badge mono',
+          order: 'b05',
+          y: 400,
+          follows: { artboardId: m.artboard('badge').id, rule: { kind: 'tint', colour: '#171b1c' } },
+        }),
+      ]),
+    message: /^#e8d5a9 and #0c6a53 meet in the source and cannot be told apart here$/,
     mended: true,
   },
   'hidden-inside': {

@@ -4,6 +4,7 @@ import {
   artboardRecord,
   Composer,
   changeRule,
+  colourFacts,
   emblemFirst,
   follow,
   followedLayout,
@@ -112,9 +113,9 @@ describe('following', () => {
       message: 'emblem is followed by variant',
     });
     expect(refusalOf(() => follow(doc, emblem, emblem.id, { kind: 'white' })).code).toBe('follow.itself');
-    expect(refusalOf(() => makeVariants(doc, variant, handoverVariants(doc, emblem), '{source}')).code).toBe(
-      'variant.chain',
-    );
+    expect(
+      refusalOf(() => makeVariants(doc, variant, handoverVariants(colourFacts(doc, emblem, [])), '{source}')).code,
+    ).toBe('variant.chain');
   });
 
   test('the source deleted: followers say so, or keep what they showed', () => {
@@ -208,7 +209,12 @@ describe('lockups', () => {
     doc.apply({ puts: lockups, removes: [] });
     for (const lockup of lockups)
       doc.apply({
-        puts: makeVariants(doc, lockup, handoverVariants(doc, lockup).slice(0, 3), '{source}-{variant}'),
+        puts: makeVariants(
+          doc,
+          lockup,
+          handoverVariants(colourFacts(doc, lockup, [])).slice(0, 3),
+          '{source}-{variant}',
+        ),
         removes: [],
       });
     const made = doc.list('artboard').filter((board) => board.follows);
@@ -262,7 +268,7 @@ test('a picture alone becomes one ink by its lightness; its contrast is not gues
     scan: svg(`<image width="24" height="24" href="data:image/png;base64,${PIXEL}"/>`),
   });
   const picture = { hash: '', mediaType: 'image/png' as const, bytes: new Uint8Array([1]) };
-  const proposals = handoverVariants(doc, artboard('scan'));
+  const proposals = handoverVariants(colourFacts(doc, artboard('scan'), []));
   expect(proposals.find(({ key }) => key === 'reversed')?.contrast).toBeNull();
   const made = makeVariants(doc, artboard('scan'), proposals, '{source}-{variant}');
   doc.apply({ puts: made, removes: [] });

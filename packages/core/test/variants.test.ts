@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import {
   Composer,
+  colourFacts,
   coloursUsed,
   contrast,
   handoverVariants,
@@ -46,7 +47,7 @@ test('what is lightened can be read on its ground, and keeps what could be read 
 
 test('every proposal can be read on the ground it is made for', () => {
   const { doc, artboard } = project({ logo: LOGO });
-  const proposals = handoverVariants(doc, artboard('logo'));
+  const proposals = handoverVariants(colourFacts(doc, artboard('logo'), []));
   expect(proposals.map((proposal) => proposal.key)).toEqual([
     'reversed',
     'mono-dark',
@@ -103,7 +104,7 @@ describe('making them', () => {
   test('each follows, has a name of its own, and stands clear of the others', () => {
     const { doc, artboard } = project({ logo: LOGO, other: LOGO });
     const source = artboard('logo');
-    const made = makeVariants(doc, source, handoverVariants(doc, source), '{source}-{variant}');
+    const made = makeVariants(doc, source, handoverVariants(colourFacts(doc, source, [])), '{source}-{variant}');
     expect(made.map((variant) => variant.name)).toEqual([
       'logo-reversed',
       'logo-mono-dark',
@@ -123,7 +124,7 @@ describe('making them', () => {
     const { doc, artboard } = project({ logo: LOGO, other: LOGO });
     const source = artboard('logo');
     doc.apply({
-      puts: makeVariants(doc, source, handoverVariants(doc, source).slice(0, 3), '{source}-{variant}'),
+      puts: makeVariants(doc, source, handoverVariants(colourFacts(doc, source, [])).slice(0, 3), '{source}-{variant}'),
       removes: [],
     });
     const composer = new Composer(doc, { fonts: NO_FONTS, pictures: () => undefined });
@@ -138,9 +139,16 @@ describe('making them', () => {
 
   test('a chain is refused', () => {
     const { doc, artboard } = project({ logo: LOGO });
-    const [first] = makeVariants(doc, artboard('logo'), handoverVariants(doc, artboard('logo')), '{source}-{variant}');
+    const [first] = makeVariants(
+      doc,
+      artboard('logo'),
+      handoverVariants(colourFacts(doc, artboard('logo'), [])),
+      '{source}-{variant}',
+    );
     doc.apply({ puts: [first], removes: [] });
-    expect(refusalOf(() => makeVariants(doc, first, handoverVariants(doc, first), 'x')).code).toBe('variant.chain');
+    expect(refusalOf(() => makeVariants(doc, first, handoverVariants(colourFacts(doc, first, [])), 'x')).code).toBe(
+      'variant.chain',
+    );
   });
 
   test('names by template', () => {

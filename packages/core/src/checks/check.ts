@@ -5,6 +5,7 @@ import type { ProjectDocument } from '../document/document';
 import type { Change } from '../document/edits';
 import type { Piece } from '../pieces/pieces';
 import type { Plan, PlannedFile } from '../plan/plan';
+import type { Meetings } from '../variants/meetings';
 
 /** `error` holds the export up; `warning` will likely disappoint; `hint` is worth knowing. */
 export type Severity = 'error' | 'warning' | 'hint';
@@ -35,6 +36,8 @@ export type Surroundings = {
   pictureSize?(hash: string): { width: number; height: number } | undefined;
   /** What of the rendered file can be told from its ground; undefined while nothing was rendered, or there is no ground. */
   seenOf?(pieceId: string, outputId: string): Seen | undefined;
+  /** Where the colours of an artboard's artwork meet; undefined while it was not measured. */
+  meetingsOf?(artboardId: string): Meetings | undefined;
   /** The files of the newest finished delivery. */
   lastDelivery?: { number: number; paths: readonly string[] };
 };

@@ -30,6 +30,7 @@ import { offGrid } from './off-grid';
 import { offMultiple } from './off-multiple';
 import { onlyAPicture } from './only-a-picture';
 import { outputIdle } from './output-idle';
+import { partsMelt } from './parts-melt';
 import { pdfFlattens } from './pdf-flattens';
 import { pictureEnlarged } from './picture-enlarged';
 import { pokesOut } from './pokes-out';
@@ -42,6 +43,7 @@ export const CHECKS: readonly Check[] = [
   differenceLost,
   nameTwice,
   tooLittleContrast,
+  partsMelt,
   offGrid,
   offMultiple,
   nothingInside,
@@ -224,4 +226,5 @@ export function mendFindings(findings: readonly Finding[], { doc, ...rest }: Sur
 }
 
 export type { Check, Finding, Severity, Surroundings } from './check';
+export { measuredSources, meetingsOf } from './parts-melt';
 export { acceptanceOf };

@@ -90,6 +90,8 @@ function unlessRasterised<T>(work: () => T): T | null {
  * when a colour of a gradient is knocked out.
  */
 export function recolouredSteps(steps: readonly CanvasStep[], rule: RecolourRule): CanvasStep[] | null {
+  // One ink that keeps parts apart is a mask.
+  if (rule.kind === 'ink') return null;
   const recolouring = withRule(AS_DRAWN, rule);
   const recolour = <T extends CanvasPaint>(painted: T | null): T | null => {
     if (!painted) return null;

@@ -15,7 +15,7 @@ import { guideMarkup } from './guide';
 import { type FileIds, fileIds } from './ids';
 import { layersIn, layersUnder } from './layers-in';
 import type { ContentLook } from './look';
-import { AS_DRAWN, type Recolouring, withInitialFill, withRule } from './paint';
+import { AS_DRAWN, asMask, type Recolouring, recolourValue, withRule } from './paint';
 import { layerWriter, type Noticed, type Pictures } from './write-layers';
 
 export type ComposeSources = { fonts: Fonts; pictures: Pictures };
@@ -76,16 +76,11 @@ export function composeContent(
       only,
       withBenchOnly: look.withBenchOnly,
     });
-    let drawn = '';
-    for (const layer of topLayers(doc, only)) {
-      const moved = multiply(translate(-x, -y), layer.transform ?? [1, 0, 0, 1, 0, 0]);
-      // Artwork that says no fill is black (SVG 2 §13.2), and recoloured as such.
-      const attrs = recolouring.rules.length > 0 ? withInitialFill(layer.attrs) : layer.attrs;
-      drawn += writer.write(
-        { ...layer, attrs, transform: moved.map((value) => +value.toFixed(9)) as typeof moved },
-        recolouring,
-      );
-    }
+    const moved = topLayers(doc, only).map((layer) => {
+      const matrix = multiply(translate(-x, -y), layer.transform ?? [1, 0, 0, 1, 0, 0]);
+      return { ...layer, transform: matrix.map((value) => +value.toFixed(9)) as typeof matrix };
+    });
+    const drawn = writer.write(moved, recolouring);
     defs += writer.definitions();
     noticed = merge(noticed, writer.noticed);
     return drawn;
@@ -97,7 +92,9 @@ export function composeContent(
     layout: FollowedLayout,
     writerOverrides: Readonly<Record<string, LayerOverride>>,
   ): string => {
-    const recolouring = withRule(output, follower.follows?.rule, true);
+    const rule = follower.follows?.rule;
+    const ink = rule?.kind === 'ink' ? rule : null;
+    const recolouring = ink ? asMask(ink) : withRule(output, rule, true);
     const drawn = layout.placements.map(({ source, x, y, scale }) => {
       const inner = draw(
         source.x,
@@ -109,6 +106,16 @@ export function composeContent(
       const place = x === 0 && y === 0 && scale === 1 ? '' : printTransform([scale, 0, 0, scale, x, y]);
       return inner && place ? `<g transform="${place}">${inner}</g>` : inner;
     });
+    if (ink) {
+      const mask = ids.idFor(`ink ${follower.order}`);
+      const [width, height] = [printNumber(follower.width), printNumber(follower.height)];
+      defs += `<defs><mask id="${mask}" maskUnits="userSpaceOnUse" x="0" y="0" width="${width}" height="${height}">${drawn.join('')}</mask></defs>`;
+      drawn.splice(
+        0,
+        drawn.length,
+        `<rect width="${width}" height="${height}" fill="${recolourValue(ink.colour, output)}" mask="url(#${mask})"/>`,
+      );
+    }
     if (follower.follows?.lockup?.guide) drawn.push(guideMarkup(layout, follower, fonts));
     return drawn.join('');
   };

@@ -16,6 +16,7 @@ export * from './composer';
 export * from './cover';
 export { offsetIn } from './layers-in';
 export * from './look';
+export * from './meetings-view';
 export { INITIAL_PAINT } from './paint';
 export { pictureChanges } from './picture-changes';
 export { printTree, readTree, type TreeNode } from './tree';

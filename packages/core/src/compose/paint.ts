@@ -1,23 +1,42 @@
-import { parseColour, printColour, recolourBy } from '../artwork/colour/colours';
-import type { RecolourRule } from '../document/records';
+import { opaque, opaqueKey, parseColour, printColour, recolourBy } from '../artwork/colour/colours';
+import type { InkRule, RecolourRule } from '../document/records';
 import { INITIAL } from '../profile/initial-values';
 
 export const PAINTS = new Set(['fill', 'stroke', 'stop-color', 'flood-color', 'lighting-color', 'color']);
 
 /** Rules applied one after the other, the first to touch the artwork first. */
-export type Recolouring = { rules: readonly RecolourRule[]; key: string };
+export type Recolouring = {
+  rules: readonly RecolourRule[];
+  key: string;
+  /** Set while artwork is drawn as the mask of one ink, after the rules: white where the ink is, black where it is cut out. */
+  ink?: Cutting;
+};
+
+/** An ink's rule with its colours at hand. */
+export type Cutting = { out: ReadonlySet<string>; apart: ReadonlySet<string>; gap: number };
+
+/** Artwork as the mask of one ink (CSS Masking 1 §7.10.1, luminance). */
+export const asMask = ({ colour: _, ...rule }: InkRule): Recolouring => ({
+  rules: [],
+  key: JSON.stringify(rule),
+  ink: { out: opaque(rule.out), apart: opaque(rule.apart), gap: rule.gap },
+});
 
 export const AS_DRAWN: Recolouring = { rules: [], key: '' };
 
 export function withRule(recolouring: Recolouring, rule: RecolourRule | undefined, first = false): Recolouring {
   if (!rule || rule.kind === 'asDrawn') return recolouring;
   const rules = first ? [rule, ...recolouring.rules] : [...recolouring.rules, rule];
-  return { rules, key: JSON.stringify(rules) };
+  const { ink } = recolouring;
+  return { rules, key: JSON.stringify(ink ? [rules, [...ink.out], [...ink.apart], ink.gap] : rules), ink };
 }
 
+/** Whether it leaves any colour other than it is. */
+export const recolours = ({ rules, ink }: Recolouring): boolean => rules.length > 0 || ink !== undefined;
+
 /** A colour after the rules; other values (none, url, keywords) as they are. */
-export function recolourValue(value: string, { rules }: Recolouring): string {
-  if (rules.length === 0) return value;
+export function recolourValue(value: string, { rules, ink }: Recolouring): string {
+  if (rules.length === 0 && !ink) return value;
   let colour = parseColour(value);
   if (!colour) return value;
   for (const rule of rules) {
@@ -26,6 +45,10 @@ export function recolourValue(value: string, { rules }: Recolouring): string {
     const next = change(colour);
     if (next === 'none') return 'none';
     colour = next;
+  }
+  if (ink) {
+    const light = ink.out.has(opaqueKey(colour)) ? 0 : 255;
+    colour = { r: light, g: light, b: light, a: colour.a };
   }
   return printColour(colour);
 }
@@ -41,7 +64,7 @@ const [R, G, B] = [0.2126, 0.7152, 0.0722];
  * What the rules make of a picture, as the values of an `feColorMatrix` in sRGB; '' when they leave it. One ink
  * covers where the picture is dark and leaves what is white or see-through open; a map knows no colours of a picture.
  */
-export function pictureMatrix({ rules }: Recolouring): string {
+export function pictureMatrix({ rules, ink: cutting }: Recolouring): string {
   let matrix = '';
   for (const rule of rules) {
     if (rule.kind === 'grey') matrix ||= `${R} ${G} ${B} 0 0 ${R} ${G} ${B} 0 0 ${R} ${G} ${B} 0 0 0 0 0 1 0`;
@@ -50,26 +73,27 @@ export function pictureMatrix({ rules }: Recolouring): string {
         ? '#ffffff'
         : rule.kind === 'black'
           ? '#000000'
-          : rule.kind === 'tint'
+          : rule.kind === 'tint' || rule.kind === 'ink'
             ? rule.colour
             : undefined;
     const colour = ink && parseColour(ink);
     if (!colour) continue;
     const [r, g, b] = [colour.r, colour.g, colour.b].map((value) => +(value / 255).toFixed(5));
-    matrix = `0 0 0 0 ${r} 0 0 0 0 ${g} 0 0 0 0 ${b} ${-R} ${-G} ${-B} 1 0`;
+    matrix = oneInk(r, g, b);
   }
-  return matrix;
+  return cutting ? oneInk(1, 1, 1) : matrix;
 }
 
-/** Attributes as a rule leaves them; `currentColor` becomes the colour it stands for, since a rule fixes colours. */
+const oneInk = (r: number, g: number, b: number) => `0 0 0 0 ${r} 0 0 0 0 ${g} 0 0 0 0 ${b} ${-R} ${-G} ${-B} 1 0`;
+
+/** Attributes as they are recoloured; `currentColor` becomes the colour it stands for, since a rule fixes colours. */
 export function recolourAttributes(
   attrs: Record<string, string>,
-  rule: RecolourRule,
+  recolouring: Recolouring,
   currentColour = '#000',
   initialFill = false,
 ): Record<string, string> {
-  if (rule.kind === 'asDrawn') return attrs;
-  const recolouring = withRule(AS_DRAWN, rule);
+  if (!recolours(recolouring)) return attrs;
   const all = Object.entries(initialFill ? withInitialFill(attrs) : attrs);
   return Object.fromEntries(
     all.map(([name, value]) => [

@@ -13,7 +13,18 @@ import { referred, withReferences } from '../profile/references';
 import { blendStyle, ONLY_IN_STYLE } from './blend-style';
 import type { FileIds } from './ids';
 import { placedMarkers } from './markers';
-import { INITIAL_PAINT, PAINTS, pictureMatrix, type Recolouring, recolourValue, withRule } from './paint';
+import {
+  AS_DRAWN,
+  INITIAL_PAINT,
+  PAINTS,
+  pictureMatrix,
+  type Recolouring,
+  recolours,
+  recolourValue,
+  withInitialFill,
+  withRule,
+} from './paint';
+import { ringPaint, runsOf } from './rings';
 
 export type Pictures = (hash: string) => Blob | undefined;
 
@@ -46,6 +57,8 @@ type Context = {
   matrix: Matrix;
   recolouring: Recolouring;
   all: boolean;
+  /** Set while gaps are cut: how wide they are, in px of the outermost layers' parent. */
+  ring?: number;
   /** What `context-fill` and `context-stroke` stand for inside a marker. */
   paints?: { fill: string; stroke: string };
 };
@@ -68,7 +81,7 @@ export function layerWriter(options: WriteOptions) {
   const refer = (defId: string, recolouring: Recolouring): string => {
     const definition = doc.find('layer', defId);
     if (!definition) return '';
-    const kept = definition.tag === 'mask' || definition.tag === 'clipPath' ? { rules: [], key: '' } : recolouring;
+    const kept = definition.tag === 'mask' || definition.tag === 'clipPath' ? AS_DRAWN : recolouring;
     const key = `${defId}|${kept.key}`;
     const id = ids.idFor(key, definition.name);
     if (!defs.has(key)) {
@@ -83,7 +96,7 @@ export function layerWriter(options: WriteOptions) {
     if (PAINTS.has(name)) {
       const around = /^context-(fill|stroke)$/i.exec(text)?.[1].toLowerCase() as 'fill' | 'stroke' | undefined;
       if (around) text = context.paints?.[around] ?? 'none';
-      if (/^currentcolor$/i.test(text) && (!options.keepCurrentColor || context.recolouring.rules.length > 0))
+      if (/^currentcolor$/i.test(text) && (!options.keepCurrentColor || recolours(context.recolouring)))
         text = currentColour(context);
       text = recolourValue(text, context.recolouring);
     }
@@ -125,6 +138,20 @@ export function layerWriter(options: WriteOptions) {
     return inner ? `${open}>${inner}</${layer.tag}>` : `${open}/>`;
   }
 
+  /** Layers from back to front; in one ink those that are set apart have a gap cut around them first. */
+  function writeAll(layers: readonly Layer[], outer: Context): string {
+    const { ink } = outer.recolouring;
+    if (!ink || outer.ring !== undefined) return layers.map((layer) => writeLayer(layer, outer)).join('');
+    const cutting: Context = { ...outer, recolouring: AS_DRAWN, ring: ink.gap };
+    return runsOf(doc, layers, outer.style, ink)
+      .map(
+        ({ ring, layers: run }) =>
+          (ring ? run.map((layer) => writeLayer(layer, cutting)).join('') : '') +
+          run.map((layer) => writeLayer(layer, outer)).join(''),
+      )
+      .join('');
+  }
+
   function writeLayer(layer: Layer, outer: Context): string {
     if (!outer.all && options.only && !options.only.has(layer.id)) return '';
     const override = overrides[layer.id];
@@ -148,8 +175,13 @@ export function layerWriter(options: WriteOptions) {
       recolouring,
       all: outer.all || EFFECTS.some((name) => name in layer.attrs),
       paints: outer.paints,
+      ring: outer.ring,
     };
     const attrs: Record<string, string> = layer.tag === 'text' ? paintOnly(layer.attrs) : { ...layer.attrs };
+    if (context.ring !== undefined && layer.tag !== 'g') {
+      if (layer.tag === 'image') return '';
+      Object.assign(attrs, ringPaint(style, context.ring, context.matrix));
+    }
     if (override?.tint) {
       // Paint that came from above has not seen this tint yet.
       if (!('fill' in attrs)) attrs.fill = style.fill ?? '#000';
@@ -157,15 +189,15 @@ export function layerWriter(options: WriteOptions) {
     }
     const opacity = layer.opacity * (override?.opacity ?? 1);
     const transform = printTransform(matrix);
-    const id = keepNames && layer.name ? ` id="${escapeAttribute(ids.idFor(`layer ${layer.id}`, layer.name))}"` : '';
+    const id =
+      keepNames && layer.name && context.ring === undefined
+        ? ` id="${escapeAttribute(ids.idFor(`layer ${layer.id}`, layer.name))}"`
+        : '';
     const tail =
       (transform ? ` transform="${transform}"` : '') + (opacity < 1 ? ` opacity="${printNumber(opacity, 4)}"` : '');
 
     if (layer.tag === 'g') {
-      const inner = doc
-        .children(layer.id)
-        .map((child) => writeLayer(child, context))
-        .join('');
+      const inner = writeAll(doc.children(layer.id), context);
       if (!inner) return '';
       const open = `${id}${attributes(attrs, context)}${tail}`;
       return open ? `<g${open}>${inner}</g>` : inner;
@@ -179,7 +211,11 @@ export function layerWriter(options: WriteOptions) {
         `${id}${tail}`,
         outer.style,
       );
-    if (WITH_MARKERS.has(layer.tag) && MARKERS.some((name) => (style[name] ?? 'none') !== 'none'))
+    if (
+      context.ring === undefined &&
+      WITH_MARKERS.has(layer.tag) &&
+      MARKERS.some((name) => (style[name] ?? 'none') !== 'none')
+    )
       return writeMarked(layer, attrs, context, `${id}${tail}`);
     const children = doc.children(layer.id);
     const inner = children.length > 0 ? children.map((child) => writeLayer(child, context)).join('') : '';
@@ -287,15 +323,22 @@ export function layerWriter(options: WriteOptions) {
     noticed.liveText = true;
     const { runs, missing } = outlineText(layer, inherited, fonts);
     for (const family of missing) noticed.missingFonts.add(family);
-    const paths = runs.map((run) => `<path d="${run.d}"${attributes(run.attrs, context)}/>`);
+    // A gap is cut in the text's own paint, whatever its runs are painted with.
+    const paths = runs.map(
+      (run) => `<path d="${run.d}"${context.ring === undefined ? attributes(run.attrs, context) : ''}/>`,
+    );
     if (paths.length === 0) return '';
     return `<g${attributes(attrs, context)}${tail}>${paths.join('')}</g>`;
   }
 
   return {
-    /** One layer and what is in it, its parents' styles being known to be written around it. */
-    write(layer: Layer, recolouring: Recolouring): string {
-      return writeLayer(layer, { style: {}, matrix: [1, 0, 0, 1, 0, 0], recolouring, all: false });
+    /** Layers at the top, from back to front, with what is in them. */
+    write(layers: readonly Layer[], recolouring: Recolouring): string {
+      // Artwork that says no fill is black (SVG 2 §13.2), and recoloured as such.
+      const said = recolours(recolouring)
+        ? layers.map((layer) => ({ ...layer, attrs: withInitialFill(layer.attrs) }))
+        : layers;
+      return writeAll(said, { style: {}, matrix: [1, 0, 0, 1, 0, 0], recolouring, all: false });
     },
     /** `<defs>` with everything that was referred to, or ''. */
     definitions: () => (defs.size > 0 ? `<defs>${[...defs.values()].join('')}</defs>` : ''),

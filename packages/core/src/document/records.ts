@@ -105,7 +105,7 @@ const becomesFiles = {
   offOutputIds: z.array(recordId).max(500).default([]),
 };
 
-export const recolourRule = z.discriminatedUnion('kind', [
+const ofOneColour = [
   z.object({ kind: z.literal('asDrawn') }),
   z.object({ kind: z.literal('white') }),
   z.object({ kind: z.literal('black') }),
@@ -115,7 +115,24 @@ export const recolourRule = z.discriminatedUnion('kind', [
     kind: z.literal('map'),
     colours: z.array(z.object({ from: hexColour, to: z.union([hexColour, z.literal('none')]) })).max(500),
   }),
-]);
+] as const;
+/** What becomes of each colour by itself. */
+export const colourRule = z.discriminatedUnion('kind', [...ofOneColour]);
+
+/** One ink that keeps parts apart: some colours are holes in it, others have a gap around them. */
+export const inkRule = z.object({
+  kind: z.literal('ink'),
+  colour: hexColour,
+  /** Colours of the source that are knocked out: what lies under them is open there. */
+  out: z.array(hexColour).max(500).default([]),
+  /** Colours of the source that are set apart: inked, with a gap cut into what lies under them. */
+  apart: z.array(hexColour).max(500).default([]),
+  /** How wide the gap is, in px of the source. */
+  gap: z.number().min(0).max(1000).default(0),
+});
+export type InkRule = z.infer<typeof inkRule>;
+
+export const recolourRule = z.discriminatedUnion('kind', [...ofOneColour, inkRule]);
 export type RecolourRule = z.infer<typeof recolourRule>;
 
 /** How an emblem and a wordmark stand together. Every length is a share of the measured height: that of the wordmark's artboard. */
@@ -229,7 +246,7 @@ export const outputRecord = z.object({
   background: z.union([z.enum(['piece', 'none']), hexColour]).default('piece'),
   suffix: text(100).default(''),
   folder: text(300).default(''),
-  recolour: recolourRule.default({ kind: 'asDrawn' }),
+  recolour: colourRule.default({ kind: 'asDrawn' }),
   settings: outputSettings,
 });
 export type Output = z.infer<typeof outputRecord>;

@@ -1,12 +1,13 @@
 import { artworkIndex } from '../artwork/bounds/artwork-index';
 import { coloursOfPaint } from '../artwork/bounds/paint-servers';
-import { parseColour, printColour } from '../artwork/colour/colours';
+import { opaqueKey, parseColour } from '../artwork/colour/colours';
 import type { ProjectDocument } from '../document/document';
 import { boundsOf } from '../geometry/matrix';
 import type { Region } from '../geometry/region';
 
 export type UsedColour = {
-  colour: string /** Part of all painted boxes, 0–1: a guess at how much of the artwork it is. */;
+  colour: string;
+  /** Part of all painted boxes, 0–1: a guess at how much of the artwork it is. */
   share: number;
 };
 
@@ -17,7 +18,7 @@ export function coloursUsed(doc: ProjectDocument, regions: readonly Region[]): U
     for (const plain of coloursOfPaint(doc, paint) ?? []) {
       const colour = parseColour(plain);
       if (!colour) continue;
-      const key = printColour({ ...colour, a: 1 });
+      const key = opaqueKey(colour);
       areas.set(key, (areas.get(key) ?? 0) + area);
     }
   };
@@ -32,4 +33,22 @@ export function coloursUsed(doc: ProjectDocument, regions: readonly Region[]): U
   }
   const all = [...areas.values()].reduce((sum, area) => sum + area, 0) || 1;
   return [...areas].map(([colour, area]) => ({ colour, share: area / all })).sort((a, b) => b.share - a.share);
+}
+
+/** The colours of the artwork in regions of the plane in the order in which they are painted, one after the other each time. */
+export function paintOrder(doc: ProjectDocument, regions: readonly Region[]): string[] {
+  const order: string[] = [];
+  for (const region of regions) {
+    for (const { fill, stroke, strokePx, visible, layer } of artworkIndex(doc).search(boundsOf(region))) {
+      if (!visible || layer.tag === 'image') continue;
+      for (const paint of strokePx > 0 ? [fill, stroke] : [fill]) {
+        for (const plain of coloursOfPaint(doc, paint) ?? []) {
+          const colour = parseColour(plain);
+          if (!colour) continue;
+          if (order.at(-1) !== opaqueKey(colour)) order.push(opaqueKey(colour));
+        }
+      }
+    }
+  }
+  return order;
 }

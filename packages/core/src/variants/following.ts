@@ -1,13 +1,15 @@
 import { layersOn } from '../arrange/move';
 import { artworkIndex } from '../artwork/bounds/artwork-index';
+import { layerToPlane } from '../artwork/bounds/bounds';
 import { inheritedValue } from '../artwork/style/inherited';
 import { refuse } from '../basics/problem';
-import { recolourAttributes } from '../compose/paint';
+import { AS_DRAWN, asMask, type Recolouring, recolourAttributes, recolours, withRule } from '../compose/paint';
+import { ringPaint, runsOf } from '../compose/rings';
 import { DEFS, ProjectDocument, ROOT } from '../document/document';
 import type { Change } from '../document/edits';
 import { newId } from '../document/ids';
 import { lastOrder, ordersAfter } from '../document/order';
-import type { Artboard, Layer, ProjectRecord, RecolourRule } from '../document/records';
+import { type Artboard, type Layer, layerRecord, type ProjectRecord, type RecolourRule } from '../document/records';
 import type { Matrix } from '../geometry/matrix';
 import { boundsOf, isIdentity, multiply, overlaps, translate } from '../geometry/matrix';
 import { followedLayout, isFollowing, type Placement } from '../pieces/placements';
@@ -66,15 +68,14 @@ export function stopFollowing(doc: ProjectDocument, artboard: Artboard): Change 
     return refuse('follow.not', `${artboard.name} follows nothing`, { accepted: 'an artboard that follows another' });
   const { follows: _, ...plain } = artboard;
   if (typeof layout === 'string') return { label: `stop ${artboard.name} following`, puts: [plain], removes: [] };
-  const copies = layout.placements.map((placement) => copyOf(doc, artboard, placement, follows.rule));
-  const orders = ordersAfter(
-    lastOrder(doc.children(ROOT)),
-    copies.reduce((sum, { tops }) => sum + tops.length, 0),
-  );
-  let at = 0;
-  const puts: ProjectRecord[] = [plain];
-  for (const { tops, inside } of copies)
-    puts.push(...tops.map((layer) => ({ ...layer, order: orders[at++] })), ...inside);
+  const { rule } = follows;
+  const recolouring = rule.kind === 'ink' ? asMask(rule) : withRule(AS_DRAWN, rule);
+  const copies = layout.placements.map((placement) => copyOf(doc, artboard, placement, recolouring));
+  const inside = copies.flatMap((copy) => copy.inside);
+  const drawn = copies.flatMap((copy) => copy.tops);
+  const tops = rule.kind === 'ink' ? [inkLayer(artboard, rule.colour, drawn, inside)] : drawn;
+  const orders = ordersAfter(lastOrder(doc.children(ROOT)), tops.length);
+  const puts: ProjectRecord[] = [plain, ...tops.map((layer, i) => ({ ...layer, order: orders[i] })), ...inside];
   return { label: `stop ${artboard.name} following`, puts, removes: [] };
 }
 
@@ -95,12 +96,44 @@ export const followersOf = (doc: ProjectDocument, sourceIds: ReadonlySet<string>
     .list('artboard')
     .filter((artboard) => !sourceIds.has(artboard.id) && [...sourceIds].some((id) => isFollowing(artboard, id)));
 
+/** One ink over an artboard, masked by layers, which go into a definition beside it. */
+function inkLayer(
+  { x, y, width, height, name }: Artboard,
+  colour: string,
+  drawn: readonly Layer[],
+  inside: Layer[],
+): Layer {
+  const place = { x: `${x}`, y: `${y}`, width: `${width}`, height: `${height}` };
+  const mask = newId();
+  const orders = ordersAfter(null, drawn.length + 1);
+  inside.push(
+    layerRecord.parse({
+      id: mask,
+      kind: 'layer',
+      parentId: DEFS,
+      order: orders[0],
+      tag: 'mask',
+      attrs: { maskUnits: 'userSpaceOnUse', ...place },
+    }),
+    ...drawn.map((layer, i) => ({ ...layer, parentId: mask, order: orders[i + 1] })),
+  );
+  return layerRecord.parse({
+    id: newId(),
+    kind: 'layer',
+    parentId: ROOT,
+    order: orders[0],
+    name,
+    tag: 'rect',
+    attrs: { ...place, fill: colour, mask: `url(#${mask})` },
+  });
+}
+
 /** The layers of a source as they look on a follower: recoloured, moved there, with definitions of their own where colours are in them. */
 function copyOf(
   doc: ProjectDocument,
   follower: Artboard,
   { source, x, y, scale }: Placement,
-  rule: RecolourRule,
+  recolouring: Recolouring,
 ): { tops: Layer[]; inside: Layer[] } {
   const box = boundsOf(source);
   const wanted = new Set<string>();
@@ -109,7 +142,7 @@ function copyOf(
   }
   const inside: Layer[] = [];
   const definitions = new Map<string, string>();
-  const recoloured = rule.kind !== 'asDrawn';
+  const recoloured = recolours(recolouring);
   /** A definition that holds colours is copied with them changed; clips and masks never are. */
   const definition = (id: string): string => {
     const known = definitions.get(id);
@@ -119,37 +152,94 @@ function copyOf(
     const made = newId();
     definitions.set(id, made);
     inside.push({ ...painted(layer, layer.attrs.color), id: made, order: layer.order, parentId: DEFS });
-    for (const child of doc.children(id)) copy(child, made, layer.attrs.color);
+    copyAll(doc.children(id), made, layer.attrs.color);
     return made;
   };
   const painted = (layer: Layer, currentColour: string | undefined, initial = false): Layer => {
-    const attrs = withRenamedReferences(recolourAttributes(layer.attrs, rule, currentColour, initial), definition);
-    const text = layer.text?.map((run) => ({ ...run, attrs: recolourAttributes(run.attrs, rule, currentColour) }));
+    const attrs = withRenamedReferences(
+      recolourAttributes(layer.attrs, recolouring, currentColour, initial),
+      definition,
+    );
+    const text = layer.text?.map((run) => ({
+      ...run,
+      attrs: recolourAttributes(run.attrs, recolouring, currentColour),
+    }));
     return { ...layer, attrs, ...(text ? { text } : {}) };
   };
   const holdsAll = (layer: Layer) => EFFECTS.some((name) => name in layer.attrs);
-  const copy = (layer: Layer, parentId: string, currentColour: string | undefined, all = true): Layer | undefined => {
+  const copy = (
+    layer: Layer,
+    parentId: string,
+    currentColour: string | undefined,
+    all: boolean,
+    ring: boolean,
+  ): Layer | undefined => {
     if (!layer.shown || layer.benchOnly || (!all && !wanted.has(layer.id))) return undefined;
+    if (ring && layer.tag === 'image') return undefined;
     const colour = layer.attrs.color ?? currentColour;
-    const made: Layer = { ...painted(layer, colour, parentId === ROOT && recoloured), id: newId(), parentId };
+    const look = ring
+      ? asGap(doc, layer, recolouring.ink?.gap ?? 0)
+      : painted(layer, colour, parentId === ROOT && recoloured);
+    const made: Layer = { ...look, id: newId(), parentId };
     inside.push(made);
-    for (const child of doc.children(layer.id)) copy(child, made.id, colour, all || holdsAll(layer));
+    copyAll(doc.children(layer.id), made.id, colour, all || holdsAll(layer), ring);
     return made;
+  };
+  /** Layers of one parent; in one ink those that are set apart come after the gap that is cut around them. */
+  const copyAll = (
+    layers: readonly Layer[],
+    parentId: string,
+    currentColour: string | undefined,
+    all = true,
+    ring = false,
+  ): Layer[] => {
+    const { ink } = recolouring;
+    const runs =
+      ink && !ring && layers.length > 0 && parentId !== DEFS
+        ? runsOf(doc, layers, styleAround(doc, layers[0]), ink)
+        : [{ ring: false, layers }];
+    const made = runs.flatMap((run) => [
+      ...(run.ring ? run.layers.map((layer) => copy(layer, parentId, currentColour, all, true)) : []),
+      ...run.layers.map((layer) =>
+        copy(layer, parentId, parentId === ROOT ? inheritedValue(doc, layer, 'color') : currentColour, all, ring),
+      ),
+    ]);
+    const copies = made.flatMap((layer) => layer ?? []);
+    if (runs.some((run) => run.ring)) {
+      const orders = ordersAfter(null, copies.length);
+      copies.forEach((layer, i) => {
+        layer.order = orders[i];
+      });
+    }
+    return copies;
   };
   const place: Matrix = multiply(
     multiply(translate(follower.x + x, follower.y + y), [scale, 0, 0, scale, 0, 0]),
     translate(-source.x, -source.y),
   );
-  const tops: Layer[] = [];
-  for (const layer of doc.children(ROOT)) {
-    if (!wanted.has(layer.id)) continue;
-    const made = copy(layer, ROOT, inheritedValue(doc, layer, 'color'), false);
-    if (!made) continue;
+  const layers = doc.children(ROOT).filter(({ id }) => wanted.has(id));
+  const tops = copyAll(layers, ROOT, undefined, false).map((made) => {
     inside.splice(inside.indexOf(made), 1);
     const transform = multiply(place, made.transform ?? [1, 0, 0, 1, 0, 0]).map(
       (value) => +value.toFixed(12),
     ) as Matrix;
-    tops.push({ ...made, transform: isIdentity(transform) ? undefined : transform });
-  }
+    return { ...made, transform: isIdentity(transform) ? undefined : transform };
+  });
   return { tops, inside };
+}
+
+/** What a layer's parents give it. */
+function styleAround(doc: ProjectDocument, layer: Layer): Record<string, string> {
+  return Object.assign({}, ...[...doc.ancestors(layer)].reverse().map(({ attrs }) => attrs));
+}
+
+/** A layer as the gap around it is cut; its groups are as they are. */
+function asGap(doc: ProjectDocument, layer: Layer, gap: number): Layer {
+  if (layer.tag === 'g') return layer;
+  const paint = ringPaint({ ...styleAround(doc, layer), ...layer.attrs }, gap, layerToPlane(doc, layer));
+  const text = layer.text?.map((run) => ({
+    ...run,
+    attrs: Object.fromEntries(Object.entries(run.attrs).filter(([name]) => !(name in paint))),
+  }));
+  return { ...layer, name: '', attrs: { ...layer.attrs, ...paint }, ...(text ? { text } : {}) };
 }

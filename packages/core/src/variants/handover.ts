@@ -1,11 +1,23 @@
-import { contrast, luminance, parseColour, printColour, type Rgba } from '../artwork/colour/colours';
+import {
+  colourDistance,
+  contrast,
+  luminance,
+  opaqueKey,
+  parseColour,
+  printColour,
+  type Rgba,
+  recolourBy,
+} from '../artwork/colour/colours';
 import { refuse } from '../basics/problem';
 import type { ProjectDocument } from '../document/document';
 import { newId } from '../document/ids';
 import { lastOrder, ordersAfter } from '../document/order';
-import { type Artboard, artboardRecord, type RecolourRule } from '../document/records';
+import { type Artboard, artboardRecord, type InkRule, type RecolourRule } from '../document/records';
 import { sourcesOf } from '../pieces/placements';
-import { coloursUsed } from './colours-used';
+import { assignInk, gapFor } from './assign-ink';
+import { coloursUsed, paintOrder } from './colours-used';
+import { inkOf } from './ink-of';
+import { type Meetings, meltedColours, ONE_COLOUR } from './meetings';
 
 export type VariantKey = 'reversed' | 'mono-dark' | 'mono-light' | 'grey' | 'one-tint';
 
@@ -19,6 +31,8 @@ export type VariantProposal = {
   background: string | null;
   /** The lowest contrast of its colours against its ground (WCAG 2.2), white where it has none; null when only pictures are there. */
   contrast: number | null;
+  /** Colours of the artwork whose parts cannot be told from what is beside them any more. */
+  melted: readonly string[];
 };
 
 const INK = '#171b1c';
@@ -28,6 +42,8 @@ export const READABLE = 4.5;
 
 /** Largest difference of channels that still counts as grey. */
 const NEUTRAL = 24;
+/** Luminance up to which a colour of the artwork is dark enough for a ground. */
+const DARK = 0.06;
 /** Share of the artwork from which a colour has to be readable. */
 const CARRIES = 0.05;
 
@@ -49,84 +65,196 @@ export function lightenedFor(ground: Rgba, colour: Rgba): Rgba {
   return white;
 }
 
-/** The variants of a handover for one artboard or lockup, each with its rule, ground and contrast. */
-export function handoverVariants(doc: ProjectDocument, artboard: Artboard): VariantProposal[] {
-  const shares = coloursUsed(doc, sourcesOf(doc, artboard));
-  const used = shares.map(({ colour }) => parseColour(colour) as Rgba);
-  // A vein or a highlight may blend in; what carries the mark may not.
-  const carries = (i: number) => i === 0 || shares[i].share >= CARRIES;
+/** What proposals are made from: the colours of the artwork an artboard shows, and where they meet. */
+export type ColourFacts = {
+  used: readonly Rgba[];
+  /** Whether a colour has to be readable: a vein or a highlight may blend in, what carries the mark may not. */
+  carries: readonly boolean[];
+  /** Colours in the order in which they are painted. */
+  painted: readonly string[];
+  meetings: Meetings;
+  /** What a gap is wide in artwork of its size, in px of the source. */
+  gap: number;
+};
+
+/** The facts of an artboard or lockup; `meetings` are those of its sources, as they were measured. */
+export function colourFacts(doc: ProjectDocument, artboard: Artboard, meetings: Meetings): ColourFacts {
+  const sources = sourcesOf(doc, artboard);
+  const shares = coloursUsed(doc, sources);
+  return {
+    used: shares.map(({ colour }) => parseColour(colour) as Rgba),
+    carries: shares.map(({ share }, i) => i === 0 || share >= CARRIES),
+    painted: paintOrder(doc, sources),
+    meetings,
+    gap: gapFor(sources),
+  };
+}
+
+/** The lowest contrast of what carries the artwork, recoloured, on a ground; null when nothing of it is inked. */
+function lowestContrast({ used, carries }: ColourFacts, rule: RecolourRule, ground: string | null): number | null {
+  const on = parseColour(ground ?? WHITE) as Rgba;
+  const change = recolourBy(rule);
+  const seen = used.flatMap((colour, i) => {
+    const next = carries[i] ? (change?.(colour) ?? colour) : 'none';
+    return next === 'none' ? [] : [contrast({ ...next, a: 1 }, on)];
+  });
+  return seen.length > 0 ? Math.min(...seen) : null;
+}
+
+type Draft = Pick<VariantProposal, 'key' | 'title' | 'about' | 'rule' | 'background'>;
+
+const measured = (facts: ColourFacts, draft: Draft): VariantProposal => ({
+  ...draft,
+  contrast: lowestContrast(facts, draft.rule, draft.background),
+  melted: meltedColours(facts.meetings, draft.rule),
+});
+
+/** One ink that keeps apart what meets; plain where nothing does. */
+function inkedBy(colour: string, parts: Pick<InkRule, 'out' | 'apart' | 'gap'>): RecolourRule {
+  if (parts.out.length > 0 || parts.apart.length > 0) return { kind: 'ink', colour, ...parts };
+  return colour === WHITE ? { kind: 'white' } : { kind: 'tint', colour };
+}
+
+/**
+ * The variants of a handover for one artboard or lockup, each with its rule, ground and contrast. Where its colours
+ * meet, they are kept apart: in one ink by holes and gaps, else by how light they are.
+ */
+export function handoverVariants(facts: ColourFacts): VariantProposal[] {
+  const { used } = facts;
   const darkest = used.reduce<Rgba | null>(
     (least, colour) => (!least || luminance(colour) < luminance(least) ? colour : least),
     null,
   );
   const brand = used.filter((colour) => spread(colour) > NEUTRAL).sort((a, b) => spread(b) - spread(a))[0];
-  // A dark of the brand's own hue, when it has one; else ink.
-  const ground = brand
-    ? mix(brand, parseColour('#0b1416') as Rgba, 0.62)
-    : darkest && luminance(darkest) < 0.03
-      ? darkest
-      : (parseColour(INK) as Rgba);
-  const paper = mix(parseColour(WHITE) as Rgba, ground, 0.04);
-  // Neutrals become paper, as ink does on a dark ground; colours keep their hue.
-  const reversed = used.map((from) => ({
-    from: printColour({ ...from, a: 1 }),
-    to: printColour({ ...(spread(from) <= NEUTRAL ? paper : lightenedFor(ground, from)), a: 1 }),
-  }));
-  const lowest = (colours: readonly Rgba[], on: Rgba) =>
-    colours.length > 0 ? Math.min(...colours.filter((_, i) => carries(i)).map((colour) => contrast(colour, on))) : null;
-  const white = parseColour(WHITE) as Rgba;
   const ink = parseColour(INK) as Rgba;
-  const tint = brand ?? ink;
-  const greys = used.map((colour) => {
-    const l = luminance(colour);
-    const value = Math.round(255 * (l <= 0.0031308 ? l * 12.92 : 1.055 * l ** (1 / 2.4) - 0.055));
-    return { r: value, g: value, b: value, a: 1 };
-  });
-  return [
+  // The artwork's own dark, when it has one; else ink.
+  const ground = darkest && luminance(darkest) < DARK ? { ...darkest, a: 1 } : ink;
+  const white = parseColour(WHITE) as Rgba;
+  const paper = mix(white, ground, 0.04);
+  // Neutrals become paper, as ink does on a dark ground; colours keep their hue.
+  const reversed = used.map((from) => (spread(from) <= NEUTRAL ? paper : lightenedFor(ground, from)));
+  const grey = recolourBy({ kind: 'grey' });
+  const greys = used.map((colour) => grey?.(colour) as Rgba);
+  const told = keptApart(facts, greys, white);
+  const parts = assignInk(facts.meetings, facts.painted, facts.gap);
+  const tint = printColour({ ...(brand ?? ink), a: 1 });
+  const drafts: Draft[] = [
     {
       key: 'reversed',
       title: 'Reversed',
       about: 'for dark grounds',
-      rule: { kind: 'map', colours: reversed },
-      background: printColour({ ...ground, a: 1 }),
-      contrast: lowest(
-        reversed.map(({ to }) => parseColour(to) as Rgba),
-        ground,
-      ),
+      rule: mapOf(used, keptApart(facts, reversed, ground)),
+      background: printColour(ground),
     },
-    {
-      key: 'mono-dark',
-      title: 'Mono dark',
-      about: 'one ink',
-      rule: { kind: 'tint', colour: INK },
-      background: null,
-      contrast: contrast(ink, white),
-    },
-    {
-      key: 'mono-light',
-      title: 'Mono light',
-      about: 'one ink, on dark',
-      rule: { kind: 'white' },
-      background: INK,
-      contrast: contrast(white, ink),
-    },
+    { key: 'mono-dark', title: 'Mono dark', about: 'one ink', rule: inkedBy(INK, parts), background: null },
+    { key: 'mono-light', title: 'Mono light', about: 'one ink, on dark', rule: inkedBy(WHITE, parts), background: INK },
     {
       key: 'grey',
       title: 'Grey',
       about: 'newsprint',
-      rule: { kind: 'grey' },
+      rule: told === greys ? { kind: 'grey' } : mapOf(used, told),
       background: null,
-      contrast: lowest(greys, white),
     },
-    {
-      key: 'one-tint',
-      title: 'One tint',
-      about: printColour({ ...tint, a: 1 }),
-      rule: { kind: 'tint', colour: printColour({ ...tint, a: 1 }) },
-      background: null,
-      contrast: contrast(tint, white),
-    },
+    { key: 'one-tint', title: 'One tint', about: tint, rule: inkedBy(tint, parts), background: null },
   ];
+  return drafts.map((draft) => measured(facts, draft));
+}
+
+const mapOf = (from: readonly Rgba[], to: readonly Rgba[]): RecolourRule => ({
+  kind: 'map',
+  colours: from.map((colour, i) => ({ from: opaqueKey(colour), to: opaqueKey(to[i]) })),
+});
+
+/** How far apart, in OKLab, colours that meet are made where they were not. */
+const TOLD_APART = 0.11;
+const STEPS = 24;
+
+/**
+ * What colours become, changed as little as keeps those apart that meet: the one of two that needs the least is made
+ * lighter or darker, rather so that it can still be read on its ground. The same list when nothing has to change.
+ */
+function keptApart({ used, meetings }: ColourFacts, becomes: readonly Rgba[], ground: Rgba): readonly Rgba[] {
+  const places = new Map(used.map((colour, i) => [opaqueKey(colour), i]));
+  const pairs = meetings.flatMap(({ colours: [one, other] }) => {
+    const [a, b] = [places.get(one), places.get(other ?? '')];
+    return a === undefined || b === undefined || a === b ? [] : [[a, b] as const];
+  });
+  const next = [...becomes];
+  const isTold = ([a, b]: readonly [number, number]) => colourDistance(next[a], next[b]) >= ONE_COLOUR;
+  if (pairs.every(isTold)) return becomes;
+  const ends = [parseColour('#000000') as Rgba, parseColour(WHITE) as Rgba];
+  for (const pair of pairs) {
+    if (isTold(pair)) continue;
+    let best: { place: number; colour: Rgba; cost: number } | null = null;
+    for (const place of pair) {
+      const beside = pairs.flatMap(([a, b]) => (a === place ? [next[b]] : b === place ? [next[a]] : []));
+      for (const end of ends) {
+        for (let step = 1; step <= STEPS; step++) {
+          const colour = mix(next[place], end, step / STEPS);
+          if (beside.some((other) => colourDistance(colour, other) < TOLD_APART)) continue;
+          const cost = step + (contrast(colour, ground) < READABLE ? STEPS : 0);
+          if (!best || cost < best.cost) best = { place, colour, cost };
+          break;
+        }
+      }
+    }
+    if (best) next[best.place] = { ...best.colour, a: 1 };
+  }
+  return next;
+}
+
+/** A rule as a map of all the colours, so that each can be changed. */
+export const asMap = ({ used }: ColourFacts, rule: RecolourRule): RecolourRule & { kind: 'map' } => ({
+  kind: 'map',
+  colours: used.map((colour) => {
+    const change = recolourBy(rule);
+    const to = change ? change(colour) : colour;
+    return { from: opaqueKey(colour), to: to === 'none' ? to : opaqueKey(to) };
+  }),
+});
+
+/** What somebody wants otherwise than it is proposed, by colours of the source. */
+export type VariantChoices = {
+  ground?: string | null;
+  /** Of variants in one ink. */
+  ink?: string;
+  parts?: Readonly<Record<string, 'inked' | 'apart' | 'out'>>;
+  /** In px of the source. */
+  gap?: number;
+  /** Of other variants: what a colour becomes. */
+  becomes?: Readonly<Record<string, string>>;
+};
+
+/** A proposal as somebody wants it, measured anew. Colours that the source does not have are passed over. */
+export function withChoices(facts: ColourFacts, proposal: VariantProposal, choices: VariantChoices): VariantProposal {
+  const background = choices.ground === undefined ? proposal.background : choices.ground;
+  return measured(facts, { ...proposal, background, rule: chosenRule(facts, proposal.rule, choices) });
+}
+
+function chosenRule(
+  facts: ColourFacts,
+  rule: RecolourRule,
+  { ink, parts, gap, becomes }: VariantChoices,
+): RecolourRule {
+  const inked = inkOf(rule);
+  if (inked) {
+    const used = facts.used.map(opaqueKey);
+    const partOf = (colour: string) =>
+      parts?.[colour] ?? (inked.out.includes(colour) ? 'out' : inked.apart.includes(colour) ? 'apart' : 'inked');
+    const apart = used.filter((colour) => partOf(colour) === 'apart');
+    return inkedBy(ink ?? inked.colour, {
+      out: used.filter((colour) => partOf(colour) === 'out'),
+      apart,
+      gap: apart.length > 0 ? (gap ?? (inked.gap || facts.gap)) : 0,
+    });
+  }
+  if (!becomes || Object.keys(becomes).length === 0) return rule;
+  const map = asMap(facts, rule);
+  const chosen = (from: string, to: string) => {
+    const parsed = parseColour(becomes[from] ?? '');
+    return becomes[from] === 'none' ? 'none' : parsed ? opaqueKey(parsed) : to;
+  };
+  return { ...map, colours: map.colours.map(({ from, to }) => ({ from, to: chosen(from, to) })) };
 }
 
 /** A variant's name; `{source}` and `{variant}` stand for theirs. */

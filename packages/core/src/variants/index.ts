@@ -1,5 +1,8 @@
 /** Variants: artboards that follow another one, recoloured by a rule. What they draw is composed in `compose/`. */
+export * from './assign-ink';
 export * from './colours-used';
 export * from './following';
 export * from './handover';
+export * from './ink-of';
 export * from './lockups';
+export * from './meetings';

@@ -1,6 +1,7 @@
 import { isPlainLockup } from '@tolvik/core';
 import { Suspense } from 'react';
 import { planOf, useSession } from '../project/context';
+import { Arriving } from '../ui/Arriving';
 import { part } from '../ui/part';
 import { selectedArtboards } from './act';
 import { useBench } from './bench-state';
@@ -18,7 +19,7 @@ const VariantsSheet = part(async () => (await import('./variants/VariantsSheet')
 /** The dialogs of the Bench, opened from buttons and commands alike. */
 export function BenchSheets() {
   return (
-    <Suspense fallback={null}>
+    <Suspense fallback={<Arriving />}>
       <OpenSheet />
     </Suspense>
   );

@@ -20,7 +20,7 @@ scope.onmessage = ({ data }) => {
   else mirror.follow(data);
 };
 
-async function check(id: number, { projectName, lastDelivery, seen }: Known): Promise<void> {
+async function check(id: number, { projectName, lastDelivery, seen, meetings }: Known): Promise<void> {
   await mirror.loadNeeds().catch(() => {});
   const { doc, fonts } = mirror;
   const findings = look({
@@ -29,6 +29,7 @@ async function check(id: number, { projectName, lastDelivery, seen }: Known): Pr
     fonts,
     pictureSize,
     lastDelivery,
+    meetingsOf: (artboardId) => meetings?.get(artboardId),
     seenOf: (pieceId, outputId) => seen?.get(cellKey(pieceId, outputId)),
   });
   scope.postMessage({ id, findings });

@@ -1,4 +1,4 @@
-import type { Finding, Seen } from '@tolvik/core';
+import type { Finding, Meetings, Seen } from '@tolvik/core';
 import type { ToMirror } from '../painter/mirror';
 
 /** What is known beside the document: what the checks look into, too. */
@@ -6,6 +6,8 @@ export type Known = {
   projectName: string;
   lastDelivery?: { number: number; paths: readonly string[] };
   seen?: ReadonlyMap<string, Seen>;
+  /** By artboard: where the colours of its artwork meet. */
+  meetings?: ReadonlyMap<string, Meetings>;
 };
 
 export type ToChecker = ToMirror | ({ kind: 'check'; id: number } & Known);

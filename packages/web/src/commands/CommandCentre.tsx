@@ -1,11 +1,11 @@
 import { Suspense, useEffect } from 'react';
+import { Arriving } from '../ui/Arriving';
 import { useNotice } from '../ui/notices';
 import { part } from '../ui/part';
 import { allCommands, keysOf, showCommands, useCommandCentre } from './commands';
+import { EveryCommand } from './EveryCommand';
 import { isTyping } from './typing';
 
-// Each comes when it is first opened.
-const EveryCommand = part(async () => (await import('./EveryCommand')).EveryCommand);
 const Shortcuts = part(async () => (await import('./Shortcuts')).Shortcuts);
 
 /** Keys that act while something is typed, too. */
@@ -35,7 +35,7 @@ export function CommandCentre() {
     return () => window.removeEventListener('keydown', down);
   }, [tell]);
   return (
-    <Suspense fallback={null}>
+    <Suspense fallback={<Arriving />}>
       {shown === 'commands' && <EveryCommand />}
       {shown === 'shortcuts' && <Shortcuts />}
     </Suspense>

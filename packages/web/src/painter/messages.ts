@@ -1,4 +1,4 @@
-import type { Change, Region } from '@tolvik/core';
+import type { Change, Meetings, Region } from '@tolvik/core';
 import type { ToMirror } from './mirror';
 
 /** What the painter is asked for: a layer as the Bench shows it, or a piece as it will come out. */
@@ -20,11 +20,16 @@ export type ToPainter =
   /** While held, only what is urgent is painted: the page needs the machine for a gesture. */
   | { kind: 'hold'; held: boolean }
   /** Texts as paths; the answer is the change that makes them so. */
-  | { kind: 'outline'; id: number; layerIds: readonly string[] };
+  | { kind: 'outline'; id: number; layerIds: readonly string[] }
+  /** Where the colours of an artboard's own artwork meet. */
+  | { kind: 'meet'; id: number; artboardId: string };
 
 export type FromPainter =
   | { kind: 'painted'; id: number; slot: string; bitmap: ImageBitmap | null }
-  | { kind: 'outlined'; id: number; change: Change; missing: string[] } /** What draws could not be loaded. */
+  | { kind: 'outlined'; id: number; change: Change; missing: string[] }
+  /** Null where it cannot be drawn. */
+  | { kind: 'met'; id: number; meetings: Meetings | null }
+  /** What draws could not be loaded. */
   | { kind: 'failed' }
   /** A picture is begun: until it is painted, that is what the worker is at. */
   | { kind: 'begun'; slot: string };

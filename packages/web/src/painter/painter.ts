@@ -1,4 +1,4 @@
-import type { Change, ProjectRecord, Region } from '@tolvik/core';
+import type { Change, Meetings, ProjectRecord, Region } from '@tolvik/core';
 import { LastingWorker } from './lasting-worker';
 import type { FromPainter, Subject, ToPainter } from './messages';
 
@@ -37,6 +37,9 @@ export class Painter {
   private readonly listeners = new Set<() => void>();
   private readonly onExpiredListeners = new Set<() => void>();
   private readonly outlining = new Map<number, (outlined: Outlined) => void>();
+  private readonly meeting = new Map<number, (meetings: Meetings | null) => void>();
+  /** By artboard, until its artwork changes. */
+  private readonly met = new Map<string, Promise<Meetings | null>>();
   /** What takes too long to draw, until it changes. */
   private readonly heavy = new Set<string>();
   private begun: { slot: string; at: number } | null = null;
@@ -79,6 +82,7 @@ export class Painter {
     if (!this.begun || performance.now() - this.begun.at < LONGEST_MS) return;
     const { slot } = this.begun;
     const asked = this.asked.get(slot);
+    this.settleMeeting(Number(/^meetings (\d+)$/.exec(slot)?.[1]), null);
     if (asked) this.heavy.add(nameOf(asked.subject));
     this.asked.delete(slot);
     this.begun = null;
@@ -91,6 +95,8 @@ export class Painter {
     const asked = [...this.asked];
     this.asked.clear();
     for (const [slot, { subject, crop, widthPx, heightPx }] of asked) this.want(slot, subject, crop, widthPx, heightPx);
+    for (const id of this.meeting.keys()) this.settleMeeting(id, null);
+    this.met.clear();
     for (const [id, settle] of this.outlining)
       settle({ change: { label: '', puts: [], removes: [] }, missing: [] }), this.outlining.delete(id);
     for (const listener of this.listeners) listener();
@@ -144,6 +150,25 @@ export class Painter {
     });
   }
 
+  /** Where the colours of an artboard's own artwork meet; null where that cannot be drawn. Measured once, until it changes. */
+  meetings(artboardId: string): Promise<Meetings | null> {
+    let met = this.met.get(artboardId);
+    if (!met) {
+      const id = this.nextId++;
+      met = new Promise((resolve) => {
+        this.meeting.set(id, resolve);
+        this.send({ kind: 'meet', id, artboardId });
+      });
+      this.met.set(artboardId, met);
+    }
+    return met;
+  }
+
+  private settleMeeting(id: number, meetings: Meetings | null): void {
+    this.meeting.get(id)?.(meetings);
+    this.meeting.delete(id);
+  }
+
   /** A frame is about to be drawn; what it gets is what is in view. */
   beginFrame(): void {
     this.frameFrom = this.clock;
@@ -157,6 +182,7 @@ export class Painter {
     // It changed, so it may be light now; whether it is, is seen when it is drawn.
     this.heavy.clear();
     for (const [slot, asked] of this.asked) if (test(asked)) this.asked.delete(slot);
+    for (const pieceId of this.met.keys()) if (test({ subject: { kind: 'piece', pieceId } })) this.met.delete(pieceId);
     for (const [slot, painted] of this.painted) {
       if (!test(painted)) continue;
       painted.stale = true;
@@ -170,6 +196,7 @@ export class Painter {
   close(): void {
     clearInterval(this.watch);
     this.worker.close();
+    for (const id of this.meeting.keys()) this.settleMeeting(id, null);
     for (const { bitmap } of this.painted.values()) bitmap.close();
     this.painted.clear();
   }
@@ -178,7 +205,11 @@ export class Painter {
     this.worker.send(message);
   }
 
-  private receive(message: Extract<FromPainter, { kind: 'painted' | 'outlined' }>): void {
+  private receive(message: Extract<FromPainter, { kind: 'painted' | 'outlined' | 'met' }>): void {
+    if (message.kind === 'met') {
+      this.begun = null;
+      return this.settleMeeting(message.id, message.meetings);
+    }
     if (message.kind === 'outlined') {
       this.outlining.get(message.id)?.(message);
       this.outlining.delete(message.id);

@@ -1,6 +1,16 @@
 import { initWasm, Resvg } from '@resvg/resvg-wasm';
 import wasmUrl from '@resvg/resvg-wasm/index_bg.wasm?url';
-import { composeBenchItem, composeBenchPiece, pieces, textToOutlines } from '@tolvik/core';
+import {
+  coloursUsed,
+  composeBenchItem,
+  composeBenchPiece,
+  composeForMeetings,
+  MEETINGS_SIDE,
+  type Meetings,
+  meetingsIn,
+  pieces,
+  textToOutlines,
+} from '@tolvik/core';
 import type { FromPainter, ToPainter } from './messages';
 import { Mirror } from './mirror';
 
@@ -27,6 +37,7 @@ scope.onmessage = ({ data }) => {
     if (data.kind === 'open') line.clear();
   } else if (data.kind === 'hold') held = data.held;
   else if (data.kind === 'outline') void outline(data.id, data.layerIds);
+  else if (data.kind === 'meet') void meet(data.id, data.artboardId);
   else {
     const known = line.get(data.slot);
     if (known) scope.postMessage({ kind: 'painted', id: known.id, slot: known.slot, bitmap: null });
@@ -42,6 +53,34 @@ async function outline(id: number, layerIds: readonly string[]): Promise<void> {
   const { doc, fonts } = mirror;
   const layers = layerIds.flatMap((layerId) => doc.find('layer', layerId) ?? []);
   scope.postMessage({ kind: 'outlined', id, ...textToOutlines(doc, layers, fonts) });
+}
+
+async function meet(id: number, artboardId: string): Promise<void> {
+  let meetings: Meetings | null = null;
+  try {
+    await ready;
+    await mirror.loadNeeds();
+    scope.postMessage({ kind: 'begun', slot: `meetings ${id}` });
+    meetings = measure(artboardId);
+  } catch {
+    meetings = null;
+  }
+  scope.postMessage({ kind: 'met', id, meetings });
+}
+
+function measure(artboardId: string): Meetings | null {
+  const { doc, sources } = mirror;
+  const artboard = doc.find('artboard', artboardId);
+  if (!artboard) return null;
+  const resvg = new Resvg(composeForMeetings(doc, artboard, MEETINGS_SIDE, sources), {
+    font: { loadSystemFonts: false },
+  });
+  const image = resvg.render();
+  const colours = coloursUsed(doc, [artboard]).map(({ colour }) => colour);
+  const meetings = meetingsIn(image.pixels, image.width, colours, artboard.width / image.width);
+  image.free();
+  resvg.free();
+  return meetings;
 }
 
 async function work(): Promise<void> {

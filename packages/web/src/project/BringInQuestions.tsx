@@ -1,4 +1,5 @@
 import { Suspense } from 'react';
+import { Arriving } from '../ui/Arriving';
 import { part } from '../ui/part';
 import { useBringingIn } from './bring-in';
 
@@ -10,7 +11,7 @@ const ReplaceQuestion = part(async () => (await import('./ReplaceQuestion')).Rep
 export function BringInQuestions() {
   const { asked, settling } = useBringingIn();
   return (
-    <Suspense fallback={null}>
+    <Suspense fallback={<Arriving />}>
       {asked && <BringInQuestion {...asked} />}
       {settling && <ReplaceQuestion {...settling} />}
     </Suspense>

@@ -3,8 +3,9 @@ import {
   acceptanceOf,
   cellKey,
   type Finding,
+  type Meetings,
+  measuredSources,
   measureTextWith,
-  mendFindings,
   NO_FONTS,
   type ProjectDocument,
   type Seen,
@@ -13,7 +14,10 @@ import { createContext, type ReactNode, useContext, useEffect, useMemo, useState
 import { request } from '../api/client';
 import type { Delivery } from '../api/types';
 import type { Checker } from '../checker/checker';
+import type { Painter } from '../painter/painter';
+import { usePainter } from '../painter/use-painter';
 import { useNotice } from '../ui/notices';
+import { later } from '../ui/part';
 import { planOf, serverMade, useOpenSession, useSession, useSessionPart } from './context';
 
 type Findings = {
@@ -83,9 +87,21 @@ function hasTextIn(doc: ProjectDocument): boolean {
   return false;
 }
 
+/** Where the colours of all artwork meet that is followed in other colours, as far as it can be measured. */
+async function meetingsFor(doc: ProjectDocument, painter: Painter): Promise<ReadonlyMap<string, Meetings>> {
+  const known = new Map<string, Meetings>();
+  const look = async (id: string) => {
+    const meetings = await painter.meetings(id);
+    if (meetings) known.set(id, meetings);
+  };
+  await Promise.all([...measuredSources(doc)].map(look));
+  return known;
+}
+
 /** Keeps the findings of the open project up to date, a moment after each edit, in the worker. */
 export function WithFindings({ checker, children }: { checker: Checker; children: ReactNode }) {
   const session = useSession();
+  const painter = usePainter();
   const [all, setAll] = useState<readonly Finding[] | null>(null);
   const { revision } = session.doc;
   const lastDelivery = useLastDelivery(session.id);
@@ -93,16 +109,18 @@ export function WithFindings({ checker, children }: { checker: Checker; children
   // biome-ignore lint/correctness/useExhaustiveDependencies: looked again whenever the document moved on
   useEffect(() => {
     let live = true;
-    const timer = setTimeout(
-      () =>
-        void checker.check({ projectName: session.name, lastDelivery, seen }).then((found) => live && setAll(found)),
-      all ? QUIET_MS : FIRST_MS,
-    );
+    const look = async () => {
+      const meetings = await meetingsFor(session.doc, painter);
+      if (!live) return;
+      const found = await checker.check({ projectName: session.name, lastDelivery, seen, meetings });
+      if (live) setAll(found);
+    };
+    const timer = setTimeout(() => void look(), all ? QUIET_MS : FIRST_MS);
     return () => {
       live = false;
       clearTimeout(timer);
     };
-  }, [checker, session, revision, lastDelivery, seen]);
+  }, [checker, painter, session, revision, lastDelivery, seen]);
   const { layerRevision } = session.doc;
   // biome-ignore lint/correctness/useExhaustiveDependencies: looked for again when layers changed
   const hasText = useMemo(() => hasTextIn(session.doc), [session, layerRevision]);
@@ -155,12 +173,18 @@ export function useAccept(): {
   };
 }
 
+const mending = later(() => import('./mend'));
+
 /** Mends findings in one step that one undo takes back. */
-export function useMend(): (findings: readonly Finding[]) => void {
+export function useMend(): (findings: readonly Finding[]) => Promise<void> {
   const session = useOpenSession();
+  const painter = usePainter();
   const tell = useNotice();
-  return (findings) => {
-    const change = mendFindings(findings, { doc: session.doc, plan: planOf(session), fonts: NO_FONTS });
+  return async (findings) => {
+    const { mendFindings } = await mending();
+    const meetings = await meetingsFor(session.doc, painter);
+    const meetingsOf = (artboardId: string) => meetings.get(artboardId);
+    const change = mendFindings(findings, { doc: session.doc, plan: planOf(session), fonts: NO_FONTS, meetingsOf });
     if (change) session.commit(change);
     else tell('There is nothing left to mend.');
   };

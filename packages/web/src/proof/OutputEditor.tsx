@@ -6,7 +6,6 @@ import {
   MAX_SIDE_PX,
   type Output,
   type OutputSettings,
-  type RecolourRule,
   type SizeRule,
 } from '@tolvik/core';
 import type { ReactNode } from 'react';
@@ -26,7 +25,7 @@ const SIZE_KINDS: Record<SizeRule['kind'], string> = {
   box: 'Fit in a box',
   dpi: 'Resolution',
 };
-const RULES: Partial<Record<RecolourRule['kind'], string>> = {
+const RULES: Partial<Record<Output['recolour']['kind'], string>> = {
   asDrawn: 'As drawn',
   white: 'All white',
   black: 'All black',
@@ -169,7 +168,7 @@ export function OutputEditor({ output }: { output: Output }) {
               recolour:
                 event.target.value === 'tint'
                   ? { kind: 'tint', colour: '#0c6a53' }
-                  : ({ kind: event.target.value } as RecolourRule),
+                  : ({ kind: event.target.value } as Output['recolour']),
             })
           }
         >

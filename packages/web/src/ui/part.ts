@@ -13,13 +13,10 @@ export type Part<Props> = ComponentType<Props> & { fetch(): Promise<unknown> };
  */
 export function part<Props extends object>(load: () => Promise<ComponentType<Props>>): Part<Props> {
   let here: ComponentType<Props> | undefined;
-  let coming: Promise<{ default: ComponentType<Props> }> | undefined;
-  const ask = async () => {
-    here = await fetched(load);
+  const fetch = later(async () => {
+    here = await load();
     return { default: here };
-  };
-  const fetch = () => (coming ??= ask());
-  waiting.push(fetch);
+  });
   const Later = lazy(fetch);
   // biome-ignore lint/correctness/noComponentHookFactories: made once for each part, where its module is read
   function Shown(props: Props) {
@@ -28,6 +25,14 @@ export function part<Props extends object>(load: () => Promise<ComponentType<Pro
     return createElement(Now as ComponentType<Props>, props);
   }
   return Object.assign(Shown, { fetch });
+}
+
+/** Code that comes when it is first asked for, or when `fetchParts` is called; asked for again as a `part` is. */
+export function later<Code>(load: () => Promise<Code>): () => Promise<Code> {
+  let coming: Promise<Code> | undefined;
+  const fetch = () => (coming ??= fetched(load));
+  waiting.push(fetch);
+  return fetch;
 }
 
 /** What code gives once it is here; asked for again and again while the server is away. */

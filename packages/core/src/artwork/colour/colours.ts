@@ -65,6 +65,18 @@ export function colourDistance(one: Rgba, other: Rgba): number {
 
 const encode = (value: number) => 255 * (value <= 0.0031308 ? value * 12.92 : 1.055 * value ** (1 / 2.4) - 0.055);
 
+/** A colour without its alpha, as it is told from others. */
+export const opaqueKey = (colour: Rgba): string => printColour({ ...colour, a: 1 });
+
+/** Colours as `opaqueKey` has them; what is no colour is left out. */
+export const opaque = (colours: readonly string[]): ReadonlySet<string> =>
+  new Set(
+    colours.flatMap((each) => {
+      const colour = parseColour(each);
+      return colour ? [opaqueKey(colour)] : [];
+    }),
+  );
+
 /**
  * A recolour rule as a function on one colour: alpha is kept, results are exact sRGB. Applying it
  * twice is the same as once. `none` stays what it is and never reaches here.
@@ -83,6 +95,11 @@ export function recolourBy(rule: RecolourRule): ((colour: Rgba) => Rgba | 'none'
       return flat('#000000');
     case 'tint':
       return flat(rule.colour);
+    case 'ink': {
+      const ink = flat(rule.colour);
+      const out = opaque(rule.out);
+      return (colour) => (out.has(opaqueKey(colour)) ? 'none' : ink(colour));
+    }
     case 'grey':
       return (colour) => {
         if (colour.r === colour.g && colour.g === colour.b) return colour;

@@ -25,14 +25,15 @@ import { Tick } from '../../ui/Tick';
 import { count, plain, weight } from '../../ui/words';
 import { act } from '../act';
 import { useBench } from '../bench-state';
-import { EditionDifferences } from '../editions/EditionDifferences';
 import { useRemove } from '../remove';
 import { renamePiece } from '../rename';
-import { FollowFields } from '../variants/FollowFields';
 import { AlignActions } from './AlignActions';
 import { ArrangeActions } from './ArrangeActions';
 import { BackgroundField } from './BackgroundField';
 
+// Each comes when something is selected that has a use for it.
+const EditionDifferences = part(async () => (await import('../editions/EditionDifferences')).EditionDifferences);
+const FollowFields = part(async () => (await import('../variants/FollowFields')).FollowFields);
 const LayerInspector = part(async () => (await import('./LayerInspector')).LayerInspector);
 
 /** What is selected, its exact numbers, and the files it becomes. */
@@ -44,12 +45,12 @@ export function Inspector() {
   return (
     <aside aria-label="Selection" className="flex w-[272px] flex-none flex-col overflow-y-auto bg-paper">
       {selected.length === 0 && layers.length === 0 && <NothingSelected />}
-      {selected.length === 0 && layers.length > 0 && (
-        <Suspense fallback={null}>
+      <Suspense fallback={null}>
+        {selected.length === 0 && layers.length > 0 && (
           <LayerInspector key={layers.map((layer) => layer.id).join()} layers={layers} />
-        </Suspense>
-      )}
-      {selected.length === 1 && <OnePiece piece={selected[0]} />}
+        )}
+        {selected.length === 1 && <OnePiece piece={selected[0]} />}
+      </Suspense>
       {selected.length > 1 && <ManyPieces pieces={selected} />}
     </aside>
   );

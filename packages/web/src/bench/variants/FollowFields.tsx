@@ -1,25 +1,27 @@
 import {
   type Artboard,
   changeRule,
+  colourFacts,
   coloursUsed,
-  contrast,
   follow,
   handoverVariants,
+  inkOf,
   isPlainLockup,
   makeGuide,
-  parseColour,
-  READABLE,
+  type ProjectDocument,
   type RecolourRule,
   sourcesOf,
   stopFollowing,
-  type UsedColour,
   withLockup,
 } from '@tolvik/core';
+import { usePainter } from '../../painter/use-painter';
 import { useSession } from '../../project/context';
 import { useAttempt } from '../../ui/attempt';
 import { Button, Choice } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
 import { ColourField } from '../inspect/ColourField';
+import { ColourMap } from './ColourMap';
+import { InkParts } from './InkParts';
 
 const RULES: Record<RecolourRule['kind'], string> = {
   asDrawn: 'as drawn',
@@ -27,13 +29,18 @@ const RULES: Record<RecolourRule['kind'], string> = {
   black: 'all black',
   grey: 'grey',
   tint: 'one colour',
+  ink: 'one ink, parts kept apart',
   map: 'colour by colour',
 };
+
+/** What a gap is wide where nothing else is said, in px of the source. */
+const gapOf = (doc: ProjectDocument, artboard: Artboard) => colourFacts(doc, artboard, []).gap;
 
 /** What an artboard follows and by which rule; how to stop that, or begin it. */
 export function FollowFields({ artboard }: { artboard: Artboard }) {
   const session = useSession();
   const { doc } = session;
+  const painter = usePainter();
   const { follows } = artboard;
   const attempt = useAttempt();
   const followOther = (sourceId: string) =>
@@ -63,11 +70,21 @@ export function FollowFields({ artboard }: { artboard: Artboard }) {
   const setRule = (rule: RecolourRule) => session.commit(changeRule(artboard, rule));
   const { rule, lockup } = follows;
   const colours = coloursUsed(doc, sourcesOf(doc, artboard));
-  const chooseRule = (kind: RecolourRule['kind']) => {
-    if (kind === 'tint') setRule({ kind, colour: colours[0]?.colour ?? '#171b1c' });
-    else if (kind === 'map')
-      setRule(handoverVariants(doc, artboard).find(({ key }) => key === 'reversed')?.rule ?? { kind, colours: [] });
-    else setRule({ kind });
+  const chooseRule = async (kind: RecolourRule['kind']) => {
+    if (kind === 'tint') return setRule({ kind, colour: colours[0]?.colour ?? '#171b1c' });
+    if (kind !== 'map' && kind !== 'ink') return setRule({ kind });
+    const measured = await Promise.all(sourcesOf(doc, artboard).map(({ id }) => painter.meetings(id)));
+    const facts = colourFacts(
+      doc,
+      artboard,
+      measured.flatMap((each) => each ?? []),
+    );
+    const proposed = handoverVariants(facts).find(
+      ({ key }) => key === (kind === 'map' ? 'reversed' : 'mono-dark'),
+    )?.rule;
+    if (kind === 'map') return setRule(proposed ?? { kind, colours: [] });
+    const plain = { kind: 'ink' as const, colour: inkOf(rule)?.colour ?? '#171b1c', out: [], apart: [], gap: 0 };
+    setRule(proposed?.kind === 'ink' ? { ...proposed, colour: plain.colour } : plain);
   };
   return (
     <section aria-label="What it follows" className="mt-3 border-line border-t pt-2.5">
@@ -98,7 +115,7 @@ export function FollowFields({ artboard }: { artboard: Artboard }) {
         <select
           className="field min-w-0 flex-1"
           value={rule.kind}
-          onChange={(event) => chooseRule(event.target.value as RecolourRule['kind'])}
+          onChange={(event) => void chooseRule(event.target.value as RecolourRule['kind'])}
         >
           {Object.entries(RULES).map(([kind, title]) => (
             <option key={kind} value={kind}>
@@ -116,6 +133,7 @@ export function FollowFields({ artboard }: { artboard: Artboard }) {
           />
         </div>
       )}
+      {rule.kind === 'ink' && <InkParts colours={colours} rule={rule} gap={gapOf(doc, artboard)} onChange={setRule} />}
       {rule.kind === 'map' && (
         <ColourMap colours={colours} rule={rule} ground={artboard.background ?? '#ffffff'} onChange={setRule} />
       )}
@@ -201,53 +219,5 @@ function LockupFields({ artboard }: { artboard: Artboard }) {
         </div>
       )}
     </div>
-  );
-}
-
-/** Every colour of the source with what it becomes; how much of it there is, and whether it can be seen on its ground. */
-function ColourMap({
-  colours,
-  rule,
-  ground,
-  onChange,
-}: {
-  colours: readonly UsedColour[];
-  rule: RecolourRule & { kind: 'map' };
-  ground: string;
-  onChange(rule: RecolourRule): void;
-}) {
-  const set = (from: string, to: string) =>
-    onChange({
-      kind: 'map',
-      colours: [
-        ...rule.colours.filter((each) => each.from !== from),
-        ...(to === from ? [] : [{ from, to: to === 'none' ? ('none' as const) : to }]),
-      ],
-    });
-  const on = parseColour(ground);
-  return (
-    <ul className="mt-2 flex flex-col gap-1.5" aria-label="Colours of the source and what they become">
-      {colours.map(({ colour, share }) => {
-        const to = rule.colours.find((each) => each.from === colour)?.to ?? colour;
-        const parsed = parseColour(to);
-        const ratio = parsed && on ? contrast(parsed, on) : null;
-        return (
-          <li key={colour} className="grid grid-cols-[18px_1fr_auto] items-center gap-x-2">
-            <span
-              className="size-4 border border-line-strong"
-              style={{ background: colour }}
-              title={`${colour}, ${Math.round(share * 100)} % of the artwork`}
-            />
-            <ColourField label={`${colour} becomes`} value={to} onChange={(next) => set(colour, next)} />
-            <span
-              className={`w-[54px] text-right font-mono text-[10.5px] ${ratio !== null && ratio < READABLE ? 'font-semibold text-bad' : 'text-ink-3'}`}
-              title={`Contrast on ${ground}; ${Math.round(share * 100)} % of the artwork`}
-            >
-              {ratio === null ? 'open' : `${ratio < READABLE ? '! ' : ''}${ratio.toFixed(1)} : 1`}
-            </span>
-          </li>
-        );
-      })}
-    </ul>
   );
 }

@@ -3,8 +3,10 @@ import {
   type Arrangement,
   type Artboard,
   artboardRecord,
+  colourFacts,
   emblemFirst,
   handoverVariants,
+  isFollowing,
   LOCKUP_OPTIONS,
   lockupRule,
   lockupSize,
@@ -24,6 +26,7 @@ import { toggled } from '../../ui/toggled';
 import { count } from '../../ui/words';
 import { useDraftPictures } from '../draft-pictures';
 import { NamedFooter } from './NamedFooter';
+import { useMeetings } from './use-meetings';
 
 const TITLES: Record<Arrangement, string> = {
   wide: 'Wide',
@@ -58,7 +61,11 @@ export function LockupsSheet({ parts, onClose }: { parts: readonly [Artboard, Ar
   });
   const pictures = useDraftPictures(drafts);
   const total = chosen.size * (1 + colourings.size);
+  const meetings = useMeetings(parts);
   const apply = () => {
+    // Those of the parts that a lockup holds.
+    const partsMeet = (lockup: Artboard) =>
+      [emblem, wordmark].filter(({ id }) => isFollowing(lockup, id)).flatMap((part) => meetings?.(part) ?? []);
     const scratch = new ProjectDocument(doc.all());
     const made: Artboard[] = [];
     const add = (list: readonly Artboard[]) => {
@@ -80,7 +87,7 @@ export function LockupsSheet({ parts, onClose }: { parts: readonly [Artboard, Ar
         makeVariants(
           scratch,
           lockup,
-          handoverVariants(scratch, lockup).filter(({ key }) => colourings.has(key)),
+          handoverVariants(colourFacts(scratch, lockup, partsMeet(lockup))).filter(({ key }) => colourings.has(key)),
           '{source}-{variant}',
         ),
       );
@@ -110,8 +117,8 @@ export function LockupsSheet({ parts, onClose }: { parts: readonly [Artboard, Ar
         <NamedFooter
           naming={naming}
           onNaming={setNaming}
-          go={`Make ${total} lockups`}
-          disabled={total === 0}
+          go={`Make ${count(total, 'lockup')}`}
+          disabled={total === 0 || !meetings}
           onGo={apply}
           onClose={onClose}
         />

@@ -3,28 +3,40 @@ import {
   artboardRecord,
   artworkIndex,
   boundsOf,
+  colourFacts,
   handoverVariants,
   makeVariants,
-  READABLE,
   sourcesOf,
+  type VariantChoices,
   type VariantKey,
   variantName,
+  withChoices,
 } from '@tolvik/core';
 import { useMemo, useState } from 'react';
 import { useSession } from '../../project/context';
 import { Sheet } from '../../ui/Sheet';
-import { Tick } from '../../ui/Tick';
 import { toggled } from '../../ui/toggled';
+import { count } from '../../ui/words';
 import { useDraftPictures } from '../draft-pictures';
 import { NamedFooter } from './NamedFooter';
+import { useMeetings } from './use-meetings';
+import { VariantCard } from './VariantCard';
+import { VariantColours } from './VariantColours';
+
+type AllChoices = Readonly<Partial<Record<VariantKey, VariantChoices>>>;
 
 /** The handover set of artboards, ticked and named before it is made; each follows its source. */
 export function VariantsSheet({ sources, onClose }: { sources: readonly Artboard[]; onClose(): void }) {
   const session = useSession();
   const { doc } = session;
   const [first] = sources;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: proposed once, when the sheet opens
-  const proposals = useMemo(() => handoverVariants(doc, first), []);
+  const meetings = useMeetings(sources);
+  const [choices, setChoices] = useState<AllChoices>({});
+  const [open, setOpen] = useState<VariantKey | null>(null);
+  const known = meetings !== null;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: looked at once, when it is measured
+  const facts = useMemo(() => colourFacts(doc, first, meetings?.(first) ?? []), [known]);
+  const proposals = handoverVariants(facts).map((each) => withChoices(facts, each, choices[each.key] ?? {}));
   const drafts = proposals.map(({ key, rule, background }) =>
     artboardRecord.parse({
       ...first,
@@ -33,7 +45,7 @@ export function VariantsSheet({ sources, onClose }: { sources: readonly Artboard
       follows: first.follows ? { ...first.follows, rule } : { artboardId: first.id, rule },
     }),
   );
-  const previews = useDraftPictures(drafts);
+  const previews = useDraftPictures(known ? drafts : []);
   const pictures = sourcesOf(doc, first).some((source) =>
     artworkIndex(doc)
       .search(boundsOf(source))
@@ -43,33 +55,34 @@ export function VariantsSheet({ sources, onClose }: { sources: readonly Artboard
   const [naming, setNaming] = useState('{source}-{variant}');
   const total = chosen.size * sources.length;
   const apply = () => {
-    const made: Artboard[] = [];
-    for (const source of sources)
-      made.push(
-        ...makeVariants(
-          doc,
-          source,
-          handoverVariants(doc, source).filter(({ key }) => chosen.has(key)),
-          naming,
-        ),
+    const made = sources.flatMap((source) => {
+      const own = colourFacts(doc, source, meetings?.(source) ?? []);
+      const wanted = handoverVariants(own).filter(({ key }) => chosen.has(key));
+      return makeVariants(
+        doc,
+        source,
+        wanted.map((each) => withChoices(own, each, choices[each.key] ?? {})),
+        naming,
       );
-    session.commit({ label: `make ${made.length} variants`, puts: made, removes: [] });
+    });
+    session.commit({ label: `make ${count(made.length, 'variant')}`, puts: made, removes: [] });
     session.select(made.map((artboard) => artboard.id));
     onClose();
   };
+  const edited = proposals.find(({ key }) => key === open);
   return (
     <Sheet
       open
       onClose={onClose}
       wide
-      title={`Make variants of ${sources.length === 1 ? first.name : `${sources.length} artboards`}`}
+      title={`Make variants of ${sources.length === 1 ? first.name : count(sources.length, 'artboard')}`}
       about="Each follows its source: change one curve there, and all of these change."
       footer={
         <NamedFooter
           naming={naming}
           onNaming={setNaming}
-          go={`Make ${total} variants`}
-          disabled={total === 0}
+          go={`Make ${count(total, 'variant')}`}
+          disabled={total === 0 || !known}
           onGo={apply}
           onClose={onClose}
         />
@@ -81,44 +94,37 @@ export function VariantsSheet({ sources, onClose }: { sources: readonly Artboard
           map of colours leaves it as it is. Drawn as vectors it would come out exactly.
         </p>
       )}
-      <ul className="grid grid-cols-3 gap-4">
-        {proposals.map(({ key, title, about, background, contrast }) => {
-          const on = chosen.has(key);
-          return (
-            <li key={key} className={`border-2 bg-white ${on ? 'border-spruce' : 'border-line'}`}>
-              <span
-                className="flex h-[130px] items-center justify-center p-4"
-                style={{ background: background ?? '#ffffff' }}
-              >
-                {previews.has(key) && (
-                  <img src={previews.get(key)} alt={`${first.name}, ${title}`} className="max-h-full max-w-full" />
-                )}
-              </span>
-              <label className="flex items-start gap-2 border-line border-t px-3 py-2">
-                <Tick
-                  checked={on}
-                  onChange={(next) => setChosen(toggled(chosen, key, next))}
-                  label={`Make ${title}`}
-                  className="mt-0.5"
-                />
-                <span className="min-w-0 flex-1">
-                  <span className="block">
-                    <strong className="font-semibold">{title}</strong> <span className="text-ink-2">{about}</span>
-                  </span>
-                  <span className="block truncate font-mono text-[11px] text-ink-2">
-                    {variantName(naming, first.name, key)}
-                  </span>
-                </span>
-                <span
-                  className={`font-mono text-[11.5px] ${contrast !== null && contrast < READABLE ? 'font-semibold text-bad' : ''}`}
-                  title="Contrast against its ground; 4.5 can be read"
-                >
-                  {contrast === null ? 'a picture' : `${contrast < READABLE ? '! ' : ''}${contrast.toFixed(1)} : 1`}
-                </span>
-              </label>
-            </li>
-          );
-        })}
+      <ul className="grid auto-rows-[minmax(214px,auto)] grid-cols-3 gap-4">
+        {proposals.map((proposal) => (
+          <VariantCard
+            key={proposal.key}
+            proposal={proposal}
+            source={first.name}
+            name={variantName(naming, first.name, proposal.key)}
+            picture={previews.get(proposal.key)}
+            on={chosen.has(proposal.key)}
+            onTick={(on) => setChosen(toggled(chosen, proposal.key, on))}
+            open={proposal.key === open}
+            onColours={() => setOpen(proposal.key === open ? null : proposal.key)}
+          />
+        ))}
+        <li className="contents">
+          {edited ? (
+            <VariantColours
+              doc={doc}
+              sources={sourcesOf(doc, first)}
+              facts={facts}
+              proposal={edited}
+              choices={choices[edited.key] ?? {}}
+              onChoices={(next) => setChoices({ ...choices, [edited.key]: next })}
+            />
+          ) : (
+            <p className="self-center px-3 text-ink-2 text-note">
+              In one ink, what lay on another colour is knocked out, and what lay beside it is set apart by a gap, so
+              that no part melts into the next. Colours shows each and changes it.
+            </p>
+          )}
+        </li>
       </ul>
     </Sheet>
   );

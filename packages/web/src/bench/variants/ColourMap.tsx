@@ -1,0 +1,51 @@
+import { contrast, parseColour, READABLE, type RecolourRule, type UsedColour } from '@tolvik/core';
+import { contrastWords } from '../../ui/contrast-words';
+import { ColourField } from '../inspect/ColourField';
+
+/** Every colour of the source with what it becomes; how much of it there is, and whether it can be seen on its ground. */
+export function ColourMap({
+  colours,
+  rule,
+  ground,
+  onChange,
+}: {
+  colours: readonly UsedColour[];
+  rule: RecolourRule & { kind: 'map' };
+  ground: string;
+  onChange(rule: RecolourRule): void;
+}) {
+  const set = (from: string, to: string) =>
+    onChange({
+      kind: 'map',
+      colours: [
+        ...rule.colours.filter((each) => each.from !== from),
+        ...(to === from ? [] : [{ from, to: to === 'none' ? ('none' as const) : to }]),
+      ],
+    });
+  const on = parseColour(ground);
+  return (
+    <ul className="mt-2 flex flex-col gap-1.5" aria-label="Colours of the source and what they become">
+      {colours.map(({ colour, share }) => {
+        const to = rule.colours.find((each) => each.from === colour)?.to ?? colour;
+        const parsed = parseColour(to);
+        const ratio = parsed && on ? contrast(parsed, on) : null;
+        return (
+          <li key={colour} className="grid grid-cols-[18px_1fr_auto] items-center gap-x-2">
+            <span
+              className="size-4 border border-line-strong"
+              style={{ background: colour }}
+              title={`${colour}, ${Math.round(share * 100)} % of the artwork`}
+            />
+            <ColourField label={`${colour} becomes`} value={to} onChange={(next) => set(colour, next)} />
+            <span
+              className={`text-right text-note ${ratio !== null && ratio < READABLE ? 'font-semibold text-bad' : 'text-ink-3'}`}
+              title={`On ${ground}; ${Math.round(share * 100)} % of the artwork`}
+            >
+              {ratio === null ? 'open' : contrastWords(ratio)}
+            </span>
+          </li>
+        );
+      })}
+    </ul>
+  );
+}

@@ -1,0 +1,25 @@
+import { type Artboard, type Meetings, type ProjectDocument, sourcesOf } from '@tolvik/core';
+import { useEffect, useState } from 'react';
+import { usePainter } from '../../painter/use-painter';
+import { useSession } from '../../project/context';
+
+/** Where the colours of the artwork meet that artboards show, told for any of them; null until it is measured. */
+export function useMeetings(artboards: readonly Artboard[]): ((artboard: Artboard) => Meetings) | null {
+  const { doc } = useSession();
+  const painter = usePainter();
+  const [known, setKnown] = useState<ReadonlyMap<string, Meetings> | null>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: measured once, for what a sheet was opened with
+  useEffect(() => {
+    let live = true;
+    const ids = [...new Set(artboards.flatMap((artboard) => sourcesOf(doc, artboard).map(({ id }) => id)))];
+    const look = async (id: string) => [id, (await painter.meetings(id)) ?? []] as const;
+    void Promise.all(ids.map(look)).then((all) => live && setKnown(new Map(all)));
+    return () => {
+      live = false;
+    };
+  }, []);
+  return known && ((artboard) => meetingsAmong(known, doc, artboard));
+}
+
+const meetingsAmong = (known: ReadonlyMap<string, Meetings>, doc: ProjectDocument, artboard: Artboard): Meetings =>
+  sourcesOf(doc, artboard).flatMap(({ id }) => known.get(id) ?? []);
