@@ -221,3 +221,60 @@ test('hidden and bench-only layers stay out of files; a layer moved by hand move
   await saved(page);
   expect(await svgOf()).toMatch(/M12 2h6v6h-6z|translate\(10/);
 });
+
+test('the right button asks what can be done: with artwork, a piece, the empty ground; the keyboard does, too', async ({
+  page,
+  openProject,
+}) => {
+  await openProject('Menus', { 'mark.svg': icon('<rect id="block" x="4" y="4" width="16" height="16"/>') });
+  const menu = page.getByRole('menu', { name: 'What can be done here' });
+  await pieceRow(page, 'mark').click({ button: 'right' });
+  await expect(menu.getByRole('menuitem', { name: /^Variants…/ })).toBeVisible();
+  await menu.getByRole('menuitem', { name: /^Duplicate/ }).click();
+  await expect(menu).toHaveCount(0);
+  await expect(pieceRows(page)).toHaveCount(2);
+  // A layer in the tree has what layers can have.
+  await page.getByRole('tab', { name: 'Layers' }).click();
+  await page.getByRole('treegrid', { name: 'Layers' }).getByRole('row').first().click({ button: 'right' });
+  await expect(menu.getByRole('menuitem', { name: /^To the front/ })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(menu).toHaveCount(0);
+  // Keys are the menu's while it is open: nothing behind it is deleted.
+  const plane = page.locator('canvas[tabindex]');
+  await plane.click({ button: 'right', position: { x: 40, y: 400 } });
+  await expect(menu.getByRole('menuitem', { name: /^Fit everything/ })).toBeVisible();
+  await page.keyboard.press('Delete');
+  await page.keyboard.press('Escape');
+  await page.getByRole('tab', { name: 'Pieces' }).click();
+  await expect(pieceRows(page)).toHaveCount(2);
+  await pieceRow(page, 'mark').first().click();
+  await plane.focus();
+  await page.keyboard.press('Shift+F10');
+  await menu.getByRole('menuitem', { name: /^Make no files of the selected/ }).press('Enter');
+  await expect(pieceRows(page).first()).toContainText('off');
+});
+
+test('commands are found by what people call them, on the shelf, too', async ({ page, openProject }) => {
+  await openProject('Words', { 'mark.svg': icon() });
+  for (const [typed, found] of [
+    ['import', 'Bring in files…'],
+    ['crop', 'Trim to artwork'],
+    ['color', 'Change a colour everywhere…'],
+    ['dpi', 'Which files…'],
+    ['whole', 'Slice'],
+    ['help', 'All keys'],
+    ['save', 'Save as a project file'],
+  ]) {
+    await page.keyboard.press('Control+k');
+    await page.keyboard.type(typed);
+    await expect(page.getByRole('option', { name: found }).first()).toBeVisible();
+    await page.keyboard.press('Escape');
+  }
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Help: keys and commands' }).click();
+  await expect(page.getByRole('dialog', { name: 'Keys' })).toContainText('Find a project');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('create');
+  await expect(page.getByRole('option', { name: 'New project' })).toBeVisible();
+});

@@ -39,13 +39,13 @@ test('three logo pieces become the whole handover in a few actions, and every fi
     .getByRole('dialog', { name: /^Output PDF/ })
     .getByRole('button', { name: 'Duplicate' })
     .click();
-  await page.keyboard.press('Escape');
-  await page.getByRole('button', { name: 'Change output PDF vector' }).nth(1).click();
+  // The copy has a name of its own and is what one goes on with.
+  await expect(page.getByRole('textbox', { name: 'Suffix' })).toHaveValue('-2');
   await page.getByRole('combobox', { name: 'Pages' }).selectOption('together');
   await page.keyboard.press('Escape');
   // 9 outputs for 3 pieces, and one book.
   await expect(page.getByRole('button', { name: 'Export 28 files' })).toBeVisible();
-  await expect(cell(page, 'page 2 of vector/Logo.pdf')).toBeVisible();
+  await expect(cell(page, 'page 2 of vector/Logo-2.pdf')).toBeVisible();
   await page.getByRole('button', { name: 'Export 28 files' }).click();
   await expect(page.getByRole('heading', { name: 'Delivery 1 is written and measured' })).toBeVisible({
     timeout: 90_000,
@@ -56,7 +56,7 @@ test('three logo pieces become the whole handover in a few actions, and every fi
   const { files } = await app.api<{ files: { path: string; now: { position: number } }[] }>(
     `/deliveries/${delivery.id}`,
   );
-  const book = files.find((file) => file.path === 'vector/Logo.pdf');
+  const book = files.find((file) => file.path === 'vector/Logo-2.pdf');
   const pdf = Buffer.from(
     await (await fetch(`${app.url}/api/deliveries/${delivery.id}/files/${book?.now.position}`)).arrayBuffer(),
   );

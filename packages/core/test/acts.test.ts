@@ -88,6 +88,7 @@ const SETTINGS: Record<string, Record<string, unknown>[]> = {
     { table: [['edition'], ['x']], takeOutMissing: true },
   ],
   'switch-pieces': [{ on: false }],
+  'outputs-in-words': [{ words: 'png 16 32, svg' }, { words: 'pdf', instead: true }, { words: 'nothing' }],
   'add-output': [{}, { size: { kind: 'width', widthPx: 64 }, suffix: '-64', settings: { format: 'png' } }],
 };
 
@@ -121,6 +122,9 @@ describe('every act', () => {
       const before = snapshot(doc);
       const flag = layerNamed(doc, 'flag').id;
       const settings = SETTINGS[name] ?? [
+        ...(name === 'vary-output'
+          ? [{ outputId: outputs[0], sizes: [{ kind: 'width', widthPx: 9 }], formats: ['pdf'] }]
+          : []),
         ...(name === 'attach-differences' ? [{ from: 'gone', to: flag }] : []),
         ...(name === 'combine-editions' ? [{ groups: [layerNamed(doc, 'vessel').id] }] : []),
         { outputId: outputs[1], outputIds: [outputs[0]], on: false, to: 'left', from: flag },

@@ -204,3 +204,57 @@ test('whatever the cells hold, nothing breaks, and what comes of them are record
     runs(300),
   );
 });
+
+describe('a layer that was renamed since its table was saved', () => {
+  const renamed = () => {
+    const made = card();
+    put(made.doc, made.board.id, [
+      { name: 'de', overrides: { [made.id('word')]: { words: 'Hafen' }, [made.id('ground')]: { tint: '#123456' } } },
+      { name: 'fr', overrides: { [made.id('word')]: { words: 'Port' } } },
+      { name: 'da', overrides: { [made.id('word')]: { words: 'Havn' } } },
+    ]);
+    const { rows } = editionTable(made.doc, made.board);
+    const [word, ground] = [layerNamed(made.doc, 'word'), layerNamed(made.doc, 'ground')];
+    made.doc.apply({
+      puts: [
+        { ...word, name: 'headline' },
+        { ...ground, name: 'sky' },
+      ],
+      removes: [],
+    });
+    return { ...made, rows, word: word.id };
+  };
+
+  test('its column is known by what it says, and told', () => {
+    const { doc, board, rows, word } = renamed();
+    const read = readEditionTable(doc, board, rows);
+    expect(read).toMatchObject({ changed: [], trouble: [], drafts: [], missing: [] });
+    expect(read.renamed).toEqual(
+      expect.arrayContaining([
+        { was: 'word', now: 'headline' },
+        { was: 'ground', now: 'sky' },
+      ]),
+    );
+    const edited = rows.map((row) => row.map((cell) => (cell === 'Port' ? 'Le port' : cell)));
+    const { changed } = readEditionTable(doc, board, edited);
+    expect(changed.map(({ name, overrides }) => [name, overrides[word].words])).toEqual([['fr', 'Le port']]);
+  });
+
+  test('a column that says something else altogether is of no layer, and is told', () => {
+    const { doc, board, rows } = renamed();
+    const other = rows.map((row, i) => row.map((cell, c) => (i > 0 && rows[0][c] === 'word' ? `other ${i}` : cell)));
+    const { trouble, changed } = readEditionTable(doc, board, other);
+    expect(trouble.map(({ message }) => message)).toEqual(['no layer here is called word']);
+    expect(changed).toEqual([]);
+  });
+
+  test('a name that another layer has now is that layer’s', () => {
+    const { doc, board, rows, id, word } = renamed();
+    const twin = { ...layerNamed(doc, 'headline'), id: 'other', name: 'word' };
+    doc.apply({ puts: [twin], removes: [] });
+    const { changed, renamed: found } = readEditionTable(doc, board, rows);
+    expect(found.some(({ was }) => was === 'word')).toBe(false);
+    expect(changed.find(({ name }) => name === 'fr')?.overrides.other.words).toBe('Port');
+    expect(id('headline')).toBe(word);
+  });
+});

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import {
   Composer,
+  editionRecord,
   fillTemplate,
   foldPath,
   inCase,
@@ -9,6 +10,7 @@ import {
   outputRecord,
   type PlannedFile,
   pickPieces,
+  pieces,
   planFiles,
   safeFolders,
   safeSegment,
@@ -251,6 +253,23 @@ test('picking by number and by text', () => {
   expect(pickPieces(list, '14-').map((piece) => piece.number)).toEqual([14, 15]);
   expect(pickPieces(list, 'crate').map((piece) => piece.number)).toEqual([5]);
   expect(pickPieces(list, ' ')).toHaveLength(15);
+});
+
+test('editions have numbers of their own, by which they are picked', () => {
+  const { doc, artboard } = project({ card: svg('<path d="M2 2h9v9z"/>'), other: svg('<path d="M2 2h9v9z"/>') });
+  const puts = Array.from({ length: 12 }, (_, i) =>
+    editionRecord.parse({
+      id: `e${i}`,
+      kind: 'edition',
+      artboardId: artboard('card').id,
+      order: `a${i.toString(36)}`,
+      name: `card-${i + 1}`,
+    }),
+  );
+  doc.apply({ puts, removes: [] });
+  const list = pieces(doc);
+  expect(list.map(({ number }) => number)).toEqual(list.map((_, i) => i + 1));
+  expect(pickPieces(list, '3-5, 14').map(({ name }) => name)).toEqual(['card-2', 'card-3', 'card-4', 'other']);
 });
 
 describe('one PDF with a page for each', () => {

@@ -3,6 +3,7 @@ import {
   type Edition,
   editionRecord,
   type Layer,
+  layerBounds,
   matchLayers,
   ProjectDocument,
   performRequest,
@@ -259,7 +260,29 @@ describe('what hangs on artwork', () => {
     });
     expect(widths).toEqual([[160], []]);
   });
+
+  test('where the size is kept, what holds to an edge is at that edge', () => {
+    const badge = (width: number) =>
+      svg(
+        `<rect id="ground" width="${width}" height="40"/><circle id="mark" cx="${width - 10}" cy="20" r="6"/><path id="free" d="M4 4h6v6z"/>`,
+        `width="${width}" height="40" viewBox="0 0 ${width} 40"`,
+      );
+    const { doc, artboard } = project({ badge: badge(80) });
+    const hold = (name: string, x: 'right' | 'both') => ({ ...layerNamed(doc, name), hold: { x } });
+    doc.apply({ puts: [hold('mark', 'right'), hold('ground', 'both')], removes: [] });
+    const before = layersInPlace(doc);
+    doc.apply(replaceArtwork(doc, artboard('badge'), readSvg(badge(120), 'badge.svg'), { size: 'kept' }));
+    expect(artboard('badge').width).toBe(80);
+    const after = layersInPlace(doc);
+    for (const name of ['ground', 'mark', 'free'])
+      for (const side of ['minX', 'maxX'] as const)
+        expect(after[name]?.[side]).toBeCloseTo(before[name]?.[side] ?? 0, 6);
+  });
 });
+
+/** Where each named layer stands on the plane. */
+const layersInPlace = (doc: ProjectDocument) =>
+  Object.fromEntries(['ground', 'mark', 'free'].map((name) => [name, layerBounds(doc, layerNamed(doc, name).id)]));
 
 test('a definition that others use stays theirs', () => {
   const { doc, artboard } = project({

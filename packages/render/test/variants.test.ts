@@ -2,6 +2,8 @@ import { Resvg } from '@resvg/resvg-js';
 import {
   type Artboard,
   artboardRecord,
+  type CanvasStep,
+  canvasSteps,
   colourFacts,
   composeBenchPiece,
   defaultSettings,
@@ -10,6 +12,7 @@ import {
   NO_FONTS,
   ProjectDocument,
   type RecolourRule,
+  recolouredSteps,
   regionOf,
   stopFollowing,
   type VariantProposal,
@@ -19,6 +22,7 @@ import { project } from '../../core/test/fixtures';
 import { measureMeetings, renderFile } from '../src';
 import { EMBLEMS, emblem } from './emblems';
 import { decodePng, drawPdf } from './files';
+import { written } from './written-steps';
 
 const SOURCES = { fonts: NO_FONTS, pictures: () => undefined };
 
@@ -144,6 +148,30 @@ describe.each(Object.entries(EMBLEMS))('%s', (name, inner) => {
       expect(edgesLost(asDrawn, drawn(doc, variantOf(source, rule, background)), REACH)).toBeLessThan(0.08);
     },
   );
+
+  test('as the Bench draws it until it is painted, it looks the same', () => {
+    const { rule, background } = proposals.find(({ key }) => key === 'mono-dark') as VariantProposal;
+    const steps = canvasSteps(svgOf(doc, { ...source, background: null }, MEETINGS_SIDE));
+    const inked = steps && recolouredSteps(steps, rule);
+    if (rule.kind !== 'ink' || !inked) return;
+    // What is cut takes away from what is under it, as black does in a mask.
+    const asMask = (all: readonly CanvasStep[]): CanvasStep[] =>
+      all.map((step) => {
+        if (step.kind === 'group') return { ...step, steps: asMask(step.steps) };
+        const paint = step.cut ? '#000000' : '#ffffff';
+        return {
+          ...step,
+          fill: step.fill && { ...step.fill, paint },
+          stroke: step.stroke && { ...step.stroke, paint },
+        };
+      });
+    const stood = `<svg xmlns="http://www.w3.org/2000/svg" width="${side}" height="${side}" viewBox="0 0 100 100"><mask id="ink" maskUnits="userSpaceOnUse" x="0" y="0" width="100" height="100">${written(asMask(inked))}</mask><rect width="100" height="100" fill="#ffffff"/><rect width="100" height="100" fill="${rule.colour}" mask="url(#ink)"/></svg>`;
+    const painted = drawn(doc, variantOf(source, rule, background));
+    const data = new Resvg(stood).render().pixels;
+    expect(
+      differingShare({ width: side, height: side, data: painted }, { width: side, height: side, data }),
+    ).toBeLessThan(0.002);
+  });
 
   test('stopped following it looks the same', () => {
     const { rule, background } = proposals.find(({ key }) => key === 'mono-light') as VariantProposal;

@@ -143,3 +143,38 @@ test('two at once: one after the other, and the tree is whole', async () => {
     if (record.kind === 'layer' && record.parentId !== 'root' && record.parentId !== 'defs')
       expect(ids).toContain(record.parentId);
 });
+
+test.each(['new', 'kept'] as const)(
+  'a file of another size, %s: what follows the artboard has its size, too',
+  async (size) => {
+    const { id } = await withEdition();
+    const [board] = (await api.records(id)).filter((record) => record.kind === 'artboard');
+    if (board.kind !== 'artboard') throw new Error('no artboard');
+    const follower = { ...board, id: 'mono', name: 'mono', order: 'b05', y: 900 };
+    await api.edit(id, { puts: [{ ...follower, follows: { artboardId: board.id, rule: { kind: 'white' } } }] });
+    const wide = card(SUN).replace(
+      'width="80" height="40" viewBox="0 0 80 40"',
+      'width="120" height="60" viewBox="0 0 120 60"',
+    );
+    expect((await replace(id, wide, { size })).status).toBe(200);
+    const sizes = (await api.records(id)).flatMap((record) =>
+      record.kind === 'artboard' ? [[record.width, record.height]] : [],
+    );
+    expect(sizes).toEqual(
+      size === 'new'
+        ? [
+            [120, 60],
+            [120, 60],
+          ]
+        : [
+            [80, 40],
+            [80, 40],
+          ],
+    );
+  },
+);
+
+test('a size that is none is refused', async () => {
+  const { id } = await withEdition();
+  expect(await replace(id, card(SUN), { size: 'huge' })).toMatchObject({ status: 422, body: { code: 'input' } });
+});

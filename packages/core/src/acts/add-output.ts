@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { refuse } from '../basics/problem';
+import type { ProjectDocument } from '../document/document';
 import { newId } from '../document/ids';
 import { lastOrder, ordersAfter } from '../document/order';
 import { outputRecord, type ProjectRecord, recordId, specRecord } from '../document/records';
@@ -21,17 +22,7 @@ export const addOutput = defineAct({
   }),
   nothing: 'There is nothing to add',
   run: (doc, _intent, said) => {
-    const puts: ProjectRecord[] = [];
-    let spec = said.specId ? doc.find('spec', said.specId) : doc.list('spec').at(-1);
-    if (!spec && said.specId) refuse('spec.missing', 'there is no such spec in the project');
-    if (!spec) {
-      // A project without a spec gets one that all pieces follow.
-      spec = specRecord.parse({ id: newId(), kind: 'spec', order: ordersAfter(null, 1)[0], name: 'Files' });
-      puts.push(spec, { ...doc.settings, defaultSpecId: spec.id });
-      for (const kind of ['artboard', 'slice', 'edition'] as const)
-        for (const record of doc.list(kind)) puts.push({ ...record, specIds: [...record.specIds, spec.id] });
-    }
-    const specId = spec.id;
+    const { specId, puts } = specToAddTo(doc, said.specId);
     const siblings = doc.list('output').filter((output) => output.specId === specId);
     const factors = new Set(
       siblings.flatMap(({ settings, size }) =>
@@ -53,3 +44,18 @@ export const addOutput = defineAct({
     return { label: 'add an output', puts: [...puts, output], removes: [] };
   },
 });
+
+/** The spec that outputs are added to: the one asked for or the last; a project without one gets one that all pieces follow. */
+export function specToAddTo(
+  doc: ProjectDocument,
+  asked: string | undefined,
+): { specId: string; puts: ProjectRecord[] } {
+  const known = asked ? doc.find('spec', asked) : doc.list('spec').at(-1);
+  if (known) return { specId: known.id, puts: [] };
+  if (asked) refuse('spec.missing', 'there is no such spec in the project');
+  const spec = specRecord.parse({ id: newId(), kind: 'spec', order: ordersAfter(null, 1)[0], name: 'Files' });
+  const puts: ProjectRecord[] = [spec, { ...doc.settings, defaultSpecId: spec.id }];
+  for (const kind of ['artboard', 'slice', 'edition'] as const)
+    for (const record of doc.list(kind)) puts.push({ ...record, specIds: [...record.specIds, spec.id] });
+  return { specId: spec.id, puts };
+}

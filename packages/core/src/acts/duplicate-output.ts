@@ -4,6 +4,7 @@ import { orderBetween } from '../document/order';
 import { outputRecord, recordId } from '../document/records';
 import { outputSettings } from '../formats';
 import { sizeRule } from '../geometry/sizes';
+import { unlikeOthers } from '../specs/vary-output';
 import { defineAct } from './act';
 import { outputOf } from './output-of';
 
@@ -12,7 +13,7 @@ export const duplicateOutput = defineAct({
   title: 'Duplicate an output',
   group: 'Files',
   needs: 'nothing',
-  /** A copy right behind, with what is said otherwise. */
+  /** A copy right behind, with what is said otherwise; its files have names of their own. */
   settings: z.object({
     outputId: recordId,
     size: sizeRule.optional(),
@@ -23,7 +24,7 @@ export const duplicateOutput = defineAct({
   run: (doc, _intent, { outputId, ...said }) => {
     const { output, siblings, at } = outputOf(doc, outputId);
     const order = orderBetween(output.order, siblings[at + 1]?.order ?? null);
-    const copy = outputRecord.parse({ ...output, ...said, id: newId(), order });
+    const copy = unlikeOthers(outputRecord.parse({ ...output, ...said, id: newId(), order }), siblings);
     return { label: 'duplicate an output', puts: [copy], removes: [] };
   },
 });

@@ -19,6 +19,7 @@ import { group } from './group';
 import { mirror } from './mirror';
 import { move } from './move';
 import { number } from './number';
+import { sayOutputs } from './outputs-in-words';
 import { removeOutput } from './remove-output';
 import { rename } from './rename';
 import { reorder } from './reorder';
@@ -37,6 +38,7 @@ import { toPixelGrid } from './to-pixel-grid';
 import { trimToArtwork } from './trim-to-artwork';
 import { turn } from './turn';
 import { ungroup } from './ungroup';
+import { varyOutput } from './vary-output';
 import { wholePixels } from './whole-pixels';
 
 /** To add an act: its file, and a line here. */
@@ -76,6 +78,8 @@ const LIST = [
   switchFiles,
   addOutput,
   duplicateOutput,
+  varyOutput,
+  sayOutputs,
   shiftOutput,
   removeOutput,
 ] as const;

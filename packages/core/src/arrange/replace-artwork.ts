@@ -5,8 +5,10 @@ import { lastOrder, ordersAfter } from '../document/order';
 import { type Artboard, DEFS, type Edition, type Layer, type ProjectRecord, ROOT } from '../document/records';
 import { layerTitle } from '../document/titles';
 import { isIdentity, multiply, translate } from '../geometry/matrix';
+import { regionOf } from '../pieces/placements';
 import { foldPath } from '../plan/names';
 import { referencesIn, withRenamedReferences } from '../profile/references';
+import { resizeArtboard } from './hold';
 import { type LayerMatch, likeliest, matchLayers } from './match-layers';
 import { layersOn } from './move';
 
@@ -34,7 +36,8 @@ const GIVEN_HERE = ['name', 'shown', 'locked', 'benchOnly', 'hold'] as const;
 
 /**
  * New artwork in place of what lies on an artboard. The artboard keeps its name, place, specs and outputs, and takes
- * the size of the new file, unless `size` says that it keeps its own. Layers that are known again (`matchLayers`)
+ * the size of the new file, unless `size` says that it keeps its own; what holds to its edges is then where it would be
+ * had the artboard been resized to it. Layers that are known again (`matchLayers`)
  * keep their ids, so that differences of editions, slices and accepted findings go on; definitions that are only
  * theirs are taken along. `attach` says of layers that would be gone which of the new ones, by its place among the
  * layers that came, takes their ids. What stays as it was is not in the change.
@@ -63,11 +66,13 @@ export function replaceArtwork(
     put.add(made.id);
     if (!same(doc.find('layer', made.id), made)) puts.push(made);
   }
-  if (size === 'new' && (artboard.width !== artwork.width || artboard.height !== artwork.height))
-    puts.push({ ...artboard, width: artwork.width, height: artwork.height });
+  const { width, height } = artwork;
+  const resized = artboard.width !== width || artboard.height !== height;
+  if (resized && size === 'new') puts.push({ ...artboard, width, height });
   const gone = [...goes].filter((id) => !put.has(id));
   puts.push(...withLostNamed(doc, gone));
   const unused = definitionsLeft(doc, goes, elsewhere, put);
+  if (resized && size === 'kept') holdTo(doc, artboard, { ...artboard, width, height }, puts, [...gone, ...unused]);
   const known = new Set(matches.map(({ newId }) => newId));
   const fresh = incoming.descendants(artwork.rootId).filter((id) => !known.has(id));
   const likely = () => likeliest(before, after, gone, fresh);
@@ -90,6 +95,24 @@ export function replaceArtwork(
       name: made.name || artboard.name,
       transform: isIdentity(transform) ? undefined : transform,
     };
+  }
+}
+
+/** Moves what holds to the edges of an artboard as the file has it to where it belongs on the artboard as it is. */
+function holdTo(
+  doc: ProjectDocument,
+  artboard: Artboard,
+  asFile: Artboard,
+  puts: ProjectRecord[],
+  removes: readonly string[],
+): void {
+  const scratch = new ProjectDocument(doc.all());
+  scratch.apply({ puts: [...puts, asFile], removes: [...removes] });
+  for (const record of resizeArtboard(scratch, asFile, regionOf(artboard))) {
+    if (record.kind !== 'layer') continue;
+    const at = puts.findIndex(({ id }) => id === record.id);
+    if (at < 0) puts.push(record);
+    else puts[at] = record;
   }
 }
 

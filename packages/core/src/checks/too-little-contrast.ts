@@ -109,7 +109,11 @@ export const tooLittleContrast: Check = {
       if (!output || !behind) return [];
       if (paints === undefined) paints = paintsOf(doc, shown, edition);
       const recolouring = withRule(withRule(AS_DRAWN, rule), output.recolour);
-      const colours = paints?.map((paint) => parseColour(recolourValue(paint, recolouring))) ?? [];
+      // What is knocked out paints nothing.
+      const colours = (paints ?? [])
+        .map((paint) => recolourValue(paint, recolouring))
+        .filter((paint) => paint !== 'none')
+        .map(parseColour);
       const [first] = colours;
       const paintedAlike = !!first && colours.every((colour) => colour && contrast(colour, behind) < INVISIBLE);
       // What was rendered is what counts; until then, what it is painted with.

@@ -1,13 +1,13 @@
-import { parseColour, printColour } from '../artwork/colour/colours';
+import { opaqueKey, parseColour, printColour } from '../artwork/colour/colours';
 import { LIMITS } from '../artwork/markup/limits';
-import type { RecolourRule } from '../document/records';
+import type { InkRule, RecolourRule } from '../document/records';
 import type { Matrix } from '../geometry/matrix';
-import { IDENTITY, multiply, parseTransform } from '../geometry/matrix';
+import { IDENTITY, largestScale, multiply, parseTransform } from '../geometry/matrix';
 import { pathBounds, pathSegments } from '../geometry/path-geometry';
 import { shapePath } from '../geometry/shape-path';
 import { EFFECTS, INHERITED, SHAPES } from '../profile/allow-list';
 import { referred } from '../profile/references';
-import { AS_DRAWN, recolourValue, withRule } from './paint';
+import { AS_DRAWN, asMask, type Cutting, recolourValue, withRule } from './paint';
 import { readTree, type TreeNode } from './tree';
 
 /** A gradient by its colours along a line or between two circles, in the shape's own coordinates. */
@@ -38,6 +38,8 @@ export type CanvasShape = CanvasClip & {
       })
     | null;
   strokeFirst: boolean;
+  /** Takes away what was drawn before it in its group, instead of painting (`destination-out`). */
+  cut?: boolean;
 };
 /** Steps that are drawn apart and put down as one, with an opacity below 1. */
 export type CanvasGroup = { kind: 'group'; steps: readonly CanvasStep[]; alpha: number };
@@ -90,8 +92,7 @@ function unlessRasterised<T>(work: () => T): T | null {
  * when a colour of a gradient is knocked out.
  */
 export function recolouredSteps(steps: readonly CanvasStep[], rule: RecolourRule): CanvasStep[] | null {
-  // One ink that keeps parts apart is a mask.
-  if (rule.kind === 'ink') return null;
+  if (rule.kind === 'ink') return unlessRasterised(() => [{ kind: 'group', alpha: 1, steps: inkedSteps(steps, rule) }]);
   const recolouring = withRule(AS_DRAWN, rule);
   const recolour = <T extends CanvasPaint>(painted: T | null): T | null => {
     if (!painted) return null;
@@ -110,6 +111,77 @@ export function recolouredSteps(steps: readonly CanvasStep[], rule: RecolourRule
         : { ...step, fill: recolour(step.fill), stroke: recolour(step.stroke) },
     );
   return unlessRasterised(() => all(steps));
+}
+
+/** Steps as one ink: painted, or cut out; what is set apart after the gap that is cut around its run. */
+function inkedSteps(steps: readonly CanvasStep[], rule: InkRule): CanvasStep[] {
+  const { out, apart, gap } = asMask(rule).ink as Cutting;
+  const made: CanvasStep[] = [];
+  let run: CanvasShape[] = [];
+  let runColour: string | null = null;
+  const ink = <T extends CanvasPaint>(painted: T): T => {
+    // What fades along a gradient is no flat ink.
+    if (typeof painted.paint !== 'string' && painted.paint.stops.some(({ alpha }) => alpha < 1)) giveUp();
+    return { ...painted, paint: rule.colour };
+  };
+  const draw = (shape: CanvasShape) => {
+    const { fill, stroke, strokeFirst } = shape;
+    const parts: CanvasShape[] = [];
+    if (fill) parts.push({ ...shape, fill: ink(fill), stroke: null, cut: isOut(fill, out) });
+    if (stroke) parts.push({ ...shape, fill: null, stroke: ink(stroke), cut: isOut(stroke, out) });
+    made.push(...(strokeFirst ? parts.reverse() : parts));
+  };
+  const flush = () => {
+    for (const shape of run) made.push(ringStep(shape, gap));
+    for (const shape of run) draw(shape);
+    run = [];
+  };
+  for (const step of steps) {
+    const colour = step.kind === 'shape' ? loneColour(step) : null;
+    const ring = colour !== null && apart.has(colour);
+    if (!ring || colour !== runColour) flush();
+    runColour = ring ? colour : null;
+    if (step.kind === 'group') {
+      const inner = inkedSteps(step.steps, rule);
+      // Cut within a group that fades, it would cut nothing below the group.
+      if (inner.some((each) => each.kind === 'shape' && each.cut)) giveUp();
+      made.push({ ...step, steps: inner });
+    } else if (ring) run.push(step);
+    else draw(step);
+  }
+  flush();
+  return made;
+}
+
+/** The colours of a paint, without alpha. */
+const coloursOf = ({ paint }: CanvasPaint): string[] =>
+  (typeof paint === 'string' ? [paint] : paint.stops.map(({ colour }) => colour)).map((colour) =>
+    opaqueKey(parseColour(colour) ?? giveUp()),
+  );
+
+function isOut(painted: CanvasPaint, out: ReadonlySet<string>): boolean {
+  const [first, ...others] = coloursOf(painted).map((colour) => out.has(colour));
+  // A gradient from ink to a hole.
+  if (others.some((other) => other !== first)) giveUp();
+  return first;
+}
+
+function loneColour({ fill, stroke }: CanvasShape): string | null {
+  const colours = new Set([...(fill ? coloursOf(fill) : []), ...(stroke ? coloursOf(stroke) : [])]);
+  return colours.size === 1 ? [...colours][0] : null;
+}
+
+/** The shape itself and a gap around it, cut out of what was drawn before. */
+function ringStep(shape: CanvasShape, gap: number): CanvasShape {
+  const black = { paint: '#000000', alpha: 1 };
+  const plain = { cap: 'butt', join: 'round', miterLimit: 4, dash: [], dashOffset: 0 } as const;
+  const width = (shape.stroke?.width ?? 0) + (2 * gap) / (largestScale(shape.matrix) || 1);
+  return {
+    ...shape,
+    fill: shape.fill && black,
+    stroke: { ...plain, ...shape.stroke, ...black, join: 'round', width },
+    cut: true,
+  };
 }
 
 class Steps {

@@ -82,10 +82,7 @@ export function sliceRegion(doc: ProjectDocument, slice: Slice): Region | string
   return region.width > 0 && region.height > 0 ? region : 'nothing is left inside its margin';
 }
 
-/**
- * Every piece of a project in its order: artboards, each followed by its editions, then slices.
- * Numbers count artboards and slices; an edition has its artboard's.
- */
+/** Every piece of a project in its order, each with a number of its own: artboards, each followed by its editions, then slices. */
 export function pieces(doc: ProjectDocument): readonly Piece[] {
   const known = listed.get(doc);
   if (known?.revision === doc.revision) return known.list;
@@ -109,7 +106,7 @@ function listPieces(doc: ProjectDocument): Piece[] {
         ? { ...piece(record, number, region), problem: layout }
         : piece(record, number, region),
     );
-    for (const edition of editions.get(record.id) ?? []) list.push(piece(edition, number, region));
+    for (const edition of editions.get(record.id) ?? []) list.push(piece(edition, ++number, region));
   }
   for (const record of doc.list('slice')) {
     number++;

@@ -1,3 +1,4 @@
+import { same } from '../basics/same';
 import type { ProjectDocument } from '../document/document';
 import { newId } from '../document/ids';
 import { lastOrder, ordersAfter } from '../document/order';
@@ -157,4 +158,17 @@ export function recordsOfLibrarySpec(key: string, doc: ProjectDocument): { spec:
     outputRecord.parse({ id: newId(), kind: 'output', specId: spec.id, order: orders[i], ...output }),
   );
   return { spec, outputs };
+}
+
+/** The ready-made spec that a project begins with. */
+export const STARTING_SPEC = 'web';
+
+/** Whether a project's only spec is the one that it began with, its outputs as they came: nobody chose them. */
+export function isStartingSpec(doc: ProjectDocument): boolean {
+  const specs = doc.list('spec');
+  const outputs = doc.list('output');
+  if (specs.length !== 1 || specs[0].id !== doc.settings.defaultSpecId) return false;
+  const began = recordsOfLibrarySpec(STARTING_SPEC, doc).outputs;
+  const plain = ({ id: _, specId: __, order: ___, ...fields }: Output) => fields;
+  return same(outputs.map(plain), began.map(plain));
 }

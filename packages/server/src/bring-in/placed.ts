@@ -12,6 +12,8 @@ import {
   replaceArtwork,
   replaceReport,
   SETTINGS_ID,
+  STARTING_SPEC,
+  withFollowerSizes,
 } from '@tolvik/core';
 
 export type PlaceOptions = {
@@ -23,6 +25,8 @@ export type PlaceOptions = {
   ask?: boolean;
   /** Layers that would be gone, with the place of the new one that takes over. */
   attach?: Readonly<Record<string, number>>;
+  /** Whether a replaced artboard takes the size of its file or keeps its own. */
+  size?: 'new' | 'kept';
 };
 
 export type Placed = {
@@ -36,7 +40,7 @@ export type Placed = {
 export function placed(
   read: readonly NamedArtwork[],
   doc: ProjectDocument,
-  { as, at, ask, attach }: PlaceOptions,
+  { as, at, ask, attach, size }: PlaceOptions,
 ): Placed {
   if (as === 'artwork') return { change: { puts: placeArtwork(doc, read, at).records, removes: [] }, refused: [] };
   const replaced = new Map<string, { artboard: Artboard; file: NamedArtwork }>();
@@ -45,7 +49,7 @@ export function placed(
       for (const artboard of artboardsNamed(doc, [file.name])) replaced.set(artboard.id, { artboard, file });
   const taken = new Set([...replaced.values()].map(({ file }) => file));
   const changes = [...replaced.values()].map(({ artboard, file }) =>
-    replaceArtwork(doc, artboard, file.artwork, { attach }),
+    replaceArtwork(doc, artboard, file.artwork, { attach, size }),
   );
   if (ask) {
     const asks = [...replaced.values()]
@@ -63,7 +67,10 @@ export function placed(
     );
     if (records.length > 0) puts = puts.concat(starting.puts, records);
   }
-  return { change: { puts, removes: changes.flatMap((change) => change.removes) }, refused };
+  const removes = changes.flatMap((change) => change.removes);
+  // What follows a replaced artboard has its size again.
+  const sized = withFollowerSizes(doc, { label: '', puts, removes });
+  return { change: { puts: sized.puts, removes: sized.removes }, refused };
 }
 
 /** The spec new pieces follow; a project without one gets the ready-made one for the web. */
@@ -74,7 +81,7 @@ function defaultSpec(doc: ProjectDocument): { specId: string; puts: Change['puts
       ? settings.defaultSpecId
       : doc.list('spec')[0]?.id;
   if (known) return { specId: known, puts: [] };
-  const { spec, outputs } = recordsOfLibrarySpec('web', doc);
+  const { spec, outputs } = recordsOfLibrarySpec(STARTING_SPEC, doc);
   return {
     specId: spec.id,
     puts: [spec, ...outputs, { ...settings, id: SETTINGS_ID, kind: 'settings', defaultSpecId: spec.id }],

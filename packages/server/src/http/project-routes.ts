@@ -190,7 +190,7 @@ export function projectRoutes(context: Context): Router {
   });
 
   router.post('/projects/:id/bring-in', async (req, res) => {
-    const { as, x, y, ask, attach } = bringInQuery.parse(req.query);
+    const { as, x, y, ask, attach, size } = bringInQuery.parse(req.query);
     const project = await openProject(context, idOf(req));
     const gone = new AbortController();
     res.on('close', () => !res.writableFinished && gone.abort());
@@ -211,7 +211,7 @@ export function projectRoutes(context: Context): Router {
           context,
           project,
           files,
-          { as, at: { x, y }, ask: ask === '1', attach },
+          { as, at: { x, y }, ask: ask === '1', attach, size },
           { onRead, signal: gone.signal },
         );
       });

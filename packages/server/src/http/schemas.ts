@@ -17,6 +17,8 @@ export const bringInQuery = z.object({
   y: z.coerce.number().min(-1_000_000).max(1_000_000).default(0),
   /** When something hangs on layers that would be gone, say so and do nothing yet. */
   ask: z.enum(['0', '1']).default('0'),
+  /** A replaced artboard takes the size of its file, or keeps its own. */
+  size: z.enum(['new', 'kept']).default('new'),
   /** Layers that would be gone, each with the place of the new layer that takes over: `id:3,id:7`. */
   attach: z
     .string()

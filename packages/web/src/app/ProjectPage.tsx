@@ -6,6 +6,7 @@ import { ApiError } from '../api/client';
 import { Checker } from '../checker/checker';
 import { CommandCentre } from '../commands/CommandCentre';
 import { ProjectHeader } from '../header/ProjectHeader';
+import { WhichFilesHost } from '../outputs/WhichFilesHost';
 import { Painter } from '../painter/painter';
 import { PainterContext } from '../painter/use-painter';
 import { BringInQuestions } from '../project/BringInQuestions';
@@ -94,6 +95,7 @@ export function ProjectPage() {
               <ProjectHeader stages={STAGES} />
               <CommandCentre />
               <BringInQuestions />
+              <WhichFilesHost />
               <Suspense fallback={<Opening />}>
                 <Routes>
                   <Route index element={<Navigate to={STAGES[0].route} replace />} />

@@ -7,6 +7,7 @@ import { useFindings, worst } from '../project/findings';
 import { TextField } from '../ui/TextField';
 import { Tick } from '../ui/Tick';
 import { count, plain } from '../ui/words';
+import { openBenchMenu } from './commands/menus';
 import { renamePiece } from './rename';
 
 /** What a row says below the name. */
@@ -116,6 +117,7 @@ export function PiecesPanel({ onReveal }: { onReveal(id: string): void }) {
           aria-label="Pieces"
           aria-multiselectable
           tabIndex={shown.length > 0 ? 0 : -1}
+          onContextMenu={(event) => openBenchMenu(event, session)}
           onKeyDown={onKeys}
           className="relative focus-visible:-outline-offset-2"
           style={{ height: rows.getTotalSize() }}
@@ -130,6 +132,10 @@ export function PiecesPanel({ onReveal }: { onReveal(id: string): void }) {
                 role="row"
                 aria-selected={selected}
                 onClick={(event) => pick(event, index)}
+                onContextMenu={(event) => {
+                  event.stopPropagation();
+                  openBenchMenu(event, session, () => selected || session.select([piece.id]));
+                }}
                 onDoubleClick={() => setRenaming(piece.id)}
                 className={`absolute inset-x-0 flex h-11 cursor-default items-center gap-2 pr-3.5 ${piece.kind === 'edition' ? 'pl-7' : 'pl-3.5'} ${selected ? 'bg-spruce-pale' : 'hover:bg-rail'}`}
                 style={{ top: start }}
@@ -142,7 +148,7 @@ export function PiecesPanel({ onReveal }: { onReveal(id: string): void }) {
                   />
                 </span>
                 <span role="gridcell" className="w-5 text-right font-mono text-[11.5px] text-ink-3">
-                  {piece.kind === 'edition' ? '' : String(piece.number).padStart(2, '0')}
+                  {String(piece.number).padStart(2, '0')}
                 </span>
                 <PieceThumb pieceId={piece.id} side={32} dashed={piece.kind === 'slice'} />
                 <span role="gridcell" className="min-w-0 flex-1 leading-[1.25]">

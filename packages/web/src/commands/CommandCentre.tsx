@@ -4,6 +4,7 @@ import { useNotice } from '../ui/notices';
 import { part } from '../ui/part';
 import { allCommands, keysOf, showCommands, useCommandCentre } from './commands';
 import { EveryCommand } from './EveryCommand';
+import { MenuHost } from './MenuHost';
 import { isTyping } from './typing';
 
 const Shortcuts = part(async () => (await import('./Shortcuts')).Shortcuts);
@@ -20,7 +21,8 @@ export function CommandCentre() {
       const keys = keysOf(event);
       const typing = isTyping(event.target);
       if (typing && !EVEN_TYPING.test(keys)) return;
-      if (event.defaultPrevented || (document.querySelector('[role="dialog"]') && keys !== 'Ctrl+K')) return;
+      if (event.defaultPrevented || (document.querySelector('[role="dialog"], [role="menu"]') && keys !== 'Ctrl+K'))
+        return;
       if (keys === 'Ctrl+K') showCommands(useCommandCentre.getState().shown === 'commands' ? null : 'commands');
       else if (keys === '?') showCommands('shortcuts');
       else {
@@ -38,6 +40,7 @@ export function CommandCentre() {
     <Suspense fallback={<Arriving />}>
       {shown === 'commands' && <EveryCommand />}
       {shown === 'shortcuts' && <Shortcuts />}
+      <MenuHost />
     </Suspense>
   );
 }

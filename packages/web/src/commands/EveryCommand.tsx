@@ -1,13 +1,16 @@
 import { Command as Palette } from 'cmdk';
 import { Dialog } from 'radix-ui';
 import { Key } from '../ui/controls';
+import { ALSO } from './also';
 import { allCommands, byGroup, type Command, showCommands } from './commands';
 
-/** A command fits when its name holds every word that was typed, in any order. */
-const everyWord = (value: string, typed: string): number => {
+/** A command fits when its name, or what it is also called, holds every word that was typed, in any order; names first. */
+const everyWord = (value: string, typed: string, also?: readonly string[]): number => {
   const name = value.toLowerCase();
+  const known = `${name} ${also?.join(' ') ?? ''}`;
   const words = typed.toLowerCase().split(/\s+/).filter(Boolean);
-  return words.every((word) => name.includes(word)) ? (name.startsWith(words[0] ?? '') ? 1 : 0.5) : 0;
+  if (words.every((word) => name.includes(word))) return name.startsWith(words[0] ?? '') ? 1 : 0.6;
+  return words.every((word) => known.includes(word)) ? 0.4 : 0;
 };
 
 /** All commands by name, found by any words of it. */
@@ -45,6 +48,7 @@ export function EveryCommand() {
                     <Palette.Item
                       key={command.id}
                       value={`${command.title} ${command.group}`}
+                      keywords={ALSO[command.id]?.split(' ')}
                       disabled={!!command.unless}
                       onSelect={() => run(command)}
                       className="flex h-8 cursor-default items-center gap-2 px-4 data-[disabled=true]:text-ink-3 data-[selected=true]:bg-spruce-pale"

@@ -5,7 +5,7 @@ import { create } from 'zustand';
 export type Command = {
   id: string;
   title: string;
-  group: 'Go' | 'Tools' | 'See' | 'Arrange' | 'Layers' | 'Pieces' | 'Project';
+  group: 'Go' | 'Tools' | 'See' | 'Arrange' | 'Layers' | 'Pieces' | 'Files' | 'Project';
   /** As `keysOf` names them: "Ctrl+Shift+V", "G", "?". Any of them acts. */
   keys?: readonly string[];
   /** Said in the list when it cannot be done now. */

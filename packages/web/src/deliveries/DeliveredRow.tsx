@@ -1,5 +1,6 @@
 import { FORMATS } from '@tolvik/core';
 import type { DeliveredMeasure, DeliveryDetail } from '../api/types';
+import { type MenuGroups, openMenu } from '../commands/menu';
 import { plain, weight } from '../ui/words';
 
 type File = DeliveryDetail['files'][number];
@@ -52,6 +53,7 @@ export function DeliveredRow({
   return (
     <div
       role="row"
+      onContextMenu={(event) => openMenu(event, menuOf(file, deliveryId))}
       aria-rowindex={index + 1}
       className="absolute inset-x-0 flex h-14 items-center gap-4 border-line border-b px-5"
       style={{ top }}
@@ -96,6 +98,34 @@ export function DeliveredRow({
       </span>
     </div>
   );
+}
+
+/** What can be done with a delivered file. */
+function menuOf({ now, before, path }: File, deliveryId: string): MenuGroups {
+  const save = (id: string, position: number) => {
+    const link = document.createElement('a');
+    link.href = `/api/deliveries/${id}/files/${position}`;
+    link.download = path.split('/').at(-1) ?? '';
+    link.click();
+  };
+  const made = now?.state === 'made' ? now : undefined;
+  return [
+    [
+      {
+        id: 'save',
+        title: 'Save this file',
+        unless: !made && 'It is not made',
+        run: () => made && save(deliveryId, made.position),
+      },
+      {
+        id: 'save-before',
+        title: 'Save the file of before',
+        unless: !before && 'There was none',
+        run: () => before && save(before.delivery.id, before.position),
+      },
+      { id: 'copy-path', title: 'Copy its path', run: () => void navigator.clipboard.writeText(path) },
+    ],
+  ];
 }
 
 /** What was measured beside the size: "144 dpi, palette, see-through", "3 pages". */

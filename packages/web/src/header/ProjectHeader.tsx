@@ -2,6 +2,8 @@ import { memo, useCallback, useMemo, useRef } from 'react';
 import { Link, NavLink, useNavigate, useParams } from 'react-router';
 import { request } from '../api/client';
 import { type Command, showCommands, useCommands } from '../commands/commands';
+import { HelpButton } from '../commands/HelpButton';
+import { askWhichFiles } from '../outputs/which-files';
 import { useBringIn } from '../project/bring-in';
 import { planOf, useOpenSession, useSession, useSessionPart } from '../project/context';
 import { refusedEdits } from '../project/pending-edits';
@@ -50,7 +52,8 @@ export function ProjectHeader({ stages }: { stages: readonly Stage[] }) {
         </div>
       </div>
       <Stages stages={stages} />
-      <div className="flex w-[272px] items-center justify-end gap-2.5 px-4">
+      <div className="flex w-[272px] items-center justify-end gap-2 px-4">
+        <HelpButton />
         {busy ? <BringInProgress /> : <Button onClick={pick}>Bring in…</Button>}
         <input
           ref={picker}
@@ -202,6 +205,7 @@ function useProjectCommands(stages: readonly Stage[], files: number, noExport: s
         run: () => session.redo(),
       },
       { id: 'bring-in', group: 'Project', title: 'Bring in files…', run: onBringIn },
+      { id: 'which-files', group: 'Files', title: 'Which files…', keys: ['O'], run: askWhichFiles },
       {
         id: 'save-file',
         group: 'Project',

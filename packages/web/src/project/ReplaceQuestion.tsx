@@ -4,12 +4,14 @@ import { PieceThumb } from '../painter/PieceThumb';
 import { Button } from '../ui/controls';
 import { Sheet } from '../ui/Sheet';
 import { count, few } from '../ui/words';
-import { useBringIn, useBringingIn } from './bring-in';
+import { type ReplaceSize, useBringIn, useBringingIn } from './bring-in';
 
 const SIDE = 132;
 
+type Props = { files: readonly File[]; asks: readonly ReplaceReport[]; size: ReplaceSize };
+
 /** What would come loose when artwork is replaced: seen before it is done, with where each could hang on. */
-export function ReplaceQuestion({ files, asks }: { files: readonly File[]; asks: readonly ReplaceReport[] }) {
+export function ReplaceQuestion({ files, asks, size }: Props) {
   const { bringIn } = useBringIn();
   const [chosen, setChosen] = useState<Readonly<Record<string, number | null>>>(() =>
     Object.fromEntries(asks.flatMap(({ loose }) => loose.map(({ layerId, guess }) => [layerId, guess]))),
@@ -20,7 +22,7 @@ export function ReplaceQuestion({ files, asks }: { files: readonly File[]; asks:
     const attach = Object.fromEntries(
       Object.entries(chosen).flatMap(([id, place]) => (place === null ? [] : [[id, place]])),
     );
-    void bringIn(files, { as: 'replace', attach });
+    void bringIn(files, { as: 'replace', attach, size });
   };
   const loose = asks.flatMap((each) => each.loose);
   const left = loose.filter(({ layerId }) => chosen[layerId] === null).length;

@@ -14,7 +14,10 @@ export type BringInOptions = {
   at?: { x: number; y: number };
   /** Layers that would be gone, with the place of the new layer that takes over; said once it was asked. */
   attach?: Readonly<Record<string, number>>;
+  /** Of replaced artboards: that of the file, or their own. */
+  size?: ReplaceSize;
 };
+export type ReplaceSize = 'new' | 'kept';
 
 type BringingIn = {
   /** What is under way: files read so far, of how many; `of` is 0 while they are sent. */
@@ -22,7 +25,7 @@ type BringingIn = {
   /** Files that have the names of artboards here, waiting for a word whether they replace their artwork. */
   asked: { files: readonly File[]; names: readonly string[] } | null;
   /** What would come loose by replacing artwork, waiting for a word. */
-  settling: { files: readonly File[]; asks: readonly ReplaceReport[] } | null;
+  settling: { files: readonly File[]; asks: readonly ReplaceReport[]; size: ReplaceSize } | null;
 };
 
 export const useBringingIn = create<BringingIn>(() => ({ progress: null, asked: null, settling: null }));
@@ -38,7 +41,7 @@ export function useBringIn(): {
   const tell = useNotice();
   const busy = useBringingIn(({ progress }) => progress !== null);
   const bringIn = useCallback(
-    async (files: readonly File[], { as, at = { x: 0, y: 0 }, attach }: BringInOptions = {}) => {
+    async (files: readonly File[], { as, at = { x: 0, y: 0 }, attach, size = 'new' }: BringInOptions = {}) => {
       if (files.length === 0) return;
       if (useBringingIn.getState().progress)
         return tell('Other files are being brought in; these can follow when they are done.', { bad: true });
@@ -59,6 +62,7 @@ export function useBringIn(): {
           as: as ?? 'artboards',
           x: String(Math.round(at.x)),
           y: String(Math.round(at.y)),
+          size,
           ...(attach
             ? {
                 attach: Object.entries(attach)
@@ -74,7 +78,7 @@ export function useBringIn(): {
           (line) => 'read' in line && progress(line.read, line.of),
         );
         const { change, report, asks } = answer as BringInAnswer;
-        if (asks) return useBringingIn.setState({ settling: { files, asks } });
+        if (asks) return useBringingIn.setState({ settling: { files, asks, size } });
         // How things were before is known only until the change arrives here.
         const inverse = change && session.inverseOf(change);
         await session.pull();

@@ -6,11 +6,11 @@ import type { Delivery } from '../api/types';
 import { useNotice } from '../ui/notices';
 import { useOpenSession } from './context';
 
+/** What is exported: all pieces, or these; through all outputs, or these. */
+export type Exported = { pieceIds?: readonly string[]; outputIds?: readonly string[] };
+
 /** Begins an export, of everything or of some pieces and outputs, and goes where it can be watched. */
-export function useExport(): (chosen?: {
-  pieceIds?: readonly string[];
-  outputIds?: readonly string[];
-}) => Promise<void> {
+export function useExport(): (chosen?: Exported) => Promise<void> {
   const session = useOpenSession();
   const { id } = session;
   const queries = useQueryClient();

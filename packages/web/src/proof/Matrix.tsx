@@ -8,13 +8,18 @@ import {
   placePiece,
   shiftPiece,
 } from '@tolvik/core';
-import { type KeyboardEvent, useMemo, useRef, useState } from 'react';
+import { type KeyboardEvent, type MouseEvent, useCallback, useMemo, useRef, useState } from 'react';
+import { useNavigate } from 'react-router';
 import { renamePiece } from '../bench/rename';
+import { openMenu } from '../commands/menu';
+import { AddOutputs } from '../outputs/AddOutputs';
 import { doAct, plainIntent } from '../project/act';
 import { planOf, useMade, useSession } from '../project/context';
 import { useFindings } from '../project/findings';
+import { useExport } from '../project/use-export';
 import { MatrixRow, NAME_WIDTH, type RowActs } from './MatrixRow';
 import { MatrixRows, type RowsHandle } from './MatrixRows';
+import { type MenuMeans, outputMenu, pieceMenu } from './menus';
 import { OutputHeader } from './OutputHeader';
 
 const HEADER_HEIGHT = 55;
@@ -28,7 +33,8 @@ export function Matrix({
   onSpecs,
 }: {
   pieces: readonly Piece[];
-  side: number /** Whether rows stand in the order of the project, so that they can be moved. */;
+  side: number;
+  /** Whether rows stand in the order of the project, so that they can be moved. */
   inOrder: boolean;
   onOpen(pieceId: string, outputId: string): void;
   onSpecs(): void;
@@ -42,6 +48,8 @@ export function Matrix({
   const [active, setActive] = useState<{ row: number; column: number }>({ row: 0, column: 0 });
   const [anchor, setAnchor] = useState<{ row: number; column: number } | null>(null);
   const [renaming, setRenaming] = useState<string | null>(null);
+  /** The output that is being changed. */
+  const [edited, setEdited] = useState<string | null>(null);
   const { outputs } = plan;
   const columnWidth = Math.max(132, side + 48);
   const rowHeight = side;
@@ -76,11 +84,14 @@ export function Matrix({
   };
   /** Switches what pieces make through outputs: all on when any is off, else all off. */
   const switchBlock = (some: readonly Piece[], through: readonly Output[]) => {
+    // One cell alone can be switched on where its piece does not follow the spec.
+    const alone = some.length === 1 && through.length === 1;
     const isOff = (piece: Piece, output: Output) =>
-      piece.specIds.includes(output.specId) && !planned.has(cellKey(piece.id, output.id));
+      (alone || piece.specIds.includes(output.specId)) && !planned.has(cellKey(piece.id, output.id));
     doAct(session, 'switch-files', plainIntent(some.map(({ id }) => id)), {
       on: some.some((piece) => through.some((output) => isOff(piece, output))),
       outputIds: through.map((output) => output.id),
+      alone,
     });
   };
 
@@ -127,7 +138,13 @@ export function Matrix({
     else if (event.key === 'Enter' && piece && output && planned.has(cellKey(piece.id, output.id)))
       onOpen(piece.id, output.id);
     else if (event.key === 'F2' && piece) setRenaming(piece.id);
-    else if (event.key !== ' ') return;
+    else if ((event.key === 'ContextMenu' || (event.key === 'F10' && event.shiftKey)) && piece && output) {
+      const cell = document.getElementById(`cell-${piece.id}-${output.id}`);
+      openMenu(
+        { currentTarget: cell, clientX: 0, clientY: 0, button: 0, preventDefault: () => event.preventDefault() },
+        pieceMenu(means, piece, { output, made: planned.has(cellKey(piece.id, output.id)) }),
+      );
+    } else if (event.key !== ' ') return;
     event.preventDefault();
   };
 
@@ -152,21 +169,56 @@ export function Matrix({
 
   const open = useRef(onOpen);
   open.current = onOpen;
+  const exportSome = useExport();
+  const navigate = useNavigate();
+  const means: MenuMeans = {
+    session,
+    exportSome: (some) => void exportSome(some),
+    open: onOpen,
+    rename: setRenaming,
+    edit: setEdited,
+    showOnBench(pieceId) {
+      session.select([pieceId]);
+      void navigate(`/projects/${session.id}/bench`);
+    },
+    filesOf: ({ pieceId, outputId }) =>
+      plan.files.filter((file) => (pieceId ? file.pieceId === pieceId : file.outputId === outputId)).length,
+  };
+  const at = useRef({ active, anchor, pieces, means, planned });
+  at.current = { active, anchor, pieces, means, planned };
   const acts = useMemo(
     (): RowActs => ({
       press(row, column, pieceId, more) {
+        // Cells are picked from where one was; heads add their piece.
+        const from = more && column !== null ? (at.current.anchor ?? at.current.active) : null;
         setActive((before) => ({ row, column: column ?? before.column }));
-        setAnchor(null);
-        session.select(more ? new Set([...session.selection, pieceId]) : [pieceId]);
+        setAnchor(from);
+        session.select(
+          from
+            ? at.current.pieces.slice(Math.min(from.row, row), Math.max(from.row, row) + 1).map(({ id }) => id)
+            : more
+              ? new Set([...session.selection, pieceId])
+              : [pieceId],
+        );
       },
       open: (pieceId, outputId) => open.current(pieceId, outputId),
       switchPiece: (piece, on) => doAct(session, 'switch-pieces', plainIntent([piece.id]), { on }),
       switchCell: (piece, outputId, on) =>
-        doAct(session, 'switch-files', plainIntent([piece.id]), { on, outputIds: [outputId] }),
+        doAct(session, 'switch-files', plainIntent([piece.id]), { on, outputIds: [outputId], alone: true }),
       rename: (pieceId, name) => renamePiece(session, pieceId, name),
       setRenaming,
+      menu(event, piece, output) {
+        const { means: around, planned: files } = at.current;
+        if (!session.selection.has(piece.id)) session.select([piece.id]);
+        const cell = output && { output, made: files.has(cellKey(piece.id, output.id)) };
+        openMenu(event, pieceMenu(around, piece, cell));
+      },
     }),
     [session],
+  );
+  const columnMenu = useCallback(
+    (event: MouseEvent, output: Output) => openMenu(event, outputMenu(at.current.means, output)),
+    [],
   );
 
   if (outputs.length === 0) {
@@ -225,16 +277,13 @@ export function Matrix({
                 showSpec={plan.specs.length > 1}
                 width={columnWidth}
                 total={totals.get(output.id)}
+                open={edited === output.id}
+                onEdit={setEdited}
+                onMenu={columnMenu}
               />
             ))}
             <div role="columnheader" className="flex items-center px-4">
-              <button
-                type="button"
-                className="font-semibold text-spruce"
-                onClick={() => doAct(session, 'add-output', plainIntent([]), {})}
-              >
-                + Output
-              </button>
+              <AddOutputs />
             </div>
           </div>
           <MatrixRows

@@ -8,6 +8,7 @@ import {
   type PlannedPage,
   parseColour,
 } from '@tolvik/core';
+import type { MouseEvent } from 'react';
 import type { ServerFile } from '../api/types';
 import { fileUrl, pictureUrl, useOpenSession } from '../project/context';
 import { weight } from '../ui/words';
@@ -27,6 +28,7 @@ type Props = {
   /** What a check found in this very file. */
   finding?: Finding;
   onPress(more: boolean): void;
+  onMenu(event: MouseEvent): void;
   onOpen(): void;
   onSwitch(on: boolean): void;
 };
@@ -73,6 +75,7 @@ export function MatrixCell({
   inBlock,
   finding,
   onPress,
+  onMenu,
   onOpen,
   onSwitch,
 }: Props) {
@@ -101,18 +104,20 @@ export function MatrixCell({
       }
       onClick={(event) => onPress(event.shiftKey)}
       onDoubleClick={() => file && onOpen()}
+      onContextMenu={onMenu}
       className={`group relative flex flex-none flex-col border-line border-r ${file ? '' : follows ? 'hatched' : 'bg-rail'} ${inBlock ? 'bg-spruce-pale' : ''} ${active ? 'outline-2 outline-spruce -outline-offset-2' : ''} ${troubled ? 'outline-2 outline-bad -outline-offset-2' : finding ? 'outline-2 outline-warn -outline-offset-2' : ''}`}
       style={{ width }}
       title={finding?.message}
     >
-      {follows && (
+      {!piece.problem && (
         <input
           type="checkbox"
           checked={!!file}
           onChange={(event) => onSwitch(event.target.checked)}
           onClick={(event) => event.stopPropagation()}
-          aria-label={`Make ${name ?? piece.name}`}
+          aria-label={follows ? `Make ${name ?? piece.name}` : `Make ${piece.name} by this output alone`}
           className="absolute top-1.5 left-1.5 z-10 size-[15px] accent-spruce opacity-0 focus-visible:opacity-100 group-hover:opacity-100"
+          title={follows ? undefined : 'Make this file alone; the piece gets nothing else of the spec'}
         />
       )}
       {!file && <span className="m-auto bg-white/80 px-1 text-ink-3">{follows ? 'off' : ''}</span>}

@@ -1,6 +1,6 @@
 import type { Finding, Output, Piece, PlannedFile, PlannedPage } from '@tolvik/core';
 import { cellKey } from '@tolvik/core';
-import { memo } from 'react';
+import { type MouseEvent, memo } from 'react';
 import type { ServerFile } from '../api/types';
 import { worst } from '../project/findings';
 import { MatrixCell } from './MatrixCell';
@@ -16,6 +16,8 @@ export type RowActs = {
   switchCell(piece: Piece, outputId: string, on: boolean): void;
   rename(pieceId: string, name: string): void;
   setRenaming(pieceId: string | null): void;
+  /** Asked for with the right button or the key for it. */
+  menu(event: MouseEvent, piece: Piece, output: Output | null): void;
 };
 
 type Props = {
@@ -107,8 +109,10 @@ export const MatrixRow = memo(function MatrixRow(props: Props) {
         draggable={draggable}
         drop={drop}
         finding={worst(found)}
+        idle={piece.on && !piece.problem && cells.every(({ file }) => !file)}
         bytes={cells.reduce((sum, cell) => sum + (cell.file ? (cell.made?.bytes ?? 0) : 0), 0)}
         width={NAME_WIDTH}
+        onMenu={(event) => acts.menu(event, piece, null)}
         onPick={(event) => acts.press(index, null, piece.id, event.shiftKey)}
         onSwitch={(on) => acts.switchPiece(piece, on)}
         onRename={(name) => acts.rename(piece.id, name)}
@@ -129,6 +133,7 @@ export const MatrixRow = memo(function MatrixRow(props: Props) {
             (finding) => finding.outputId === output.id && finding.severity !== 'hint' && !finding.accepted,
           )}
           onPress={(more) => acts.press(index, column, piece.id, more)}
+          onMenu={(event) => acts.menu(event, piece, output)}
           onOpen={() => acts.open(piece.id, output.id)}
           onSwitch={(on) => acts.switchCell(piece, output.id, on)}
         />

@@ -1,12 +1,13 @@
 import {
-  defaultSettings,
+  type ActSettings,
   FORMAT_LIST,
   FORMATS,
   type Format,
-  MAX_SIDE_PX,
+  inFormat,
   type Output,
   type OutputSettings,
   type SizeRule,
+  withSize,
 } from '@tolvik/core';
 import type { ReactNode } from 'react';
 import { ColourField } from '../bench/inspect/ColourField';
@@ -17,6 +18,7 @@ import { NumberField } from '../ui/NumberField';
 import { TextField } from '../ui/TextField';
 import { Tick } from '../ui/Tick';
 import { ChromaSelect } from './ChromaSelect';
+import { SizesField } from './SizesField';
 
 const SIZE_KINDS: Record<SizeRule['kind'], string> = {
   factor: 'Factor',
@@ -53,13 +55,20 @@ const Row = ({ title, children }: { title: string; children: ReactNode }) => (
 );
 
 /** Everything an output is made of, changed in place; each change shows in its column at once. */
-export function OutputEditor({ output }: { output: Output }) {
+export function OutputEditor({ output, onGoOn }: { output: Output; onGoOn(outputId: string | null): void }) {
   const session = useSession();
   const set = (fields: Partial<Output>, label = 'change an output') =>
     session.commit({ label, puts: [{ ...output, ...fields }], removes: [] });
   const { settings, size, background, recolour } = output;
   const format = FORMATS[settings.format];
-  const factors = size.kind === 'factor' ? [2, 3].map((n) => size.factor * n) : [];
+  const vary = (how: Omit<ActSettings<'vary-output'>, 'outputId'>) =>
+    doAct(session, 'vary-output', plainIntent([]), { outputId: output.id, ...how });
+  const duplicate = () => {
+    const before = new Set(session.doc.list('output').map(({ id }) => id));
+    if (!doAct(session, 'duplicate-output', plainIntent([]), { outputId: output.id })) return;
+    // The copy is what one goes on with.
+    onGoOn(session.doc.list('output').find(({ id }) => !before.has(id))?.id ?? null);
+  };
   return (
     <div className="flex flex-col gap-1.5">
       <Row title="Format">
@@ -67,7 +76,10 @@ export function OutputEditor({ output }: { output: Output }) {
           className="field w-full"
           aria-label="Format"
           value={settings.format}
-          onChange={(event) => set({ settings: defaultSettings(event.target.value as Format) })}
+          onChange={(event) => {
+            const { id: _, ...fields } = inFormat(output, event.target.value as Format);
+            set(fields);
+          }}
         >
           {FORMAT_LIST.map((each) => (
             <option key={each} value={each}>
@@ -81,7 +93,10 @@ export function OutputEditor({ output }: { output: Output }) {
           className="field w-[104px] shrink-0"
           aria-label="Kind of size"
           value={size.kind}
-          onChange={(event) => set({ size: startingSize(event.target.value as SizeRule['kind']) })}
+          onChange={(event) => {
+            const { suffix, size: next } = withSize(output, startingSize(event.target.value as SizeRule['kind']));
+            set({ suffix, size: next });
+          }}
         >
           {Object.entries(SIZE_KINDS).map(([kind, title]) => (
             <option key={kind} value={kind}>
@@ -89,49 +104,7 @@ export function OutputEditor({ output }: { output: Output }) {
             </option>
           ))}
         </select>
-        {size.kind === 'factor' && (
-          <NumberField
-            label="Factor"
-            showLabel=""
-            value={size.factor}
-            min={0.25}
-            max={64}
-            step={0.5}
-            onChange={(factor) => set({ size: { ...size, factor } })}
-          />
-        )}
-        {(size.kind === 'width' || size.kind === 'box') && (
-          <NumberField
-            label="Width in px"
-            showLabel=""
-            whole
-            value={size.widthPx}
-            min={1}
-            max={MAX_SIDE_PX}
-            onChange={(widthPx) => set({ size: { ...size, widthPx } })}
-          />
-        )}
-        {(size.kind === 'height' || size.kind === 'box') && (
-          <NumberField
-            label="Height in px"
-            showLabel=""
-            whole
-            value={size.heightPx}
-            min={1}
-            max={MAX_SIDE_PX}
-            onChange={(heightPx) => set({ size: { ...size, heightPx } })}
-          />
-        )}
-        {size.kind === 'dpi' && (
-          <NumberField
-            label="Dots per inch"
-            showLabel=""
-            value={size.dpi}
-            min={24}
-            max={2400}
-            onChange={(dpi) => set({ size: { ...size, dpi } })}
-          />
-        )}
+        <SizesField output={output} onSizes={(sizes) => vary({ sizes: [...sizes] })} />
       </Row>
       <Row title="Background">
         <select
@@ -212,35 +185,12 @@ export function OutputEditor({ output }: { output: Output }) {
       </Row>
       <FormatSettings settings={settings} onChange={(next) => set({ settings: next })} />
       <div className="mt-1.5 flex flex-wrap gap-1.5 border-line border-t pt-2.5">
-        {factors.map((factor) => (
-          <Button
-            key={factor}
-            small
-            onClick={() =>
-              doAct(session, 'duplicate-output', plainIntent([]), {
-                outputId: output.id,
-                size: { kind: 'factor', factor },
-                suffix: `@${factor}x`,
-              })
-            }
-          >
-            Also at {factor}×
+        {FORMAT_LIST.filter((each) => each !== settings.format).map((each) => (
+          <Button key={each} small onClick={() => vary({ formats: [each] })}>
+            Also as {FORMATS[each].title}
           </Button>
         ))}
-        {settings.format !== 'jpeg' && (
-          <Button
-            small
-            onClick={() =>
-              doAct(session, 'duplicate-output', plainIntent([]), {
-                outputId: output.id,
-                settings: defaultSettings('jpeg'),
-              })
-            }
-          >
-            Also as JPEG
-          </Button>
-        )}
-        <Button small onClick={() => doAct(session, 'duplicate-output', plainIntent([]), { outputId: output.id })}>
+        <Button small onClick={duplicate}>
           Duplicate
         </Button>
         <Button

@@ -1,6 +1,6 @@
 import { FORMATS, type Output, type Spec, sizeWords } from '@tolvik/core';
 import { Popover } from 'radix-ui';
-import { memo } from 'react';
+import { type MouseEvent, memo, useRef } from 'react';
 import { useSession } from '../project/context';
 import { Tick } from '../ui/Tick';
 import { weight } from '../ui/words';
@@ -13,11 +13,26 @@ type Props = {
   showSpec: boolean;
   width: number;
   total: { bytes: number; known: boolean; count: number } | undefined;
+  /** Whether it is being changed. */
+  open: boolean;
+  onEdit(outputId: string | null): void;
+  onMenu(event: MouseEvent, output: Output): void;
 };
 
 /** The head of a column: what the output makes; press it to change it in place. */
-export const OutputHeader = memo(function OutputHeader({ output, spec, newSpec, showSpec, width, total }: Props) {
+export const OutputHeader = memo(function OutputHeader({
+  output,
+  spec,
+  newSpec,
+  showSpec,
+  width,
+  total,
+  open,
+  onEdit,
+  onMenu,
+}: Props) {
   const session = useSession();
+  const next = useRef<string | null>(null);
   const { settings, background } = output;
   const format = FORMATS[settings.format];
   const words =
@@ -25,6 +40,7 @@ export const OutputHeader = memo(function OutputHeader({ output, spec, newSpec, 
   return (
     <div
       role="columnheader"
+      onContextMenu={(event) => onMenu(event, output)}
       className={`relative flex flex-none items-center gap-2 border-r px-2.5 ${newSpec && showSpec ? 'border-l-2 border-l-ink-3' : ''} border-line`}
       style={{ width }}
     >
@@ -39,7 +55,7 @@ export const OutputHeader = memo(function OutputHeader({ output, spec, newSpec, 
         }
         label={`Make ${format.title} ${words}`}
       />
-      <Popover.Root>
+      <Popover.Root open={open} onOpenChange={(next) => onEdit(next ? output.id : null)}>
         <Popover.Trigger
           className="min-w-0 flex-1 rounded-sm text-left hover:bg-rail"
           aria-label={`Change output ${format.title} ${words}`}
@@ -84,11 +100,24 @@ export const OutputHeader = memo(function OutputHeader({ output, spec, newSpec, 
           <Popover.Content
             aria-label={`Output ${format.title} ${words}`}
             align="start"
+            onCloseAutoFocus={(event) => {
+              // The focus goes on to what is opened next, not back to what opened this.
+              if (!next.current) return;
+              event.preventDefault();
+              onEdit(next.current);
+              next.current = null;
+            }}
             sideOffset={6}
             collisionPadding={8}
             className="z-30 w-[300px] border border-ink bg-paper p-3.5 shadow-[0_8px_24px_rgb(23_27_28/0.18)]"
           >
-            <OutputEditor output={output} />
+            <OutputEditor
+              output={output}
+              onGoOn={(outputId) => {
+                next.current = outputId;
+                onEdit(null);
+              }}
+            />
           </Popover.Content>
         </Popover.Portal>
       </Popover.Root>

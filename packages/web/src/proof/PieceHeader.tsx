@@ -14,9 +14,12 @@ type Props = {
   draggable: boolean;
   drop: 'before' | 'after' | null;
   finding: Finding | undefined;
+  /** It is on and makes no file. */
+  idle: boolean;
   bytes: number;
   width: number;
   onPick(event: MouseEvent): void;
+  onMenu(event: MouseEvent): void;
   onSwitch(on: boolean): void;
   onRename(name: string): void;
   onRenaming(on: boolean): void;
@@ -30,9 +33,11 @@ export function PieceHeader({
   draggable,
   drop,
   finding,
+  idle,
   bytes,
   width,
   onPick,
+  onMenu,
   onSwitch,
   onRename,
   onRenaming,
@@ -44,6 +49,7 @@ export function PieceHeader({
       {...drag.listeners}
       role="rowheader"
       onClick={onPick}
+      onContextMenu={onMenu}
       onDoubleClick={() => onRenaming(true)}
       className={`sticky left-0 z-10 flex items-center gap-2.5 border-line border-r pr-3 pl-4 ${selected ? 'bg-spruce-pale' : 'bg-paper'} ${drag.isDragging ? 'opacity-50' : ''}`}
       style={{ width }}
@@ -52,9 +58,7 @@ export function PieceHeader({
         <span className={`absolute inset-x-0 z-10 h-[2px] bg-spruce ${drop === 'before' ? '-top-px' : '-bottom-px'}`} />
       )}
       <Tick checked={piece.on} onChange={onSwitch} label={`${piece.name} becomes files`} />
-      <span className="w-5 text-right font-mono text-[11.5px] text-ink-3">
-        {piece.kind === 'edition' ? '' : String(piece.number).padStart(2, '0')}
-      </span>
+      <span className="w-5 text-right font-mono text-[11.5px] text-ink-3">{String(piece.number).padStart(2, '0')}</span>
       <span className="min-w-0 flex-1 leading-[1.3]">
         {renaming ? (
           <TextField
@@ -84,6 +88,7 @@ export function PieceHeader({
             ! {finding.message}
           </span>
         ) : null}
+        {!finding && idle && <span className="block text-note text-warn">! on, and makes no file</span>}
         {!finding && bytes > 0 && <span className="block font-mono text-[10.5px] text-ink-3">{weight(bytes)}</span>}
       </span>
     </div>

@@ -1,17 +1,23 @@
 import { cellKey, pickPieces } from '@tolvik/core';
 import { Slider } from 'radix-ui';
-import { useMemo, useState } from 'react';
+import { Suspense, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
+import { type Command, useCommands } from '../commands/commands';
+import { doAct, plainIntent } from '../project/act';
 import { planOf, useMade, useSession } from '../project/context';
 import { useFindings } from '../project/findings';
 import { useExport } from '../project/use-export';
+import { Arriving } from '../ui/Arriving';
 import { Button, Choice } from '../ui/controls';
+import { part } from '../ui/part';
 import { count, weight } from '../ui/words';
-import { CompareView } from './compare/CompareView';
 import { FindingsBar } from './FindingsBar';
 import { Matrix } from './Matrix';
-import { NamesSheet } from './NamesSheet';
-import { SpecsSheet } from './SpecsSheet';
+
+// Each comes when it is first opened.
+const CompareView = part(async () => (await import('./compare/CompareView')).CompareView);
+const NamesSheet = part(async () => (await import('./NamesSheet')).NamesSheet);
+const SpecsSheet = part(async () => (await import('./SpecsSheet')).SpecsSheet);
 
 type Filter = 'all' | 'artboard' | 'slice' | 'edition' | 'on' | 'look';
 const ORDERS = { number: 'number', name: 'name', light: 'lightest first', heavy: 'heaviest first' } as const;
@@ -77,6 +83,30 @@ export function ProofPage() {
       bad: troubled.size > 0,
     });
 
+  const look = troubled.size > 0 || all.length > 0;
+  const commands = useMemo(
+    (): Command[] => [
+      { id: 'names', group: 'Files', title: 'Names and folders…', run: () => setSheet('names') },
+      { id: 'specs', group: 'Files', title: 'Specs and their outputs…', run: () => setSheet('specs') },
+      {
+        id: 'add-output',
+        group: 'Files',
+        title: 'Add an output',
+        run: () => void doAct(session, 'add-output', plainIntent([]), {}),
+      },
+      {
+        id: 'needs-a-look',
+        group: 'See',
+        title: 'Show what needs a look',
+        unless: !look && 'Nothing was found',
+        run: () => setFilter('look'),
+      },
+      { id: 'show-all', group: 'See', title: 'Show all pieces', run: () => (setFilter('all'), setQuery('')) },
+    ],
+    [session, look],
+  );
+  useCommands('proof', commands);
+
   let bytes = 0;
   let unknown = 0;
   for (const file of plan.files) {
@@ -86,6 +116,9 @@ export function ProofPage() {
   }
   const exportSome = useExport();
   const chosen = plan.files.filter((file) => session.selection.has(file.pieceId)).length;
+  const shownIds = new Set(shown.map(({ id }) => id));
+  const filesShown =
+    shown.length < plan.pieces.length ? plan.files.filter((file) => shownIds.has(file.pieceId)).length : 0;
   const open = params.get('cell')?.split(' ');
   const joined = plan.pages.length - plan.files.filter((file) => file.pages).length;
   const cells = plan.files.length + joined + plan.offCount;
@@ -100,6 +133,7 @@ export function ProofPage() {
           aria-label="Find pieces by name, or pick them by number"
           value={query}
           onChange={(event) => setQuery(event.target.value)}
+          onKeyDown={(event) => event.key === 'Enter' && session.select(shown.map(({ id }) => id))}
         />
         <Choice
           label="Which pieces"
@@ -168,12 +202,17 @@ export function ProofPage() {
           {weight(bytes)}
           {unknown > 0 && `, ${count(unknown, 'weight')} to come`}
         </span>
+        {filesShown > 0 && filesShown < plan.files.length && (
+          <Button small onClick={() => void exportSome({ pieceIds: [...shownIds] })}>
+            Export the {count(filesShown, 'file')} shown
+          </Button>
+        )}
         {chosen > 0 && chosen < plan.files.length ? (
           <Button small onClick={() => void exportSome({ pieceIds: [...session.selection] })}>
             Export only the {count(chosen, 'file')} of{' '}
             {session.selection.size === 1 ? 'the selected piece' : `${session.selection.size} selected`}
           </Button>
-        ) : (
+        ) : filesShown > 0 ? null : (
           <span className="text-ink-2">Every picture here is the file that will be written.</span>
         )}
         {troubled.size > 0 && (
@@ -188,17 +227,19 @@ export function ProofPage() {
           </button>
         )}
       </footer>
-      {open?.length === 2 && (
-        <CompareView
-          pieceId={open[0]}
-          outputId={open[1]}
-          pieces={shown}
-          onOpen={(pieceId, outputId) => setParams({ cell: cellKey(pieceId, outputId) }, { replace: true })}
-          onClose={() => setParams({})}
-        />
-      )}
-      <NamesSheet open={sheet === 'names'} onClose={() => setSheet(null)} />
-      <SpecsSheet open={sheet === 'specs'} onClose={() => setSheet(null)} />
+      <Suspense fallback={<Arriving />}>
+        {open?.length === 2 && (
+          <CompareView
+            pieceId={open[0]}
+            outputId={open[1]}
+            pieces={shown}
+            onOpen={(pieceId, outputId) => setParams({ cell: cellKey(pieceId, outputId) }, { replace: true })}
+            onClose={() => setParams({})}
+          />
+        )}
+        {sheet === 'names' && <NamesSheet open onClose={() => setSheet(null)} />}
+        {sheet === 'specs' && <SpecsSheet open onClose={() => setSheet(null)} />}
+      </Suspense>
     </main>
   );
 }

@@ -1,8 +1,9 @@
 import { MoreHorizontal } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
-import { Link } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import type { ShelfProject } from '../api/types';
+import { openMenu } from '../commands/menu';
 import { TextField } from '../ui/TextField';
 import { count, when } from '../ui/words';
 
@@ -11,6 +12,7 @@ type Props = { project: ShelfProject; onRename(name: string): void; onDuplicate(
 /** One project on the shelf: its cover, what is in it, how its last delivery stands. */
 export function ProjectCard({ project, onRename, onDuplicate, onDelete }: Props) {
   const [renaming, setRenaming] = useState(false);
+  const navigate = useNavigate();
   const { id, name, version, artboards, slices, editions, files, last_delivery: last } = project;
   const holds =
     [
@@ -26,7 +28,24 @@ export function ProjectCard({ project, onRename, onDuplicate, onDelete }: Props)
       ? `delivered ${when(last.at)}`
       : `edited since delivery ${last.number}`;
   return (
-    <li className="flex flex-col border border-line-strong bg-white">
+    <li
+      className="flex flex-col border border-line-strong bg-white"
+      onContextMenu={(event) =>
+        openMenu(event, [
+          [
+            { id: 'open', title: 'Open', run: () => void navigate(`/projects/${id}/bench`) },
+            { id: 'rename', title: 'Rename', run: () => setRenaming(true) },
+            { id: 'duplicate', title: 'Duplicate', run: onDuplicate },
+            {
+              id: 'save',
+              title: 'Save as a project file',
+              run: () => void (window.location.href = `/api/projects/${id}/project.svg`),
+            },
+          ],
+          [{ id: 'delete', title: 'Delete', run: onDelete }],
+        ])
+      }
+    >
       <Link
         to={`/projects/${id}/bench`}
         className="block aspect-[376/196] border-line border-b bg-white"

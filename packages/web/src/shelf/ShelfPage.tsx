@@ -1,8 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { type DragEvent, useRef, useState } from 'react';
+import { type DragEvent, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { ApiError, request, upload } from '../api/client';
 import type { BringInAnswer, ShelfProject } from '../api/types';
+import { CommandCentre } from '../commands/CommandCentre';
+import { type Command, showCommands, useCommands } from '../commands/commands';
+import { HelpButton } from '../commands/HelpButton';
 import { Button } from '../ui/controls';
 import { Mark } from '../ui/Mark';
 import { useNotice } from '../ui/notices';
@@ -18,6 +21,7 @@ export function ShelfPage() {
   const [over, setOver] = useState(false);
   const picker = useRef<HTMLInputElement>(null);
   const opener = useRef<HTMLInputElement>(null);
+  const finder = useRef<HTMLInputElement>(null);
   const { data, error, isPending } = useQuery({
     queryKey: ['shelf'],
     queryFn: () => request<{ projects: ShelfProject[] }>('/projects'),
@@ -71,6 +75,26 @@ export function ShelfPage() {
     });
   };
 
+  const { mutate: createFrom } = create;
+  const commands = useMemo(
+    (): Command[] => [
+      { id: 'new-project', group: 'Project', title: 'New project', run: () => createFrom([]) },
+      { id: 'bring-in', group: 'Project', title: 'New project from files…', run: () => picker.current?.click() },
+      { id: 'open-file', group: 'Project', title: 'Open a project file…', run: () => opener.current?.click() },
+      {
+        id: 'find-project',
+        group: 'Go',
+        title: 'Find a project',
+        keys: ['/'],
+        run: () => finder.current?.focus(),
+      },
+      { id: 'commands', group: 'Go', title: 'Every command by name', keys: ['Ctrl+K'], listed: true, run: () => {} },
+      { id: 'shortcuts', group: 'Go', title: 'All keys', keys: ['?'], run: () => showCommands('shortcuts') },
+    ],
+    [createFrom],
+  );
+  useCommands('shelf', commands);
+
   const drop = (event: DragEvent) => {
     event.preventDefault();
     setOver(false);
@@ -86,11 +110,14 @@ export function ShelfPage() {
       onDragLeave={(event) => event.currentTarget === event.target && setOver(false)}
       onDrop={drop}
     >
+      <CommandCentre />
       <header className="flex h-[52px] flex-none items-center gap-2.5 border-line border-b bg-paper px-4">
         <Mark />
         <h1 className="font-bold text-[17px] tracking-[-0.02em]">Tolvik</h1>
         <Room />
+        <HelpButton />
         <input
+          ref={finder}
           type="search"
           className="field w-[220px]"
           placeholder="Find a project"

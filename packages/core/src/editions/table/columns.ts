@@ -22,22 +22,31 @@ export const asRead = (cell: string): string =>
     .replace(/^'(?=[=+\-@\t\r])/, '')
     .trim();
 
-/** The column a title means, or null with a word about why there is none. `name: colour`, `name: shown` and `name: words` say which kind. */
+/**
+ * The column a title means, or in words why there is none. `name: colour`, `name: shown` and `name: words` say which
+ * kind. Where no layer has the name, `says` finds the one that it had before: the column whose cells it says.
+ */
 export function columnOf(
   doc: ProjectDocument,
   layers: readonly Layer[],
   title: string,
-  tell: (message: string) => void,
-): Column | null {
-  const [, wanted, suffix] = /^(.*?)(?:\s*:\s*(colour|color|shown|words))?$/i.exec(title) ?? [];
-  const found = layers.filter((layer) => nameAt(layer).toLowerCase() === (wanted ?? '').trim().toLowerCase());
-  if (found.length === 0)
-    tell(title === '' ? 'a column without a name is left out' : `no layer here is called ${wanted}`);
-  else if (found.length > 1) tell(`${found.length} layers here are called ${wanted}; rename all but one`);
-  if (found.length !== 1) return null;
+  says: (columns: readonly Column[]) => Column | null,
+): Column | string {
+  if (title === '') return 'a column without a name is left out';
+  const [, wanted = '', suffix] = /^(.*?)(?:\s*:\s*(colour|color|shown|words))?$/i.exec(title) ?? [];
+  const asColumn = (layer: Layer): Column => ({
+    layer,
+    kind: !suffix
+      ? kindOf(doc, layer)
+      : /^colou?r$/i.test(suffix)
+        ? 'colour'
+        : (suffix.toLowerCase() as 'shown' | 'words'),
+  });
+  const found = layers.filter((layer) => nameAt(layer).toLowerCase() === wanted.trim().toLowerCase());
+  if (found.length > 1) return `${found.length} layers here are called ${wanted}; rename all but one`;
   const [layer] = found;
-  if (!suffix) return { layer, kind: kindOf(doc, layer) };
-  return { layer, kind: /^colou?r$/i.test(suffix) ? 'colour' : (suffix.toLowerCase() as 'shown' | 'words') };
+  if (layer) return asColumn(layer);
+  return says(layers.map(asColumn)) ?? `no layer here is called ${wanted}`;
 }
 
 /** What a column means that is headed by a layer's name alone. */

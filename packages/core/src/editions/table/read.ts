@@ -4,7 +4,7 @@ import type { ProjectDocument } from '../../document/document';
 import { type Artboard, type Edition, recordName } from '../../document/records';
 import { type EditionDraft, editionsOf, layersWithin, MAX_EDITIONS } from '../make';
 import { trimmedOverrides } from '../overrides';
-import { asRead, type Column, cellOf, columnOf, type Overrides, overridesOf, without } from './columns';
+import { asRead, type Column, cellOf, columnOf, type Overrides, overridesOf, titleOf, without } from './columns';
 
 /** Something in a table that cannot be used; rows and columns count from 1, the header is row 1. */
 export type TableTrouble = { row: number; column: number; message: string };
@@ -21,6 +21,8 @@ export type EditionTable = {
   missing: readonly Edition[];
   /** Cells that say what the base says: no difference, so what they speak of follows it. */
   likeBase: number;
+  /** Columns headed by a name that their layer had before, known by what they say. */
+  renamed: readonly { was: string; now: string }[];
   trouble: readonly TableTrouble[];
 };
 
@@ -47,7 +49,7 @@ export function readEditionTable(
   const [header = [], ...rows] = table.map((row) => row.map(asRead));
   const read = { drafts: [] as EditionDraft[], changed: [] as Edition[], same: [] as Edition[], trouble };
   // A table that says nothing says of no edition that it is missing.
-  const none = () => ({ ...read, missing: [], likeBase: 0 });
+  const none = () => ({ ...read, renamed: [], missing: [], likeBase: 0 });
   if (rows.length === 0) {
     tell(1, 1, 'a table needs a row of column names and at least one row below it');
     return none();
@@ -61,10 +63,28 @@ export function readEditionTable(
     return none();
   }
   const layers = layersWithin(doc, artboard);
-  const columns = header.map((title, i) =>
-    i === 0 ? null : columnOf(doc, layers, title, (message) => tell(1, i + 1, message)),
-  );
   const known = groupBy(editions, ({ name }) => name.toLowerCase());
+  const rowsKnown = rows.flatMap((row) => {
+    const [edition, ...others] = known.get((row[0] ?? '').toLowerCase()) ?? [];
+    return edition && others.length === 0 ? [{ row, edition }] : [];
+  });
+  const taken = new Set(header.map((title) => title.toLowerCase()));
+  const renamed: { was: string; now: string }[] = [];
+  const columns = header.map((title, i) => {
+    if (i === 0) return null;
+    const column = columnOf(doc, layers, title, (candidates) => {
+      const free = candidates.filter((each) => !taken.has(titleOf(doc, each).toLowerCase()));
+      const found = sayingTheSame(doc, free, rowsKnown, i);
+      if (found) {
+        taken.add(titleOf(doc, found).toLowerCase());
+        renamed.push({ was: title, now: titleOf(doc, found) });
+      }
+      return found;
+    });
+    if (typeof column !== 'string') return column;
+    tell(1, i + 1, column);
+    return null;
+  });
   const rowOf = new Map<string, number>();
   let likeBase = 0;
   rows.forEach((row, i) => {
@@ -84,7 +104,32 @@ export function readEditionTable(
     else if (said.touched) read.changed.push({ ...edition, overrides: said.overrides });
     else read.same.push(edition);
   });
-  return { ...read, missing: editions.filter(({ name }) => !rowOf.has(name.toLowerCase())), likeBase };
+  return { ...read, renamed, missing: editions.filter(({ name }) => !rowOf.has(name.toLowerCase())), likeBase };
+}
+
+/** Of the rows of a column, the part that has to say what the editions say for the column to be known by it. */
+const SAYS_THE_SAME = 0.6;
+
+/** The one column that says of the editions what their rows say at a place; null when none or several do. */
+function sayingTheSame(
+  doc: ProjectDocument,
+  columns: readonly Column[],
+  rows: readonly { row: readonly string[]; edition: Edition }[],
+  at: number,
+): Column | null {
+  const scored = columns.map((column) => {
+    let [alike, said] = [0, 0];
+    for (const { row, edition } of rows) {
+      const [cell, is] = [row[at] ?? '', asRead(cellOf(doc, column, edition.overrides) ?? '')];
+      if (cell === '' && is === '') continue;
+      said++;
+      if (cell === is) alike++;
+    }
+    return { column, alike: alike >= said * SAYS_THE_SAME ? alike : 0 };
+  });
+  const most = Math.max(0, ...scored.map(({ alike }) => alike));
+  const best = scored.filter(({ alike }) => alike === most);
+  return most > 0 && best.length === 1 ? best[0].column : null;
 }
 
 /** What a row makes of what its edition holds. First all that its cells speak of goes, then each says its own. */

@@ -51,14 +51,14 @@ const COMMANDS: readonly Listed[] = [
     settings: { across: 'horizontally' },
     id: 'mirror-h',
     title: 'Mirror left and right',
-    keys: ['Shift+H'],
+    keys: ['M'],
   }),
   listed({
     act: 'mirror',
     settings: { across: 'vertically' },
     id: 'mirror-v',
     title: 'Mirror top and bottom',
-    keys: ['Shift+V'],
+    keys: ['Shift+M'],
   }),
   listed({
     act: 'turn',

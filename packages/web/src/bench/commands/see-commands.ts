@@ -48,8 +48,8 @@ export function seeCommands(session: Session, plane: RefObject<Plane | null>): C
     see('zoom-in', 'Closer', ['+', '='], () => plane.current?.zoomBy(1.5)),
     see('zoom-out', 'Further off', ['-'], () => plane.current?.zoomBy(1 / 1.5)),
     see('true-size', 'True size, 100 %', ['0'], () => plane.current?.zoomTo(1)),
-    see('next', 'Next piece', ['N'], () => step(1)),
-    see('previous', 'Piece before', ['Shift+N'], () => step(-1)),
+    see('next', 'Next piece', ['E'], () => step(1)),
+    see('previous', 'Piece before', ['Shift+E'], () => step(-1)),
     see('edition-before', 'Edition before', ['['], () => stepEdition(session, -1)),
     see('edition-after', 'Edition after', [']'], () => stepEdition(session, 1)),
   ];

@@ -106,6 +106,11 @@ export function TableFields({
             ...table.same.map((edition) => ({ ...edition, becomes: 'as it is' })),
           ]}
         />
+        {table.renamed.map(({ was, now }) => (
+          <p key={was} className="mt-1.5 text-ink-2 text-note">
+            {was} is called {now} now: its cells say what the editions say there.
+          </p>
+        ))}
         {table.likeBase > 0 && (
           <p className="mt-1.5 text-ink-2 text-note">
             {count(table.likeBase, 'cell says', 'cells say')} what the base says, so{' '}

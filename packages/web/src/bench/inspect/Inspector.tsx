@@ -45,12 +45,12 @@ export function Inspector() {
   return (
     <aside aria-label="Selection" className="flex w-[272px] flex-none flex-col overflow-y-auto bg-paper">
       {selected.length === 0 && layers.length === 0 && <NothingSelected />}
-      <Suspense fallback={null}>
-        {selected.length === 0 && layers.length > 0 && (
+      {selected.length === 0 && layers.length > 0 && (
+        <Suspense fallback={null}>
           <LayerInspector key={layers.map((layer) => layer.id).join()} layers={layers} />
-        )}
-        {selected.length === 1 && <OnePiece piece={selected[0]} />}
-      </Suspense>
+        </Suspense>
+      )}
+      {selected.length === 1 && <OnePiece piece={selected[0]} />}
       {selected.length > 1 && <ManyPieces pieces={selected} />}
     </aside>
   );
@@ -108,14 +108,15 @@ function OnePiece({ piece }: { piece: Piece }) {
         />
         {record.kind === 'artboard' && <ArtboardNumbers artboard={record} />}
         {record.kind === 'slice' && <SliceNumbers slice={record} piece={piece} />}
-        {record.kind === 'artboard' && <FollowFields artboard={record} />}
+        {/* What is not here yet holds up nothing beside it. */}
+        <Suspense fallback={null}>{record.kind === 'artboard' && <FollowFields artboard={record} />}</Suspense>
         {record.kind === 'artboard' && !record.follows && <CarryTick />}
         <ArrangeActions pieces={[piece]} />
         <div className="mt-2.5 flex flex-wrap gap-2">
           <DeletePieces ids={[piece.id]} />
         </div>
       </section>
-      {record.kind === 'edition' && <EditionDifferences edition={record} />}
+      <Suspense fallback={null}>{record.kind === 'edition' && <EditionDifferences edition={record} />}</Suspense>
       <FindingList findings={byPiece.get(piece.id) ?? []} />
       <BecomesFiles piece={piece} />
     </>

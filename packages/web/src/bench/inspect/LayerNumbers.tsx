@@ -70,12 +70,12 @@ export function LayerNumbers() {
             run: () => act(session, 'turn', { degrees: 90, around: reference }),
           },
           {
-            title: 'Mirror left and right (Shift+H)',
+            title: 'Mirror left and right (M)',
             icon: FlipHorizontal2,
             run: () => act(session, 'mirror', { across: 'horizontally' }),
           },
           {
-            title: 'Mirror top and bottom (Shift+V)',
+            title: 'Mirror top and bottom (Shift+M)',
             icon: FlipVertical2,
             run: () => act(session, 'mirror', { across: 'vertically' }),
           },

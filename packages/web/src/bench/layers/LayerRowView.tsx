@@ -32,6 +32,7 @@ type Props = {
   files: number | undefined;
   override: LayerOverride | undefined;
   onPick(event: MouseEvent): void;
+  onMenu(event: MouseEvent): void;
   onFold(): void;
   onShow(): void;
   onRename(name: string): void;
@@ -49,6 +50,7 @@ export function LayerRowView({
   files,
   override,
   onPick,
+  onMenu,
   onFold,
   onShow,
   onRename,
@@ -70,6 +72,7 @@ export function LayerRowView({
       aria-expanded={hasChildren ? open : undefined}
       aria-selected={selected}
       onClick={onPick}
+      onContextMenu={onMenu}
       onDoubleClick={() => onRenaming(true)}
       className={`absolute inset-x-0 flex cursor-default items-center gap-1.5 pr-3.5 pl-2 ${selected ? 'bg-spruce-pale' : 'hover:bg-rail'} ${drag.isDragging ? 'opacity-50' : ''} ${drop === 'into' ? 'outline-2 outline-spruce -outline-offset-2' : ''}`}
       style={{ top, height: ROW_HEIGHT }}

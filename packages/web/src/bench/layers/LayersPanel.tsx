@@ -14,6 +14,7 @@ import { planOf, useSession } from '../../project/context';
 import type { Session } from '../../project/session';
 import { useNotice } from '../../ui/notices';
 import { act, isShownHere } from '../act';
+import { openBenchMenu } from '../commands/menus';
 import { shownEdition } from '../shown-edition';
 import { LayerRowView, ROW_HEIGHT } from './LayerRowView';
 import { layerRows } from './layer-rows';
@@ -244,6 +245,9 @@ export function LayersPanel({ onReveal }: { onReveal(id: string): void }) {
                   files={sliced.get(layer.id)}
                   override={edition?.overrides[layer.id]}
                   onPick={(event) => pick(event, index)}
+                  onMenu={(event) =>
+                    openBenchMenu(event, session, () => selection.has(layer.id) || session.select([layer.id]))
+                  }
                   onFold={() => fold(layer.id, !row.open)}
                   onShow={() => show(chosenWith(layer), !isShown(layer))}
                   onRename={(name) => set([layer], { name: name.trim() }, 'rename')}

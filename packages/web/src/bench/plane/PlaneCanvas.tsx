@@ -4,6 +4,7 @@ import { useSession } from '../../project/context';
 import { useFindings } from '../../project/findings';
 import { TextField } from '../../ui/TextField';
 import { useBench } from '../bench-state';
+import { openBenchMenu } from '../commands/menus';
 import { renamePiece } from '../rename';
 import { Plane } from './plane';
 
@@ -56,6 +57,10 @@ export function PlaneCanvas({
       <canvas
         ref={canvas}
         tabIndex={0}
+        onContextMenu={(event) =>
+          // By the keyboard it is about what is selected.
+          openBenchMenu(event, session, () => event.button === 2 && planeRef.current?.pickUnder(event.nativeEvent))
+        }
         className="absolute inset-0 size-full touch-none focus-visible:-outline-offset-2"
         aria-label={`Plane with ${session.doc.list('artboard').length} artboards, ${selected} selected. Arrows move what is selected; the list of pieces on the left selects.`}
       />

@@ -338,6 +338,15 @@ export class Plane implements GestureHost {
     this.canvas.style.cursor = this.gesture.cursor ?? this.canvas.style.cursor;
   }
 
+  /** Selects what lies under the pointer, unless it is selected already: what a menu there is about. */
+  pickUnder(event: MouseEvent): void {
+    const at = this.point(event);
+    if (selectedLayerAt(this, at.px, at.py)) return;
+    const picked = this.pieceAt(at.x, at.y) ?? this.layersAt(at.px, at.py)[0];
+    if (!picked) this.session.select([]);
+    else if (!this.session.selection.has(picked.id)) this.session.select([picked.id]);
+  }
+
   /** What pressing here begins. */
   private gestureAt(at: Pointer): Gesture {
     const { tool } = useBench.getState();

@@ -181,6 +181,7 @@ function drawGroup(context: Context2D, { steps, alpha }: CanvasGroup, box: Regio
 
 function drawShape(context: Context2D, step: CanvasShape): void {
   context.save();
+  if (step.cut) context.globalCompositeOperation = 'destination-out';
   const ground = context.getTransform();
   for (const clip of step.clips) {
     context.transform(...clip.matrix);

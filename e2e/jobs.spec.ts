@@ -1,0 +1,167 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join, relative } from 'node:path';
+import type { Locator, Page } from '@playwright/test';
+import { PNG } from 'pngjs';
+import { expect, icon, pieceRow, test } from './app';
+
+/** Somebody at work who counts: a click, a drag, a typed field, a key, a drop is one action. */
+class Hand {
+  actions = 0;
+  constructor(private readonly page: Page) {}
+
+  async click(what: Locator, how?: Parameters<Locator['click']>[0]): Promise<void> {
+    this.actions++;
+    await what.click(how);
+  }
+  async type(what: Locator, text: string): Promise<void> {
+    this.actions++;
+    await what.fill(text);
+  }
+  async press(keys: string): Promise<void> {
+    this.actions++;
+    await this.page.keyboard.press(keys);
+  }
+  /** Files onto the shelf: a project of their own, on its Bench. */
+  async drop(files: Record<string, string>): Promise<void> {
+    this.actions++;
+    await this.page
+      .locator('input[type=file][multiple]')
+      .setInputFiles(
+        Object.entries(files).map(([name, text]) => ({ name, mimeType: 'image/svg+xml', buffer: Buffer.from(text) })),
+      );
+    await expect(this.page.getByRole('link', { name: /^Bench/ })).toBeVisible();
+    await expect(pieceRow(this.page, Object.keys(files)[0].replace('.svg', ''))).toBeVisible();
+  }
+}
+
+/** The files of the delivery that was just written, by path. */
+async function delivered(page: Page): Promise<Map<string, Buffer>> {
+  await expect(page.getByRole('heading', { name: /is written and measured/ })).toBeVisible();
+  const id = page.url().split('/').at(-1);
+  const zip = await (await page.request.get(`/api/deliveries/${id}/archive.zip`)).body();
+  const folder = mkdtempSync(join(tmpdir(), 'tolvik-jobs-'));
+  const files = new Map<string, Buffer>();
+  try {
+    writeFileSync(join(folder, 'a.zip'), zip);
+    execFileSync('unzip', ['-q', 'a.zip', '-d', 'out'], { cwd: folder });
+    const out = join(folder, 'out');
+    for (const entry of readdirSync(out, { recursive: true, withFileTypes: true })) {
+      const path = join(entry.parentPath, entry.name);
+      if (entry.isFile()) files.set(relative(out, path), readFileSync(path));
+    }
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+  return files;
+}
+
+const designs = (n: number) =>
+  Object.fromEntries(
+    Array.from({ length: n }, (_, i) => [
+      `design-${i + 1}.svg`,
+      icon(`<path d="M4 4h${12 + i}v16H4z" fill="#0c6a53"/>`),
+    ]),
+  );
+
+test('three designs in seven sizes of PNG, a JPEG on a colour, SVG and PDF: thirty files in at most 7 actions', async ({
+  page,
+}) => {
+  await page.goto('/');
+  const hand = new Hand(page);
+  await hand.drop(designs(3));
+  await hand.press('o');
+  await hand.type(
+    page.getByRole('textbox', { name: 'Which files?' }),
+    'png 16 32 64 128 256 512 1024, jpeg 512 on #0c6a53, svg, pdf',
+  );
+  await expect(page.getByRole('list', { name: 'Outputs that are made' }).getByRole('listitem')).toHaveCount(10);
+  await hand.press('Control+Enter');
+  const files = await delivered(page);
+  expect(files.size).toBe(30);
+  const small = PNG.sync.read(files.get('design-2-16.png') ?? Buffer.alloc(0));
+  expect([small.width, small.height]).toEqual([16, 16]);
+  expect(PNG.sync.read(files.get('design-3-1024.png') ?? Buffer.alloc(0)).width).toBe(1024);
+  expect([...files.keys()].filter((path) => path.endsWith('.jpg'))).toHaveLength(3);
+  expect(hand.actions).toBeLessThanOrEqual(7);
+});
+
+test('four icons in two formats at 300 dpi in at most 4 actions', async ({ page }) => {
+  await page.goto('/');
+  const hand = new Hand(page);
+  await hand.drop(designs(4));
+  await hand.press('o');
+  await hand.type(page.getByRole('textbox', { name: 'Which files?' }), 'png jpeg 300dpi');
+  await hand.press('Control+Enter');
+  const files = await delivered(page);
+  expect(files.size).toBe(8);
+  for (const [path, bytes] of files) {
+    // pHYs of PNG in px a metre, density of JFIF in px an inch.
+    if (path.endsWith('.png')) expect(bytes.readUInt32BE(bytes.indexOf('pHYs') + 4)).toBe(11_811);
+    else expect(bytes.readUInt16BE(bytes.indexOf('JFIF') + 8)).toBe(300);
+  }
+  expect(hand.actions).toBeLessThanOrEqual(4);
+});
+
+test('one asset in three densities, a folder for each, and a PDF in at most 5 actions', async ({ page }) => {
+  await page.goto('/');
+  const hand = new Hand(page);
+  await hand.drop({ 'buoy.svg': icon('<text x="2" y="18" font-size="16">B</text>') });
+  await hand.press('o');
+  await hand.type(
+    page.getByRole('textbox', { name: 'Which files?' }),
+    'png 1x in normal, png 2x in double, png 3x in triple, pdf',
+  );
+  await hand.press('Control+Enter');
+  const files = await delivered(page);
+  expect([...files.keys()].sort()).toEqual(['buoy.pdf', 'double/buoy@2x.png', 'normal/buoy.png', 'triple/buoy@3x.png']);
+  // Outlines, not letters in a font.
+  expect(files.get('buoy.pdf')?.includes('/Font')).toBe(false);
+  expect(hand.actions).toBeLessThanOrEqual(5);
+});
+
+test('what was chosen stays: words add beside outputs that somebody made', async ({ page, openProject }) => {
+  await openProject('Beside', { 'design.svg': icon() });
+  await page.keyboard.press('o');
+  const field = page.getByRole('textbox', { name: 'Which files?' });
+  await field.fill('png nothing');
+  await expect(page.getByRole('alert')).toContainText('“nothing” is no format');
+  await field.press('Enter');
+  await expect(field).toBeVisible();
+  await field.fill('svg');
+  await field.press('Enter');
+  await expect(page.getByRole('button', { name: 'Export 1 file' })).toBeVisible();
+  await page.keyboard.press('o');
+  await field.fill('jpeg 64');
+  await field.press('Enter');
+  await expect(page.getByRole('button', { name: 'Export 2 files' })).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('button', { name: 'Export 1 file' })).toBeVisible();
+});
+
+test('sizes with commas between make so many outputs, seen before; a menu on a column does the rest', async ({
+  page,
+  openProject,
+}) => {
+  await openProject('Sizes', { 'design.svg': icon() });
+  await page.keyboard.press('o');
+  await page.getByRole('textbox', { name: 'Which files?' }).fill('png 64');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Alt+2');
+  await page.getByRole('button', { name: 'Change output PNG 64 wide' }).click();
+  const size = page.getByRole('textbox', { name: 'Width in px' });
+  await size.fill('16, 32, 48');
+  await expect(page.getByText('Enter makes 3 outputs of it')).toBeVisible();
+  await size.press('Enter');
+  await expect(page.getByRole('gridcell', { name: 'design-48.png' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.getByRole('columnheader', { name: /48 wide/ }).click({ button: 'right' });
+  await page.getByRole('menuitem', { name: 'Also as SVG' }).click();
+  await expect(page.getByRole('gridcell', { name: 'design-48.svg' })).toBeVisible();
+  // By the keyboard, on the cell one is at.
+  await page.getByRole('gridcell', { name: 'design-16.png' }).click();
+  await page.keyboard.press('Shift+F10');
+  await page.getByRole('menuitem', { name: 'Leave this file out' }).press('Enter');
+  await expect(page.getByRole('button', { name: 'Export 3 files' })).toBeVisible();
+});

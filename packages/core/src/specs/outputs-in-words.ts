@@ -1,0 +1,111 @@
+import { parseColour, printColour } from '../artwork/colour/colours';
+import type { Output } from '../document/records';
+import { defaultSettings, FORMAT_LIST, FORMATS, type Format, type OutputSettings } from '../formats';
+import type { SizeRule } from '../geometry/sizes';
+import { readSizes, sizeSuffix } from './vary-output';
+
+/** An output before it is one: what the words say of it. */
+export type SaidOutput = Pick<Output, 'size' | 'suffix' | 'folder' | 'background' | 'settings'>;
+
+export const MOST_WORDS = 2000;
+const MOST_OUTPUTS = 100;
+
+/** What holds for the formats and sizes of one part of the words. */
+type Part = {
+  formats: Format[];
+  sizes: SizeRule[];
+  background: Output['background'];
+  folder: string | null;
+  quality: number | null;
+};
+
+const formatNamed = (word: string): Format | undefined => {
+  const name = word.toLowerCase().replace(/^jpg$/, 'jpeg');
+  return FORMAT_LIST.find((format) => format === name);
+};
+
+/**
+ * Outputs as they are said: "png 16 32 64, jpeg 512 on #0c6a53, svg, pdf in folders". Commas part what belongs together;
+ * a part without a format goes on with the one before. A number is a width in px, `2x` a factor, `300dpi` a density,
+ * `64x48` a box. `on COLOUR` is the ground, `in NAME` the folder, `in folders` one for each format, `q80` the quality of
+ * JPEG. Several sizes of a format are told apart by suffixes. A sentence where any word is none of these.
+ */
+export function outputsInWords(text: string): SaidOutput[] | string {
+  if (text.length > MOST_WORDS) return `needs up to ${MOST_WORDS} letters`;
+  const folders = /\bin folders\b/i.test(text);
+  const parts: Part[] = [];
+  for (const words of text
+    .replace(/\bin folders\b/gi, '')
+    .replace(/(\d)\s+[x×]\s+(\d)/gi, '$1x$2')
+    .split(/[,;\n]+/)
+    .map((part) => part.trim().split(/\s+/).filter(Boolean))) {
+    if (words.length === 0) continue;
+    const part = partOf(words, parts.at(-1));
+    if (typeof part === 'string') return part;
+    parts.push(part);
+  }
+  if (parts.length === 0) return 'needs formats and sizes, such as “png 16 32 64, svg”';
+  const said = parts.flatMap((part) =>
+    part.formats.flatMap((format) => part.sizes.map((size) => ({ part, format, size }))),
+  );
+  if (said.length > MOST_OUTPUTS) return `makes ${said.length} outputs; needs up to ${MOST_OUTPUTS}`;
+  const made = new Map<string, SaidOutput>();
+  for (const { part, format, size } of said) {
+    const several =
+      new Set(said.filter((each) => each.format === format).map((each) => JSON.stringify(each.size))).size > 1;
+    const output: SaidOutput = {
+      size,
+      suffix: several ? sizeSuffix(size) : '',
+      folder: part.folder ?? (folders ? format : ''),
+      background: part.background,
+      settings: settingsOf(format, part.quality),
+    };
+    made.set(`${output.folder}/${output.suffix}.${format}`, output);
+  }
+  return [...made.values()];
+}
+
+function partOf(words: readonly string[], before: Part | undefined): Part | string {
+  const part: Part = { formats: [], sizes: [], background: 'piece', folder: null, quality: null };
+  const sizes: string[] = [];
+  for (let i = 0; i < words.length; i++) {
+    const word = words[i];
+    const format = formatNamed(word);
+    if (format) part.formats.push(format);
+    else if (/^on$/i.test(word)) {
+      const colour = parseColour(words[++i] ?? '');
+      if (!colour) return `“${words[i] ?? ''}” is no colour to be on; needs one such as #0c6a53 or white`;
+      part.background = printColour({ ...colour, a: 1 }) as Output['background'];
+    } else if (/^in$/i.test(word)) {
+      const folder = (words[++i] ?? '').replace(/^\/+|\/+$/g, '');
+      if (!folder || /[<>:"|?*\\]|(^|\/)\.\.?(\/|$)/.test(folder)) return `“${words[i] ?? ''}” cannot be a folder`;
+      part.folder = folder;
+    } else if (/^q\d+$/i.test(word)) {
+      part.quality = Number(word.slice(1));
+      if (part.quality < 1 || part.quality > 100) return 'a quality is q1 to q100';
+    } else if (/^(dpi|px|wide|high)$/i.test(word) && sizes.length > 0) sizes[sizes.length - 1] += word;
+    else if (/^@?[\d.]/.test(word)) sizes.push(word);
+    else return `“${word}” is no format, size, “on” a colour or “in” a folder`;
+  }
+  if (part.formats.length === 0) {
+    if (!before) return `needs a format before “${words[0]}”: ${FORMAT_LIST.join(', ')}`;
+    part.formats = before.formats;
+    // What is added with a comma alone is another size of the same.
+    part.background = part.background === 'piece' ? before.background : part.background;
+    part.folder ??= before.folder;
+    part.quality ??= before.quality;
+  }
+  const read = sizes.length > 0 ? readSizes(sizes.join(' '), 'width') : [{ kind: 'factor' as const, factor: 1 }];
+  if (typeof read === 'string') return read;
+  part.sizes = read;
+  return part;
+}
+
+function settingsOf(format: Format, quality: number | null): OutputSettings {
+  const settings = defaultSettings(format);
+  return quality !== null && 'quality' in settings ? { ...settings, quality } : settings;
+}
+
+/** A said output as it is told before it is made: "PNG 64 wide" has a suffix, a folder, a ground. */
+export const saidTitle = ({ settings, size, folder, suffix }: SaidOutput): string =>
+  `${folder ? `${folder}/` : ''}…${suffix}.${FORMATS[settings.format].extension}${size.kind === 'dpi' && !suffix ? `, ${size.dpi} dpi` : ''}`;

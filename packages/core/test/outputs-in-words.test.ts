@@ -1,0 +1,160 @@
+import fc from 'fast-check';
+import {
+  isStartingSpec,
+  outputRecord,
+  outputsInWords,
+  performRequest,
+  planFiles,
+  type SaidOutput,
+  saidTitle,
+} from '../src';
+import { project, refusalOf, svg } from './fixtures';
+import { runs } from './properties';
+
+const said = (text: string): SaidOutput[] => {
+  const outputs = outputsInWords(text);
+  if (typeof outputs === 'string') throw new Error(outputs);
+  return outputs;
+};
+const titles = (text: string) => said(text).map(saidTitle);
+
+test.each([
+  ['png', ['….png']],
+  ['png 16 32 64', ['…-16.png', '…-32.png', '…-64.png']],
+  ['png 16, 32, 64', ['…-16.png', '…-32.png', '…-64.png']],
+  ['png 1x 2x 3x, svg', ['….png', '…@2x.png', '…@3x.png', '….svg']],
+  ['SVG PDF png jpg', ['….svg', '….pdf', '….png', '….jpg']],
+  ['png jpeg 512 in icons', ['icons/….png', 'icons/….jpg']],
+  ['svg, pdf, png 2x in folders', ['svg/….svg', 'pdf/….pdf', 'png/….png']],
+  ['png 300 dpi, jpeg 300dpi', ['….png, 300 dpi', '….jpg, 300 dpi']],
+  ['png 64 x 48; png 32', ['…-64x48.png', '…-32.png']],
+  ['png 64 64 64', ['…-64.png'.replace('-64', '')]],
+])('“%s”', (text, expected) => expect(titles(text)).toEqual(expected));
+
+test('a ground, a folder, a quality; a part without a format goes on with the one before', () => {
+  const [first, second, plain] = said('jpeg 512 on #0c6a53 q80 in web, 1024, png');
+  expect(first).toMatchObject({ background: '#0c6a53', folder: 'web', settings: { format: 'jpeg', quality: 80 } });
+  expect(second).toMatchObject({
+    size: { widthPx: 1024 },
+    background: '#0c6a53',
+    folder: 'web',
+    settings: { quality: 80 },
+  });
+  expect(plain).toMatchObject({ background: 'piece', folder: '' });
+  expect(said('png 64 on white')[0].background).toBe('#ffffff');
+});
+
+test.each([
+  ['', /^needs formats and sizes/],
+  [' , ;', /^needs formats and sizes/],
+  ['16 32', /^needs a format before “16”/],
+  ['png tiny', /^“tiny” is no format/],
+  ['png 99999', /^needs widths from 1 to 32768 px/],
+  ['jpeg on mauvish', /is no colour to be on/],
+  ['png in ../up', /cannot be a folder/],
+  ['png in a:b', /cannot be a folder/],
+  ['jpeg q0', /^a quality is q1 to q100/],
+  [
+    `png ${Array.from({ length: 40 }, (_, i) => i + 1).join(' ')}, svg jpeg pdf ${Array.from({ length: 30 }, (_, i) => i + 1).join(' ')}`,
+    /^makes 130 outputs/,
+  ],
+  ['x'.repeat(2001), /^needs up to 2000 letters/],
+])('“%s” is told', (text, words) => expect(outputsInWords(text)).toMatch(words));
+
+test('whatever is said, it is outputs that can be stored with paths of their own, or a sentence', () => {
+  const word = fc.oneof(
+    fc.constantFrom(
+      'png',
+      'jpeg',
+      'jpg',
+      'svg',
+      'pdf',
+      ',',
+      ';',
+      'on',
+      'white',
+      '#123',
+      'in',
+      'folders',
+      'icons/a',
+      'q5',
+      '2x',
+      '64',
+      '64x48',
+      '300dpi',
+      'dpi',
+      '..',
+      '×',
+    ),
+    fc.string({ maxLength: 6 }),
+  );
+  fc.assert(
+    fc.property(fc.array(word, { maxLength: 14 }), (words) => {
+      const outputs = outputsInWords(words.join(' '));
+      if (typeof outputs === 'string') return;
+      for (const fields of outputs)
+        outputRecord.parse({ id: 'o', kind: 'output', specId: 's', order: 'a0', ...fields });
+      expect(
+        new Set(outputs.map(({ folder, suffix, settings }) => `${folder}/${suffix}.${settings.format}`)).size,
+      ).toBe(outputs.length);
+    }),
+    runs(600),
+  );
+});
+
+describe('as an act', () => {
+  const made = () =>
+    project({ a: svg('<path d="M2 2h9v9z"/>'), b: svg('<path d="M2 2h9v9z"/>'), c: svg('<path d="M2 2h9v9z"/>') });
+  const say = ({ doc }: ReturnType<typeof project>, settings: Record<string, unknown>) =>
+    doc.apply(performRequest(doc, 'outputs-in-words', { settings }));
+  const WORDS = 'png 16 32 64 128 256 512 1024, jpeg 512 on #0c6a53, svg, pdf';
+
+  test('three designs become thirty files, and one undo takes it back', () => {
+    const project = made();
+    const before = planFiles(project.doc, 'p').files.map(({ path }) => path);
+    const undo = say(project, { words: WORDS, instead: true });
+    const { files, troubled } = planFiles(project.doc, 'p');
+    expect(files).toHaveLength(30);
+    expect(troubled).toEqual([]);
+    project.doc.apply(undo);
+    expect(planFiles(project.doc, 'p').files.map(({ path }) => path)).toEqual(before);
+  });
+
+  test('added to what there is, nothing clashes', () => {
+    const project = made();
+    const before = planFiles(project.doc, 'p').files.length;
+    say(project, { words: WORDS });
+    say(project, { words: WORDS });
+    const { files, troubled } = planFiles(project.doc, 'p');
+    expect(files).toHaveLength(before + 60);
+    expect(troubled).toEqual([]);
+  });
+
+  test('a project without specs gets one that every piece follows', () => {
+    const project = made();
+    const { doc } = project;
+    doc.apply({
+      puts: doc.list('artboard').map((artboard) => ({ ...artboard, specIds: [] })),
+      removes: [...doc.list('spec'), ...doc.list('output')].map(({ id }) => id),
+    });
+    say(project, { words: 'svg' });
+    expect(planFiles(doc, 'p').files.map(({ path }) => path)).toEqual(['a.svg', 'b.svg', 'c.svg']);
+  });
+
+  test('what is no output is refused with what would be', () => {
+    expect(refusalOf(() => say(made(), { words: 'nothing' }))).toMatchObject({ code: 'outputs.words' });
+  });
+});
+
+test('what a project begins with is known until somebody touches it', () => {
+  const { doc, outputs } = project({ a: svg('<path d="M2 2h9v9z"/>') });
+  const [spec] = doc.list('spec');
+  expect(isStartingSpec(doc)).toBe(false);
+  doc.apply({ puts: [{ ...doc.settings, defaultSpecId: spec.id }], removes: [] });
+  expect(isStartingSpec(doc)).toBe(true);
+  const undo = doc.apply({ puts: [{ ...outputs[1], suffix: '-x' }], removes: [] });
+  expect(isStartingSpec(doc)).toBe(false);
+  doc.apply(undo);
+  doc.apply({ puts: [], removes: [outputs[0].id] });
+  expect(isStartingSpec(doc)).toBe(false);
+});

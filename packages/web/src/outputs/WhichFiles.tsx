@@ -1,0 +1,86 @@
+import { isStartingSpec, outputsInWords } from '@tolvik/core';
+import { type KeyboardEvent, useId, useState } from 'react';
+import { doAct, plainIntent } from '../project/act';
+import { useSession } from '../project/context';
+import { useExport } from '../project/use-export';
+import { Button, Key } from '../ui/controls';
+import { count } from '../ui/words';
+import { SaidOutputs } from './SaidOutputs';
+
+/**
+ * Outputs said in words and seen before they are made. They take the place of the outputs that a project begins with,
+ * as long as nobody touched those, and else come beside what is there.
+ */
+export function WhichFiles({ onDone }: { onDone(): void }) {
+  const session = useSession();
+  const exportAll = useExport();
+  const [words, setWords] = useState('');
+  const [field, told] = [useId(), useId()];
+  const said = outputsInWords(words);
+  const trouble = typeof said === 'string' ? said : '';
+  const outputs = typeof said === 'string' ? [] : said;
+  const untouched = isStartingSpec(session.doc);
+  const there = session.doc.list('output').length > 0;
+  const make = (instead: boolean) => {
+    if (trouble || !doAct(session, 'outputs-in-words', plainIntent([]), { words, instead })) return false;
+    onDone();
+    return true;
+  };
+  const another = () => {
+    doAct(session, 'add-output', plainIntent([]), {});
+    onDone();
+  };
+  const onKeys = (event: KeyboardEvent) => {
+    if (event.key !== 'Enter') return;
+    event.preventDefault();
+    if (make(untouched) && (event.ctrlKey || event.metaKey)) void exportAll();
+  };
+  const amount = outputs.length > 0 ? count(outputs.length, 'output') : 'outputs';
+  return (
+    <>
+      <label htmlFor={field} className="mb-1 block font-semibold">
+        Which files?
+      </label>
+      <input
+        id={field}
+        className="field w-full font-mono text-[12px]"
+        placeholder="png 16 32 64, jpeg 512 on #0c6a53, svg"
+        autoComplete="off"
+        spellCheck={false}
+        aria-invalid={words !== '' && trouble !== ''}
+        aria-describedby={told}
+        value={words}
+        onChange={(event) => setWords(event.target.value)}
+        onKeyDown={onKeys}
+      />
+      <div id={told} className="mt-1.5 min-h-[56px] text-note">
+        {words === '' ? (
+          <p className="text-ink-2">
+            Formats with sizes after them: 64 is px wide, 2x a factor, 300dpi a density, 64x48 a box. “on white” is a
+            ground, “in icons” a folder, “in folders” one for each format. <Key>Ctrl+Enter</Key> makes and exports them.
+          </p>
+        ) : trouble ? (
+          <p role="alert" className="text-bad">
+            {trouble}
+          </p>
+        ) : (
+          <SaidOutputs outputs={outputs} />
+        )}
+      </div>
+      <div className="mt-2.5 flex items-center gap-1.5 border-line border-t pt-2.5">
+        <Button small onClick={another}>
+          Another PNG
+        </Button>
+        <span className="ml-auto" />
+        {there && (
+          <Button small disabled={trouble !== ''} onClick={() => make(!untouched)}>
+            {untouched ? 'Add beside' : 'Only these'}
+          </Button>
+        )}
+        <Button small kind="go" disabled={trouble !== ''} onClick={() => make(untouched)}>
+          {untouched ? 'Only these' : 'Add'} {amount}
+        </Button>
+      </div>
+    </>
+  );
+}
