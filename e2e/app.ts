@@ -18,11 +18,12 @@ export type App = {
 
 export const test = base.extend<
   { openProject: (name: string, files?: Record<string, string | Buffer>) => Promise<string> },
-  { app: App }
+  { app: App; folders: string }
 >({
+  /** Folders that the server may write to, as TOLVIK_FOLDERS names them. */
+  folders: ['', { option: true, scope: 'worker' }],
   app: [
-    // biome-ignore lint/correctness/noEmptyPattern: Playwright asks for a pattern here
-    async ({}, use) => {
+    async ({ folders }, use) => {
       const folder = mkdtempSync(join(tmpdir(), 'tolvik-e2e-'));
       const [port, databasePort] = [await freePort(), await freePort()];
       let postgres = await startPostgres({ folder, port: databasePort, durable: false });
@@ -31,7 +32,13 @@ export const test = base.extend<
         url: `http://127.0.0.1:${port}`,
         async startServer() {
           server = fork(join(root, 'dist', 'server.mjs'), [], {
-            env: { ...process.env, PORT: String(port), DATABASE_URL: postgres.url, TOLVIK_LOG: 'silent' },
+            env: {
+              ...process.env,
+              PORT: String(port),
+              DATABASE_URL: postgres.url,
+              TOLVIK_LOG: 'silent',
+              TOLVIK_FOLDERS: folders,
+            },
             silent: true,
           });
           await new Promise<void>((resolve, reject) => {

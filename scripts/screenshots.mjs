@@ -1,6 +1,6 @@
 /** npm run screenshots: the main views of the demo, as docs/screenshots/*.png, from a server of its own. */
 import { fork } from 'node:child_process';
-import { mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium } from '@playwright/test';
@@ -14,10 +14,20 @@ buildIfChanged();
 const folder = mkdtempSync(join(tmpdir(), 'tolvik-shots-'));
 const out = join(root, 'docs', 'screenshots');
 mkdirSync(out, { recursive: true });
+/** Where deliveries go, by a path that looks the same in every picture. */
+const handover = join(tmpdir(), 'handover');
+rmSync(handover, { recursive: true, force: true });
+mkdirSync(handover);
 const postgres = await startPostgres({ folder, port: await freePort(), durable: false });
 const port = await freePort();
 const server = fork(join(root, 'dist', 'server.mjs'), [], {
-  env: { ...process.env, PORT: String(port), DATABASE_URL: postgres.url, TOLVIK_LOG: 'error' },
+  env: {
+    ...process.env,
+    PORT: String(port),
+    DATABASE_URL: postgres.url,
+    TOLVIK_LOG: 'error',
+    TOLVIK_FOLDERS: handover,
+  },
 });
 await new Promise((resolve) => server.once('message', resolve));
 const url = `http://127.0.0.1:${port}`;
@@ -47,9 +57,18 @@ const piece = (name) => page.getByRole('grid', { name: 'Pieces' }).getByRole('ro
 
 const views = {
   async deliveries() {
-    await open('Harbour icons');
+    await open('Harbour icons', 'Deliveries');
+    await page.getByRole('button', { name: 'New…' }).click();
+    await page.getByRole('textbox', { name: 'Name' }).fill('App build');
+    await page.getByRole('textbox', { name: 'Within it' }).fill('app/icons');
+    await page.keyboard.press('Enter');
+    await calm(800);
     await page.getByRole('button', { name: /^Export/ }).click();
     await page.getByRole('heading', { name: /is written and measured/ }).waitFor();
+    await page.getByText(/in step since/).waitFor();
+    // Somebody else was there in between.
+    for (const name of ['anchor.png', 'boat.png'])
+      writeFileSync(join(handover, 'app', 'icons', name), 'of somebody else');
     await page.getByRole('link', { name: /^Bench/ }).click();
     await piece('kelp').dblclick();
     await page.keyboard.type('kelp-sprig');
@@ -60,8 +79,11 @@ const views = {
     await calm(1500);
     await page.getByRole('button', { name: /^Export/ }).click();
     await page.getByRole('heading', { name: /Delivery 2 is written and measured/ }).waitFor();
-    await calm();
+    await calm(2500);
     await shot('deliveries');
+    await page.getByRole('button', { name: /App build/ }).click();
+    await calm();
+    await shot('receiver');
   },
   async shelf() {
     await page.goto(url);
@@ -73,17 +95,6 @@ const views = {
     await piece('thermo').click();
     await calm(2500);
     await shot('bench');
-  },
-  async wireframe() {
-    await open('Harbour icons');
-    await piece('lighthouse').click();
-    await page.getByLabel(/^Plane with/).focus();
-    await page.keyboard.press('.');
-    for (let i = 0; i < 4; i++) await page.keyboard.press('-');
-    await page.keyboard.press('w');
-    await calm(2000);
-    await shot('wireframe');
-    await page.keyboard.press('w');
   },
   async layers() {
     await open('Season cards');
@@ -189,10 +200,10 @@ const views = {
   },
   async output() {
     await open('Brinemoor identity', 'Proof');
+    await page.getByRole('button', { name: '+ Output' }).click();
     await page
-      .getByRole('button', { name: /^Change output JPEG/ })
-      .first()
-      .click();
+      .getByRole('textbox', { name: 'Which files?' })
+      .fill('png 320 800 1600, jpeg 1600 on #12343b in office, svg pdf in vector');
     await calm(1500);
     await shot('output');
   },
@@ -228,4 +239,5 @@ try {
   await new Promise((resolve) => server.once('exit', resolve));
   await postgres.stop();
   rmSync(folder, { recursive: true, force: true });
+  rmSync(handover, { recursive: true, force: true });
 }

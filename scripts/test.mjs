@@ -59,7 +59,10 @@ const read = (path) => (existsSync(path) ? JSON.parse(readFileSync(path, 'utf8')
 const jest = read(jestReport);
 const playwright = read(playwrightReport);
 const passed = (jest?.numPassedTests ?? 0) + (playwright ? playwright.stats.expected + playwright.stats.flaky : 0);
-const failed = (jest?.numFailedTests ?? 0) + (playwright ? playwright.stats.unexpected : 0);
+// A file that does not even run holds tests that nobody counts.
+const unread = jest?.numRuntimeErrorTestSuites ?? 0;
+if (unread > 0) say(`\n${unread} ${unread === 1 ? 'file' : 'files'} of tests did not run`);
+const failed = unread + (jest?.numFailedTests ?? 0) + (playwright ? playwright.stats.unexpected : 0);
 rmSync(reports, { recursive: true, force: true });
 if (!jest || !playwright || passed === 0) ok = false;
 if (playwright?.stats.flaky) say(`\n${playwright.stats.flaky} passed only at the second try`);

@@ -4,12 +4,14 @@ import { act, acts } from './act';
 import { check } from './check';
 import { exportFiles } from './export';
 import { list } from './list';
+import { verify } from './verify';
 
 const USAGE = `tolvik: from a project file, or from SVG files and a spec, to every file of a handover
 
   tolvik list   SOURCE [--spec NAME] [--pieces 3-9,12]
   tolvik check  SOURCE [--spec NAME]
   tolvik export SOURCE --out FOLDER [--spec NAME] [--pieces 3-9,12] [--jobs N]
+  tolvik verify FOLDER
   tolvik acts
   tolvik do     ACT SOURCE [--pieces 3-9,12] [--layer NAME]… [--edition NAME] [--set NAME=VALUE]…
                 [--leave-artwork] [--out FILE]
@@ -17,6 +19,7 @@ const USAGE = `tolvik: from a project file, or from SVG files and a spec, to eve
 SOURCE is a project file saved by Tolvik, an SVG file, or a folder of SVG files.
 --spec takes a spec of the project by its name, or a ready-made one (needed for plain SVG files):
   web, app, density, handover, cards, tiles, print, favicon
+verify holds a folder that deliveries are written to against its receipt: what is missing, changed, extra.
 do does what a hand can do on the Bench, and writes the project file back, or to --out; acts lists what there is.
 --set takes a setting of the act (marginPx=4, or table=@cards.csv for the cells of a table); what lies on artboards goes along unless --leave-artwork is said.
 --pieces picks by number (3-9,12) or by text in the name.
@@ -69,6 +72,8 @@ async function main(): Promise<number> {
       return list(selection);
     case 'check':
       return check(selection);
+    case 'verify':
+      return verify(source);
     case 'export': {
       if (!values.out) {
         process.stderr.write('--out is missing: the folder to write to\n');

@@ -1,5 +1,5 @@
 import { spawn, spawnSync } from 'node:child_process';
-import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -257,3 +257,41 @@ describe('do', () => {
 
 /** A red px. */
 const CANARY = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mP8z8BQDwAEhQGAhKmMIQAAAABJRU5ErkJggg==';
+
+test('verify holds a folder against the receipt of its delivery: missing, changed, extra', async () => {
+  const root = folder();
+  const server = await startOnOwnDatabase({ TOLVIK_FOLDERS: root });
+  try {
+    const api = client(server.url);
+    const id = await api.project('Harbour');
+    await api.bringIn(id, { 'anchor.svg': icon() });
+    const receiver = (await api.post(`/projects/${id}/receivers`, { name: 'Build', root, folder: 'icons' })).body;
+    await api.patch(`/receivers/${receiver.id}`, { on: false });
+    const { id: delivery } = (await api.post(`/projects/${id}/deliveries`)).body;
+    while ((await api.get(`/deliveries/${delivery}`)).body.state === 'running')
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    expect((await api.post(`/receivers/${receiver.id}/write`)).status).toBe(200);
+    const at = join(root, 'icons');
+    const whole = tolvik('verify', at);
+    expect([whole.status, whole.stdout]).toEqual([0, '3 files as delivery 1 of Harbour wrote them\n']);
+    writeFileSync(join(at, 'anchor.png'), 'else');
+    writeFileSync(join(at, 'notes.txt'), 'mine');
+    rmSync(join(at, 'anchor.svg'));
+    const differs = tolvik('verify', at);
+    expect(differs.status).toBe(1);
+    expect(differs.stdout.trim().split('\n').sort()).toEqual([
+      '3 differences from delivery 1 of Harbour',
+      'changed: anchor.png',
+      'extra: notes.txt',
+      'missing: anchor.svg',
+    ]);
+    writeFileSync(join(at, 'delivery.json'), '{}');
+    expect(tolvik('verify', at)).toMatchObject({ status: 2, stderr: expect.stringContaining('is no receipt') });
+    expect(tolvik('verify', folder())).toMatchObject({
+      status: 2,
+      stderr: expect.stringContaining('there is no delivery.json'),
+    });
+  } finally {
+    await server.close();
+  }
+});

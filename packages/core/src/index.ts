@@ -13,6 +13,7 @@ export * from './document';
 export * from './editions';
 export * from './formats';
 export * from './geometry';
+export * from './handover';
 export * from './pieces';
 export * from './plan';
 export * from './profile';

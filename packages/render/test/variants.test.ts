@@ -11,6 +11,7 @@ import {
   MEETINGS_SIDE,
   NO_FONTS,
   ProjectDocument,
+  pieceAlone,
   type RecolourRule,
   recolouredSteps,
   regionOf,
@@ -27,17 +28,7 @@ import { written } from './written-steps';
 const SOURCES = { fonts: NO_FONTS, pictures: () => undefined };
 
 function svgOf(doc: ProjectDocument, record: Artboard, sidePx: number): string {
-  const piece = {
-    id: record.id,
-    kind: 'artboard' as const,
-    number: 1,
-    name: '',
-    on: true,
-    specIds: [],
-    offOutputIds: [],
-    region: regionOf(record),
-    record,
-  };
+  const piece = pieceAlone(record, regionOf(record));
   return composeBenchPiece(doc, piece, { widthPx: sidePx, heightPx: sidePx }, SOURCES);
 }
 

@@ -1,4 +1,4 @@
-import { join } from 'node:path';
+import { isAbsolute, join, resolve } from 'node:path';
 import { z } from 'zod';
 
 const environment = z.object({
@@ -8,6 +8,8 @@ const environment = z.object({
   TOLVIK_ACCESS_KEY: z.string().min(12, 'a key of at least 12 characters').max(200).optional(),
   /** Where the database's files are, when they are on this machine: for telling how much room there is. */
   TOLVIK_DATA: z.string().optional(),
+  /** Folders of this machine that deliveries may be written to, with semicolons between; `deliveries` in the data's folder where none is said. */
+  TOLVIK_FOLDERS: z.string().max(10_000).optional(),
   /** Names the app may be reached by besides loopback, with comma between. */
   TOLVIK_HOSTS: z.string().default(''),
   TOLVIK_ROLE: z.enum(['all', 'web', 'worker']).default('all'),
@@ -28,6 +30,10 @@ export type Config = {
   hosts: string[];
   accessKey: string | null;
   dataFolder: string | null;
+  /** Absolute paths of the folders that deliveries may be written to. */
+  folders: string[];
+  /** That of them which is made when it is first needed; null where others were said. */
+  ownFolder: string | null;
   role: 'all' | 'web' | 'worker';
   databaseUrl: string;
   childPath: string;
@@ -55,6 +61,13 @@ export function readConfig(env: Record<string, string | undefined>): Config {
       `TOLVIK_BIND is ${e.TOLVIK_BIND}, which others can reach; set TOLVIK_ACCESS_KEY to a key of at least 12 characters, which everybody is then asked for, or leave TOLVIK_BIND out.`,
     );
   }
+  const said = (e.TOLVIK_FOLDERS ?? '')
+    .split(';')
+    .map((folder) => folder.trim())
+    .filter(Boolean);
+  const relative = said.find((folder) => !isAbsolute(folder));
+  if (relative) throw new Error(`TOLVIK_FOLDERS: ${relative} is no absolute path`);
+  const ownFolder = e.TOLVIK_FOLDERS === undefined && e.TOLVIK_DATA ? resolve(e.TOLVIK_DATA, 'deliveries') : null;
   return {
     port: e.PORT,
     bind: e.TOLVIK_BIND,
@@ -63,6 +76,8 @@ export function readConfig(env: Record<string, string | undefined>): Config {
       .filter(Boolean),
     accessKey: e.TOLVIK_ACCESS_KEY ?? null,
     dataFolder: e.TOLVIK_DATA || null,
+    folders: ownFolder ? [ownFolder] : said.map((folder) => resolve(folder)),
+    ownFolder,
     role: e.TOLVIK_ROLE,
     databaseUrl: e.DATABASE_URL,
     childPath: join(e.TOLVIK_DIST, 'render-child.mjs'),

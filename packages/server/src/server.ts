@@ -14,6 +14,7 @@ import { FileMaker } from './projects/file-maker';
 import { OpenProjects } from './projects/open-projects';
 import { Pictures } from './projects/pictures';
 import { Renders } from './projects/renders';
+import { Receivers } from './receivers/receivers';
 import { Turns } from './turns';
 
 export type Running = { port: number; context: Context; close(): Promise<void> };
@@ -54,6 +55,8 @@ export async function startServer(config: Config, modulePath: string): Promise<R
   const editReader = new Reader(config.readWorkerPath, 1);
   const uploads = new Turns(UPLOADS_AT_ONCE, UPLOADS_WAITING);
   const deliveries = new Deliveries(db, projects, maker, onError);
+  const receivers = new Receivers(db, config, deliveries, onError);
+  deliveries.onDone = (id) => void receivers.feed(id).catch(onError);
   const context: Context = {
     config,
     db,
@@ -63,6 +66,7 @@ export async function startServer(config: Config, modulePath: string): Promise<R
     renders,
     maker,
     deliveries,
+    receivers,
     hub,
     reader,
     editReader,

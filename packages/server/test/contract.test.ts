@@ -1,5 +1,6 @@
-import { readFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { createRequire } from 'node:module';
+import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { asEdit, type Output, ProjectDocument, recordsOfLibrarySpec, specFile } from '@tolvik/core';
 import type { Router } from 'express';
@@ -9,14 +10,20 @@ import { deliveryRoutes } from '../src/http/delivery-routes';
 import { eventRoutes } from '../src/http/event-routes';
 import { fileRoutes } from '../src/http/file-routes';
 import { projectRoutes } from '../src/http/project-routes';
+import { receiverRoutes } from '../src/http/receiver-routes';
 import { specRoutes } from '../src/http/spec-routes';
 import { icon, startOnOwnDatabase } from './running';
 
+let folder: string;
 let server: Awaited<ReturnType<typeof startOnOwnDatabase>>;
 beforeAll(async () => {
-  server = await startOnOwnDatabase();
+  folder = mkdtempSync(join(tmpdir(), 'tolvik-contract-'));
+  server = await startOnOwnDatabase({ TOLVIK_FOLDERS: folder });
 });
-afterAll(() => server.close());
+afterAll(async () => {
+  await server.close();
+  rmSync(folder, { recursive: true, force: true });
+});
 
 const named = ({ method, path }: Pick<ApiRoute, 'method' | 'path'>) => `${method.toUpperCase()} ${path}`;
 const called = new Set<string>();
@@ -72,8 +79,8 @@ const DELIVERY = '/api/deliveries/{id}';
 
 test('every route that Express has is in the table, and the other way round', () => {
   const context = {} as never;
-  const routers: Router[] = [projectRoutes, fileRoutes, deliveryRoutes, specRoutes, eventRoutes].map((make) =>
-    make(context),
+  const routers: Router[] = [projectRoutes, fileRoutes, deliveryRoutes, specRoutes, receiverRoutes, eventRoutes].map(
+    (make) => make(context),
   );
   const served = routers.flatMap((router) =>
     router.stack.flatMap(({ route }) => {
@@ -144,6 +151,18 @@ test('each answers what its schema says, through the life of a project', async (
   await call('get', `${DELIVERY}/rows`, { params: delivery, query: '?positions=0,1' });
   await call('get', `${DELIVERY}/files/{position}`, { params: { ...delivery, position: '0' } });
   await call('get', `${DELIVERY}/archive.zip`, { params: delivery });
+  const { roots } = await call('get', `${PROJECT}/receivers`, { params });
+  const receiver = await call('post', `${PROJECT}/receivers`, {
+    params,
+    json: { name: 'Build', root: roots[0], folder: 'icons' },
+  });
+  const taker = { id: receiver.id };
+  await call('patch', '/api/receivers/{id}', { params: taker, json: { on: false } });
+  expect((await call('get', '/api/receivers/{id}/steps', { params: taker })).fresh.count).toBeGreaterThan(0);
+  expect(
+    (await call('post', '/api/receivers/{id}/write', { params: taker, json: {} })).standing.written,
+  ).toBeGreaterThan(0);
+  await call('delete', '/api/receivers/{id}', { params: taker });
   await call('get', `${DELIVERY}/frees`, { params: delivery });
   await call('delete', DELIVERY, { params: delivery });
 

@@ -3,6 +3,7 @@ import { type Check, pieceRecord } from './check';
 
 export const cannotBeMade: Check = {
   name: 'cannot-be-made',
+  plural: 'cannot be made',
   about: 'A file is larger than one may be, or its piece has nothing to show.',
   example: 'A slice whose layer was deleted; a PNG 100,000 px wide.',
   look({ piece, files }) {

@@ -61,6 +61,8 @@ export type Looked = {
 
 export type Check = {
   name: string;
+  /** What is said of several pieces that it found the same of: “cannot be made”. */
+  plural: string;
   /** What it looks for, in a sentence. */
   about: string;
   /** A case in which it speaks. */

@@ -5,6 +5,7 @@ const DEFAULT =
 
 export const defaultName: Check = {
   name: 'default-name',
+  plural: 'have a default name',
   about: 'A piece still has the name that a program gave it, and its files will too.',
   example: 'An artboard called "Artboard 7".',
   look: ({ piece }) =>

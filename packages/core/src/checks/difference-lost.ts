@@ -3,6 +3,7 @@ import { type Check, pieceRecord } from './check';
 
 export const differenceLost: Check = {
   name: 'difference-lost',
+  plural: 'differ in layers that are gone',
   about:
     'An edition differs from its base in a layer that went when the artwork was replaced, and would silently be the base there.',
   example: 'An edition with other words, whose text is not in the drawing that came back.',

@@ -4,6 +4,7 @@ import type { Check } from './check';
 
 export const hairline: Check = {
   name: 'hairline',
+  plural: 'have lines that vanish',
   about: 'A stroke is thinner than one pixel in the smallest picture a piece becomes, and fades there.',
   example: 'Lines of 0.5 px in an icon exported at 16 px.',
   look({ leaves, files }) {

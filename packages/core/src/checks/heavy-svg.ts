@@ -7,6 +7,7 @@ const MOST_OF_DRAWING = 600_000;
 
 export const heavySvg: Check = {
   name: 'heavy-svg',
+  plural: 'are very heavy SVG',
   about: 'An SVG is very heavy for its size: most often a traced picture, or points that nobody sees.',
   example: 'An icon of 24 px with 60 KB of path data.',
   look({ piece: { region }, leaves, files }) {

@@ -2,6 +2,7 @@ import type { Check } from './check';
 
 export const hiddenInside: Check = {
   name: 'hidden-inside',
+  plural: 'have hidden layers inside',
   about: 'Hidden or bench-only layers lie in a piece; they are in none of its files.',
   example: 'A guide that was left on the artboard.',
   look({ piece: { record }, allLeaves }, { doc }) {

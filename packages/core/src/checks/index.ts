@@ -226,5 +226,5 @@ export function mendFindings(findings: readonly Finding[], { doc, ...rest }: Sur
 }
 
 export type { Check, Finding, Severity, Surroundings } from './check';
-export { measuredSources, meetingsOf } from './parts-melt';
+export { meetingsOf } from './parts-melt';
 export { acceptanceOf };

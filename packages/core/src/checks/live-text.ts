@@ -2,6 +2,7 @@ import type { Check } from './check';
 
 export const liveText: Check = {
   name: 'live-text',
+  plural: 'have text in a font that is not here',
   about: 'Text is outlined on export; where its font is not here, another stands in.',
   example: 'A label in a typeface that was not brought along.',
   look({ leaves }, { fonts }) {

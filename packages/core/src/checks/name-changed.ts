@@ -8,6 +8,7 @@ const PLAIN = /^[a-z][a-z0-9_]*$/;
 
 export const nameChanged: Check = {
   name: 'name-changed',
+  plural: 'have a name that cannot stay',
   about: 'A name cannot be on disk as it was typed, or a build would refuse it, or its path is very long.',
   example: 'An artboard called "Crab 1/2", or "2-boats" in a spec of density folders.',
   look({ piece, files }, { doc }) {

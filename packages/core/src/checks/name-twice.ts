@@ -4,6 +4,7 @@ import { type Check, pieceRecord } from './check';
 
 export const nameTwice: Check = {
   name: 'name-twice',
+  plural: 'have a name that is taken',
   about: 'Two pieces have one name, so their files would take one path.',
   example: 'Two artboards called "tide-high" and "Tide-High".',
   look({ piece, files }, { plan }) {

@@ -5,6 +5,7 @@ const MOST_NAMED = 3;
 
 export const noLongerMade: Check = {
   name: 'no-longer-made',
+  plural: 'files are no longer made',
   about: 'Files that the last delivery had would not be made by the next.',
   example: 'An artboard was renamed, and whoever has the old files still waits for the old name.',
   survey(_, { plan, lastDelivery }) {

@@ -2,6 +2,7 @@ import { type Check, pieceRecord } from './check';
 
 export const nothingInside: Check = {
   name: 'nothing-inside',
+  plural: 'have nothing inside',
   about: 'Nothing visible lies in a piece that becomes files.',
   example: 'An artboard whose only layer is hidden.',
   look: ({ piece, leaves, files }) =>

@@ -10,6 +10,7 @@ const LARGEST_ICON_PX = 128;
 
 export const offCentre: Check = {
   name: 'off-centre',
+  plural: 'carry their weight off the middle',
   about:
     'The middle of what is painted, by area, is well off the middle of a small artboard. Often meant, sometimes not.',
   example: 'A dot near the corner of an icon.',

@@ -4,6 +4,7 @@ import type { Check } from './check';
 
 export const offGrid: Check = {
   name: 'off-grid',
+  plural: 'lie between pixels',
   about: 'A piece starts or ends between pixels, so its files look soft.',
   example: 'An artboard at x 41.25.',
   look({ piece: { region, record } }) {

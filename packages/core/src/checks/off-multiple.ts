@@ -5,6 +5,7 @@ const isMultiple = (value: number, of: number) => Math.abs(value / of - Math.rou
 
 export const offMultiple: Check = {
   name: 'off-multiple',
+  plural: 'are no multiple of the grid',
   about: 'The size of an artboard is no multiple of the grid that the project is drawn on.',
   example: 'An artboard of 24 × 23 px on a grid of 4.',
   look({ piece: { record } }, { doc }) {

@@ -2,6 +2,7 @@ import { type Check, pieceRecord } from './check';
 
 export const onlyAPicture: Check = {
   name: 'only-a-picture',
+  plural: 'are only a bitmap in SVG',
   about: 'An SVG would hold nothing but a bitmap: as heavy as the picture and no sharper.',
   example: 'A scan wrapped in an SVG.',
   look({ leaves, files }) {

@@ -4,6 +4,7 @@ import type { Check } from './check';
 
 export const outputIdle: Check = {
   name: 'output-idle',
+  plural: 'outputs make nothing',
   about: 'An output is on and makes nothing for any piece.',
   example: 'A spec that no piece follows any more.',
   survey(_, { doc, plan }) {

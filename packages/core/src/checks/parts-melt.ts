@@ -1,4 +1,3 @@
-import type { ProjectDocument } from '../document/document';
 import type { Artboard } from '../document/records';
 import { sourcesOf } from '../pieces/placements';
 import { assignInk, gapFor } from '../variants/assign-ink';
@@ -13,17 +12,9 @@ export function meetingsOf({ doc, meetingsOf: known }: Surroundings, artboard: A
   return all.length > 0 && all.every((each) => each !== undefined) ? all.flatMap((each) => each ?? []) : null;
 }
 
-/** The artboards whose meetings the checks have a use for: what is followed in other colours. */
-export function measuredSources(doc: ProjectDocument): ReadonlySet<string> {
-  const ids = new Set<string>();
-  for (const artboard of doc.list('artboard'))
-    if (artboard.follows && artboard.follows.rule.kind !== 'asDrawn')
-      for (const source of sourcesOf(doc, artboard)) ids.add(source.id);
-  return ids;
-}
-
 export const partsMelt: Check = {
   name: 'parts-melt',
+  plural: 'have parts that cannot be told apart',
   about: 'Parts that are apart in the source cannot be told apart in a variant.',
   example: 'A mono variant of a badge whose light letter lies on a dark ground: both become the same ink.',
   survey(all, surroundings) {

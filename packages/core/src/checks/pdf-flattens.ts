@@ -13,6 +13,7 @@ function effectOf(doc: ProjectDocument, layer: Layer): string | undefined {
 
 export const pdfFlattens: Check = {
   name: 'pdf-flattens',
+  plural: 'become a picture in PDF',
   about:
     'A PDF cannot hold a filter as vectors, so what has one becomes a picture of 600 dpi in it; all else stays vectors.',
   example: 'A soft shadow under an emblem that is exported as PDF.',

@@ -7,6 +7,7 @@ const TOLERATED = 1.1;
 
 export const pictureEnlarged: Check = {
   name: 'picture-enlarged',
+  plural: 'enlarge a picture',
   about: 'A picture has fewer pixels than an output needs of it, so it comes out soft.',
   example: 'A photograph of 400 px that fills 800 px of a PNG.',
   look({ leaves, files }, { pictureSize }) {

@@ -37,6 +37,7 @@ function uncut(layer: Layer): Layer {
 
 export const pokesOut: Check = {
   name: 'pokes-out',
+  plural: 'have artwork poking out',
   about: 'Artwork reaches beyond its artboard and is cut off in its files.',
   example: 'A leaf that ends 2 px below the artboard.',
   look({ piece: { record, region }, allLeaves }, { doc }) {

@@ -71,6 +71,7 @@ function withStroke(doc: ProjectDocument, artboard: Artboard, widthPx: number): 
 
 export const setDiffers: Check = {
   name: 'set-differs',
+  plural: 'differ from the rest of their set',
   about:
     'In a set of artboards with the same specs, a few differ from the rest in size, stroke width or corner radius.',
   example: 'One icon of 1.5 px lines among forty of 1.75.',

@@ -7,6 +7,7 @@ const LEAST_SHARE = 0.4;
 
 export const smallInside: Check = {
   name: 'small-inside',
+  plural: 'are mostly empty',
   about: 'The artwork is much smaller than its artboard.',
   example: 'A mark of 20 px on an artboard of 200.',
   look({ piece: { record, region }, leaves }) {

@@ -92,6 +92,7 @@ function isMissing(reach: Bounds, [left, top, right, bottom]: NonNullable<Seen['
 
 export const tooLittleContrast: Check = {
   name: 'too-little-contrast',
+  plural: 'cannot be seen on their ground',
   about: 'Nothing of the artwork, or not all of it, can be told from the ground it will be on.',
   example:
     'A white icon in a JPEG, which is white where nothing else is said; a reversed logo on white, of which only the emblem is left.',

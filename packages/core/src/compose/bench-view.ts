@@ -1,7 +1,7 @@
 import type { ProjectDocument } from '../document/document';
 import { outputRecord, sliceRecord } from '../document/records';
 import type { Region } from '../geometry/region';
-import type { Piece } from '../pieces/pieces';
+import { type Piece, pieceAlone } from '../pieces/pieces';
 import { type ComposeSources, composeContent, composeFile } from './compose';
 import { groundOf } from './look';
 import { withPictures } from './write-layers';
@@ -16,17 +16,7 @@ export function composeBenchItem(
   sources: ComposeSources,
 ): string {
   const record = { ...BENCH_SLICE, source: { kind: 'layer' as const, layerId } };
-  const piece = {
-    id: 'bench',
-    kind: 'slice' as const,
-    number: 1,
-    name: 'bench',
-    on: true,
-    specIds: [],
-    offOutputIds: [],
-    region: crop,
-    record,
-  };
+  const piece = pieceAlone(record, crop);
   const content = composeContent(
     doc,
     piece,

@@ -1,5 +1,6 @@
 import type { ProjectDocument } from '../document/document';
 import type { Artboard } from '../document/records';
+import { pieceAlone } from '../pieces/pieces';
 import { regionOf } from '../pieces/placements';
 import { composeBenchPiece } from './bench-view';
 import type { ComposeSources } from './compose';
@@ -14,17 +15,7 @@ export function composeForMeetings(
   sidePx: number,
   sources: ComposeSources,
 ): string {
-  const piece = {
-    id: artboard.id,
-    kind: 'artboard' as const,
-    number: 1,
-    name: '',
-    on: true,
-    specIds: [],
-    offOutputIds: [],
-    region: regionOf(artboard),
-    record: { ...artboard, background: null },
-  };
+  const piece = pieceAlone({ ...artboard, background: null }, regionOf(artboard));
   const svg = composeBenchPiece(doc, piece, { widthPx: sidePx, heightPx: sidePx }, sources);
   return svg.replace(/^<svg [^>]*>/, '$&<g shape-rendering="crispEdges">').replace(/<\/svg>$/, '</g></svg>');
 }

@@ -120,6 +120,9 @@ function listPieces(doc: ProjectDocument): Piece[] {
   return list;
 }
 
+/** A record as a piece by itself, to be composed outside of the project's list. */
+export const pieceAlone = (record: Artboard | Slice | Edition, region: Region): Piece => piece(record, 1, region);
+
 function piece(record: Artboard | Slice | Edition, number: number, region: Region): Piece {
   const { id, kind, name, on, specIds, offOutputIds } = record;
   return { id, kind, number, name, on, specIds, offOutputIds, region, record };

@@ -142,3 +142,16 @@ function ruleSize(doc: ProjectDocument, artboard: Artboard): { width: number; he
 
 /** A length in whole px that holds it all. */
 export const wholeUp = (length: number): number => Math.max(1, Math.ceil(length - 1e-6));
+
+/** A lockup in the colours of its sources, of which variants can be made. */
+export const isPlainLockup = ({ follows }: Artboard): boolean =>
+  !!follows?.lockup && follows.rule.kind === 'asDrawn' && !follows.lockup.guide;
+
+/** The artboards that are followed in other colours, whose own colours may melt there. */
+export function measuredSources(doc: ProjectDocument): ReadonlySet<string> {
+  const ids = new Set<string>();
+  for (const artboard of doc.list('artboard'))
+    if (artboard.follows && artboard.follows.rule.kind !== 'asDrawn')
+      for (const source of sourcesOf(doc, artboard)) ids.add(source.id);
+  return ids;
+}

@@ -13,7 +13,7 @@ import type { ProjectDocument } from '../document/document';
 import { newId } from '../document/ids';
 import { lastOrder, ordersAfter } from '../document/order';
 import { type Artboard, artboardRecord, type InkRule, type RecolourRule } from '../document/records';
-import { sourcesOf } from '../pieces/placements';
+import { isPlainLockup, sourcesOf } from '../pieces/placements';
 import { assignInk, gapFor } from './assign-ink';
 import { coloursUsed, paintOrder } from './colours-used';
 import { inkOf } from './ink-of';
@@ -303,7 +303,3 @@ export function makeVariants(
     return made;
   });
 }
-
-/** A lockup in the colours of its sources, of which variants can be made. */
-export const isPlainLockup = ({ follows }: Artboard): boolean =>
-  !!follows?.lockup && follows.rule.kind === 'asDrawn' && !follows.lockup.guide;

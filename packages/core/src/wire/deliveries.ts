@@ -78,6 +78,8 @@ export const freesAnswer = z.strictObject({ bytes: count });
 export type ProjectEvent =
   | { type: 'edited'; version: number; editId: string }
   | { type: 'renamed'; name: string }
+  /** A receiver was written to, or is another. */
+  | { type: 'receivers' }
   | {
       type: 'delivery';
       id: string;

@@ -2,3 +2,4 @@
 export * from './deliveries';
 export * from './files';
 export * from './projects';
+export * from './receivers';

@@ -59,6 +59,8 @@ function failed(rows: readonly DeliveryFileRow[], error: unknown): Map<number, R
  * is alive, which it says every two seconds; those of a dead one are taken by the next that looks.
  */
 export class Deliveries {
+  /** A delivery came to its end here. */
+  onDone: (id: string) => void = () => {};
   private working: Promise<void>[] = [];
   private stopped = false;
   private readonly sleepers = new Set<() => void>();
@@ -223,7 +225,7 @@ export class Deliveries {
           );
         }
         // One whose last files were made by somebody who died before saying so.
-        if (await finishIfComplete(this.db, delivery.id)) await this.tell(delivery.id);
+        if (await this.complete(delivery.id)) await this.tell(delivery.id);
         continue;
       }
       await this.chunk(delivery, rows);
@@ -258,7 +260,7 @@ export class Deliveries {
       );
       await markFiles(client, delivery.id, results);
     });
-    const finished = await finishIfComplete(this.db, delivery.id);
+    const finished = await this.complete(delivery.id);
     await this.tell(
       delivery.id,
       finished ? undefined : rows.at(-1)?.path,
@@ -308,8 +310,15 @@ export class Deliveries {
     });
   }
 
+  /** Ends a delivery that has nothing left to make; tells of it once, whoever made the last of its files. */
+  private async complete(id: string): Promise<boolean> {
+    const finished = await finishIfComplete(this.db, id);
+    if (finished) this.onDone(id);
+    return finished;
+  }
+
   private async finish(id: string): Promise<void> {
-    await finishIfComplete(this.db, id);
+    await this.complete(id);
     await this.tell(id);
   }
 

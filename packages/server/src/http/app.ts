@@ -13,6 +13,7 @@ import { fileRoutes } from './file-routes';
 import { openApi } from './openapi';
 import { problemHandler, sendProblem } from './problem';
 import { projectRoutes } from './project-routes';
+import { receiverRoutes } from './receiver-routes';
 import { ownHostOnly, securityHeaders, withNonce } from './security';
 import { specRoutes } from './spec-routes';
 
@@ -64,6 +65,7 @@ export function makeApp(context: Context): Express {
     fileRoutes(context),
     deliveryRoutes(context),
     specRoutes(context),
+    receiverRoutes(context),
     eventRoutes(context),
   );
   app.use('/api', (_req, res) =>

@@ -10,6 +10,7 @@ import type { FileMaker } from '../projects/file-maker';
 import type { OpenProjects, ProjectHandle } from '../projects/open-projects';
 import type { Pictures } from '../projects/pictures';
 import type { Renders } from '../projects/renders';
+import type { Receivers } from '../receivers/receivers';
 import type { Turns } from '../turns';
 
 /** What every route works with. */
@@ -22,6 +23,7 @@ export type Context = {
   renders: Renders;
   maker: FileMaker;
   deliveries: Deliveries;
+  receivers: Receivers;
   hub: EventHub;
   /** Reads files. */
   reader: Reader;

@@ -7,6 +7,7 @@ import {
   type Blob as Picture,
   type ProjectDocument,
   pictureFacts,
+  pieceAlone,
   regionOf,
   sourcesOf,
 } from '@tolvik/core';
@@ -32,20 +33,10 @@ async function picturesIn(doc: ProjectDocument, artboard: Artboard): Promise<Map
 }
 
 function svgOf(doc: ProjectDocument, record: Artboard, fonts: Fonts, pictures: ReadonlyMap<string, Picture>): string {
-  const piece = {
-    id: record.id,
-    kind: 'artboard' as const,
-    number: 1,
-    name: record.name,
-    on: true,
-    specIds: [],
-    offOutputIds: [],
-    region: regionOf(record),
-    record,
-  };
+  const piece = pieceAlone({ ...record, background: null }, regionOf(record));
   return composeBenchPiece(
     doc,
-    { ...piece, record: { ...record, background: null } },
+    piece,
     { widthPx: SIDE, heightPx: SIDE },
     { fonts, pictures: (hash) => pictures.get(hash) },
   );

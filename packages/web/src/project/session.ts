@@ -64,6 +64,8 @@ export class Session {
   selection: ReadonlySet<string> = new Set();
   delivery: Progress | null = null;
   /** Sentences for the person, newest last; shown once. */
+  /** A receiver of the project was written to, or is another. */
+  onReceivers: () => void = () => {};
   onNotice: (words: string, bad?: boolean) => void = () => {};
   /** Called with every applied change and what was there before it, so that others (the painter) can follow. */
   onApplied: (change: { puts: readonly ProjectRecord[]; removes: readonly string[] }, before: Before) => void =
@@ -183,7 +185,8 @@ export class Session {
       } else if (event.type === 'renamed') {
         this.name = event.name;
         this.changed();
-      } else {
+      } else if (event.type === 'receivers') this.onReceivers();
+      else {
         const { type: _, ...progress } = event;
         this.delivery = progress;
         this.told();

@@ -11,11 +11,11 @@ import { Arriving } from '../ui/Arriving';
 import { Button, Choice } from '../ui/controls';
 import { part } from '../ui/part';
 import { count, weight } from '../ui/words';
-import { FindingsBar } from './FindingsBar';
 import { Matrix } from './Matrix';
 
 // Each comes when it is first opened.
 const CompareView = part(async () => (await import('./compare/CompareView')).CompareView);
+const FindingsList = part(async () => (await import('./FindingsList')).FindingsList);
 const NamesSheet = part(async () => (await import('./NamesSheet')).NamesSheet);
 const SpecsSheet = part(async () => (await import('./SpecsSheet')).SpecsSheet);
 
@@ -31,6 +31,8 @@ export function ProofPage() {
   const { files: made, whole } = useMade();
   const [query, setQuery] = useState('');
   const [filter, setFilter] = useState<Filter>('all');
+  /** The kind of finding whose pieces alone are shown. */
+  const [picked, setPicked] = useState<string | null>(null);
   const [order, setOrder] = useState<Order>('number');
   const [side, setSide] = useState(104);
   const [sheet, setSheet] = useState<'names' | 'specs' | null>(null);
@@ -46,12 +48,18 @@ export function ProofPage() {
       ]),
     [plan, all],
   );
+  const ofKind = useMemo(() => {
+    const ids = all.flatMap((finding) => (finding.check === picked && !finding.accepted ? [finding.pieceId] : []));
+    return ids.length > 0 ? new Set(ids) : null;
+  }, [all, picked]);
   const shown = useMemo(() => {
     const kept = pickPieces(plan.pieces, query).filter(
       (piece) =>
         filter === 'all' ||
         (filter === 'look'
-          ? troubled.has(piece.id) || troubled.size === 0
+          ? ofKind
+            ? ofKind.has(piece.id)
+            : troubled.has(piece.id) || troubled.size === 0
           : filter === 'on'
             ? piece.on
             : piece.kind === filter),
@@ -65,7 +73,7 @@ export function ProofPage() {
         (weights.get(file.pieceId) ?? 0) + (made.get(cellKey(file.pieceId, file.outputId))?.bytes ?? 0),
       );
     return kept.sort((a, b) => ((weights.get(a.id) ?? 0) - (weights.get(b.id) ?? 0)) * (order === 'light' ? 1 : -1));
-  }, [plan, query, filter, troubled, order, made]);
+  }, [plan, query, filter, ofKind, troubled, order, made]);
   const kinds = (kind: Filter) => plan.pieces.filter((piece) => piece.kind === kind).length;
   const options: { value: Filter; title: string; bad?: boolean }[] = [
     { value: 'all', title: `All ${plan.pieces.length}` },
@@ -180,10 +188,9 @@ export function ProofPage() {
         </Button>
       </div>
       {filter === 'look' && (
-        <>
-          <FindingsBar findings={all} hints={false} />
-          <FindingsBar findings={all} hints />
-        </>
+        <Suspense fallback={null}>
+          <FindingsList findings={all} picked={picked} onPick={setPicked} />
+        </Suspense>
       )}
       <Matrix
         pieces={shown}

@@ -16,6 +16,7 @@ import {
   type Piece,
   type ProjectDocument,
   parseColour,
+  pieceAlone,
   printColour,
   type Region,
   recolouredSteps,
@@ -51,17 +52,7 @@ export class StandIns {
   piece({ id, record, region }: Pick<Piece, 'id' | 'record' | 'region'>): Drawing | null {
     if (record.kind === 'artboard' && record.follows) return this.follower(record, record.follows);
     const steps = this.steps(id, (sources) => {
-      const piece = {
-        id,
-        kind: record.kind,
-        number: 1,
-        name: '',
-        on: true,
-        specIds: [],
-        offOutputIds: [],
-        region,
-        record: record.kind === 'artboard' ? { ...record, background: null } : record,
-      };
+      const piece = pieceAlone(record.kind === 'artboard' ? { ...record, background: null } : record, region);
       return composeBenchPiece(this.doc, piece, { widthPx: region.width, heightPx: region.height }, sources);
     });
     return steps && { region, parts: [{ steps, place: IDENTITY }] };

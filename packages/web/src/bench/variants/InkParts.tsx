@@ -5,7 +5,8 @@ import { ColourField } from '../inspect/ColourField';
 type Part = 'inked' | 'apart' | 'out';
 const PARTS: Record<Part, string> = { inked: 'ink', apart: 'ink, set apart by a gap', out: 'knocked out' };
 
-const partOf = ({ out, apart }: InkRule, colour: string): Part =>
+/** What a colour is in one ink. */
+export const partOf = ({ out, apart }: Pick<InkRule, 'out' | 'apart'>, colour: string): Part =>
   out.includes(colour) ? 'out' : apart.includes(colour) ? 'apart' : 'inked';
 
 /** The one ink, and what each colour of the source is in it. `gap` is what a gap is wide where none was yet, in px. */

@@ -11,7 +11,7 @@ import {
 import { Button } from '../../ui/controls';
 import { ColourField } from '../inspect/ColourField';
 import { ColourMap } from './ColourMap';
-import { InkParts } from './InkParts';
+import { InkParts, partOf } from './InkParts';
 
 type Props = {
   doc: ProjectDocument;
@@ -47,17 +47,12 @@ export function VariantColours({ doc, sources, facts, proposal, choices, onChoic
           colours={colours}
           rule={ink}
           gap={facts.gap}
-          onChange={({ colour, out, apart, gap }) =>
+          onChange={(rule) =>
             onChoices({
               ...choices,
-              ink: colour,
-              gap,
-              parts: Object.fromEntries(
-                colours.map((each) => [
-                  each.colour,
-                  out.includes(each.colour) ? 'out' : apart.includes(each.colour) ? 'apart' : 'inked',
-                ]),
-              ),
+              ink: rule.colour,
+              gap: rule.gap,
+              parts: Object.fromEntries(colours.map(({ colour }) => [colour, partOf(rule, colour)])),
             })
           }
         />

@@ -1,0 +1,103 @@
+import { createHash } from 'node:crypto';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, icon, pieceRow, saved, test } from './app';
+
+/** A folder that the server may write to. */
+const root = mkdtempSync(join(tmpdir(), 'tolvik-taken-'));
+test.use({ folders: root });
+test.afterAll(() => rmSync(root, { recursive: true, force: true }));
+
+const ICONS = { 'anchor.svg': icon('<circle cx="12" cy="12" r="8"/>'), 'boat.svg': icon('<path d="M2 2h9v9z"/>') };
+
+test('a folder takes every export: by keyboard it is made, fed, and told what is left over and in the way', async ({
+  page,
+  openProject,
+}) => {
+  await openProject('Handed over', ICONS);
+  await page.keyboard.press('Alt+3');
+  const receivers = page.getByRole('region', { name: 'Receivers' });
+  await receivers.getByRole('button', { name: 'New…' }).press('Enter');
+  const dialog = page.getByRole('dialog');
+  await dialog.getByRole('textbox', { name: 'Name' }).fill('App build');
+  await dialog.getByRole('textbox', { name: 'Within it' }).fill('../out');
+  await page.keyboard.press('Enter');
+  await expect(dialog.getByRole('alert')).toBeVisible();
+  await dialog.getByRole('textbox', { name: 'Within it' }).fill('app/icons');
+  await page.keyboard.press('Enter');
+  await expect(receivers.getByRole('button', { name: /App build/ })).toContainText('takes the next export');
+
+  await page.keyboard.press('Control+Enter');
+  await expect(receivers.getByRole('button', { name: /App build/ })).toContainText('in step since');
+  const at = join(root, 'app', 'icons');
+  const receipt = JSON.parse(readFileSync(join(at, 'delivery.json'), 'utf8')) as {
+    files: { path: string; sha256: string }[];
+  };
+  expect(receipt.files).toHaveLength(6);
+  for (const { path, sha256 } of receipt.files)
+    expect(
+      createHash('sha256')
+        .update(readFileSync(join(at, path)))
+        .digest('hex'),
+    ).toBe(sha256);
+
+  // A month later: one renamed, and somebody else was here.
+  writeFileSync(join(at, 'anchor.png'), 'of somebody else');
+  await page.keyboard.press('Alt+1');
+  await pieceRow(page, 'boat').dblclick();
+  await page.getByRole('textbox', { name: 'Name of boat' }).fill('ferry');
+  await page.keyboard.press('Enter');
+  await saved(page);
+  await page.keyboard.press('Alt+3');
+  await expect(receivers.getByRole('button', { name: /App build/ })).toContainText('edited since');
+  await page.keyboard.press('Control+Enter');
+  const row = receivers.getByRole('button', { name: /App build/ });
+  await expect(row).toContainText('has No. 2; 1 file of somebody else, 3 files left over');
+  expect(readFileSync(join(at, 'anchor.png'), 'utf8')).toBe('of somebody else');
+
+  await row.press('Enter');
+  const steps = dialog.getByRole('list', { name: 'What will be done' });
+  await expect(steps).toContainText('boat.png, boat.svg, boat@2x.png');
+  await expect(dialog.getByRole('button', { name: 'Nothing to write' })).toBeDisabled();
+  await dialog.getByRole('checkbox', { name: /^Take away what is left over/ }).press('Space');
+  await dialog.getByRole('checkbox', { name: /^Replace what is of somebody else/ }).press('Space');
+  await dialog.getByRole('button', { name: 'Write 1 file, take 3 away' }).press('Enter');
+  await expect(dialog.getByRole('button', { name: 'Nothing to write' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(row).toContainText('in step since');
+  expect(readdirSync(at).sort()).toEqual([
+    'anchor.png',
+    'anchor.svg',
+    'anchor@2x.png',
+    'delivery.json',
+    'ferry.png',
+    'ferry.svg',
+    'ferry@2x.png',
+  ]);
+});
+
+test('trouble is told where one works, and the export itself is whole', async ({ page, openProject }) => {
+  await openProject('Trouble', ICONS);
+  await page.keyboard.press('Alt+3');
+  const receivers = page.getByRole('region', { name: 'Receivers' });
+  await receivers.getByRole('button', { name: 'New…' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByRole('textbox', { name: 'Name' }).fill('Gone');
+  await dialog.getByRole('textbox', { name: 'Within it' }).fill('gone');
+  await page.keyboard.press('Enter');
+  await expect(receivers.getByRole('button', { name: /Gone/ })).toBeVisible();
+  // A file takes the place of the folder.
+  writeFileSync(join(root, 'gone'), '');
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByRole('heading', { name: 'Delivery 1 is written and measured' })).toBeVisible();
+  await expect(receivers.getByRole('button', { name: /Gone/ })).toContainText('is no folder');
+  await receivers.getByRole('button', { name: /Gone/ }).click();
+  await expect(dialog.getByRole('alert').first()).toContainText('is no folder');
+  rmSync(join(root, 'gone'));
+  await page.keyboard.press('Escape');
+  await receivers.getByRole('button', { name: /Gone/ }).click();
+  await dialog.getByRole('button', { name: 'Write 6 files' }).click();
+  await expect(dialog.getByRole('button', { name: 'Nothing to write' })).toBeVisible();
+  expect(readdirSync(join(root, 'gone'))).toHaveLength(7);
+});

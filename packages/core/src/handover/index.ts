@@ -1,0 +1,3 @@
+/** Handover: what a folder holds against what a delivery wants. No file is read or written here. */
+export * from './receipt';
+export * from './steps';

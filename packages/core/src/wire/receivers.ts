@@ -1,0 +1,69 @@
+import { z } from 'zod';
+import { recordId } from '../document/records';
+import { pathWithin } from '../handover/receipt';
+
+const count = z.number().int().min(0);
+const name = z.string().trim().min(1).max(100);
+
+/** A folder below one of the server's own: parts with slashes between, or none. */
+const folder = z.union([z.literal(''), pathWithin]);
+
+export const newReceiver = z.object({ name, root: z.string().max(1000), folder: folder.default('') });
+export const receiverFields = z.object({
+  name: name.optional(),
+  on: z.boolean().optional(),
+  removeLeftovers: z.boolean().optional(),
+  replaceForeign: z.boolean().optional(),
+});
+export const writeOrder = z.object({
+  removeLeftovers: z.boolean().default(false),
+  replaceForeign: z.boolean().default(false),
+});
+
+/** How the last writing ended. */
+const standing = z.strictObject({
+  delivery: z.strictObject({ id: recordId, number: count }),
+  at: z.iso.datetime(),
+  written: count,
+  removed: count,
+  /** What was not done: leftovers that stay, files of others that were not replaced. */
+  leftovers: count,
+  foreign: count,
+});
+
+export const receiverAnswer = z.strictObject({
+  id: recordId,
+  name: z.string(),
+  kind: z.literal('folder'),
+  root: z.string(),
+  folder: z.string(),
+  /** Whether every delivery of all files is written to it. */
+  on: z.boolean(),
+  removeLeftovers: z.boolean(),
+  replaceForeign: z.boolean(),
+  standing: standing.nullable(),
+  /** In words, when the last writing did not come to its end. */
+  trouble: z.string().nullable(),
+});
+export type Receiver = z.infer<typeof receiverAnswer>;
+export const receiversAnswer = z.strictObject({
+  /** Names of the server's folders that may be written to. */
+  roots: z.array(z.string()),
+  receivers: z.array(receiverAnswer),
+});
+export type Receivers = z.infer<typeof receiversAnswer>;
+
+/** How many paths of a kind there are, the first of them by name. */
+const paths = z.strictObject({ count, first: z.array(z.string()) });
+export const stepsAnswer = z.strictObject({
+  delivery: z.strictObject({ id: recordId, number: count }),
+  fresh: paths,
+  changed: paths,
+  same: count,
+  leftovers: paths,
+  /** Of others: in the way of a file of the delivery. */
+  foreign: paths,
+  /** Of others: written by an earlier delivery, changed since, and not made any more; left alone. */
+  leftAlone: paths,
+});
+export type ReceiverSteps = z.infer<typeof stepsAnswer>;

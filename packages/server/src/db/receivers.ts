@@ -1,0 +1,70 @@
+import type { Receiver } from '@tolvik/core';
+import type { Queryable } from './database';
+
+export const MAX_RECEIVERS = 50;
+
+export type ReceiverRow = {
+  id: string;
+  project_id: string;
+  name: string;
+  root: string;
+  folder: string;
+  is_on: boolean;
+  remove_leftovers: boolean;
+  replace_foreign: boolean;
+  standing: Receiver['standing'];
+  trouble: string | null;
+};
+
+export const listReceivers = async (db: Queryable, projectId: string): Promise<ReceiverRow[]> =>
+  (await db.query<ReceiverRow>('SELECT * FROM receivers WHERE project_id = $1 ORDER BY created_at, id', [projectId]))
+    .rows;
+
+export const findReceiver = async (db: Queryable, id: string): Promise<ReceiverRow | undefined> =>
+  (await db.query<ReceiverRow>('SELECT * FROM receivers WHERE id = $1', [id])).rows[0];
+
+/** Answers false when the project has as many as it may. */
+export async function insertReceiver(
+  db: Queryable,
+  { id, projectId, name, root, folder }: { id: string; projectId: string; name: string; root: string; folder: string },
+): Promise<boolean> {
+  const { rowCount } = await db.query(
+    `INSERT INTO receivers (id, project_id, name, root, folder)
+     SELECT $1, $2, $3, $4, $5 WHERE (SELECT count(*) FROM receivers WHERE project_id = $2) < $6`,
+    [id, projectId, name, root, folder, MAX_RECEIVERS],
+  );
+  return rowCount === 1;
+}
+
+export const changeReceiver = (
+  db: Queryable,
+  id: string,
+  fields: { name?: string; on?: boolean; removeLeftovers?: boolean; replaceForeign?: boolean },
+) =>
+  db.query(
+    `UPDATE receivers SET name = coalesce($2, name), is_on = coalesce($3, is_on),
+       remove_leftovers = coalesce($4, remove_leftovers), replace_foreign = coalesce($5, replace_foreign) WHERE id = $1`,
+    [id, fields.name ?? null, fields.on ?? null, fields.removeLeftovers ?? null, fields.replaceForeign ?? null],
+  );
+
+/** How a writing ended. One that did not come to its end leaves the standing of before. */
+export const setStanding = (db: Queryable, id: string, standing: Receiver['standing'], trouble: string | null) =>
+  db.query('UPDATE receivers SET standing = coalesce($2, standing), trouble = $3 WHERE id = $1', [
+    id,
+    standing && JSON.stringify(standing),
+    trouble?.slice(0, 1000) ?? null,
+  ]);
+
+export const deleteReceiver = (db: Queryable, id: string) => db.query('DELETE FROM receivers WHERE id = $1', [id]);
+
+/** SHA-256 in hex and length of rendered files, by their keys. */
+export async function hashesOf(
+  db: Queryable,
+  keys: readonly string[],
+): Promise<Map<string, { sha256: string; bytes: number }>> {
+  const { rows } = await db.query<{ key: string; sha256: string; bytes: number }>(
+    "SELECT key, encode(sha256(bytes), 'hex') AS sha256, length(bytes) AS bytes FROM renders WHERE key = ANY($1)",
+    [keys],
+  );
+  return new Map(rows.map(({ key, sha256, bytes }) => [key, { sha256, bytes }]));
+}

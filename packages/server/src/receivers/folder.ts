@@ -1,0 +1,161 @@
+import { createHash, randomBytes } from 'node:crypto';
+import { constants } from 'node:fs';
+import { type FileHandle, lstat, mkdir, open, readdir, rename, rm, unlink } from 'node:fs/promises';
+import { basename, dirname, join } from 'node:path';
+import {
+  BEGUN_NAME,
+  type Found,
+  PART_SUFFIX,
+  printReceipt,
+  RECEIPT_NAME,
+  type Receipt,
+  type ReceiptFile,
+  readBegun,
+  readReceipt,
+} from '@tolvik/core';
+import { noLinks } from './roots';
+
+/** Files looked at or written at once. */
+const AT_ONCE = 16;
+const LARGEST_RECEIPT = 100 * 1_048_576;
+
+const absent = (error: NodeJS.ErrnoException) => {
+  if (error.code === 'ENOENT' || error.code === 'ENOTDIR') return null;
+  throw error;
+};
+
+/** Works on a list, several at a time. */
+async function each<T>(list: readonly T[], work: (one: T) => Promise<void>): Promise<void> {
+  let next = 0;
+  const worker = async () => {
+    while (next < list.length) await work(list[next++]);
+  };
+  await Promise.all(Array.from({ length: Math.min(AT_ONCE, list.length) }, worker));
+}
+
+/** A small text of the folder, or '' where there is none; links are not followed. */
+async function textOf(path: string): Promise<string> {
+  let file: FileHandle | null = null;
+  try {
+    file = await open(path, constants.O_RDONLY | constants.O_NOFOLLOW);
+    const { size } = await file.stat();
+    return size > LARGEST_RECEIPT ? '' : await file.readFile('utf8');
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code === 'ELOOP') return '';
+    absent(error as NodeJS.ErrnoException);
+    return '';
+  } finally {
+    await file?.close();
+  }
+}
+
+export type FolderNow = { there: Map<string, Found>; last: Receipt | null; begun: ReadonlyMap<string, string> };
+
+/** What of some paths is there, with what an earlier writing left: reads, and changes nothing. */
+export async function lookAt(folder: string, paths: Iterable<string>): Promise<FolderNow> {
+  const last = readReceipt(await textOf(join(folder, RECEIPT_NAME)));
+  const begun = readBegun(await textOf(join(folder, BEGUN_NAME)));
+  const all = new Set([
+    ...paths,
+    ...(last?.files ?? []).map(({ path }) => path),
+    ...(last?.leftovers ?? []).map(({ path }) => path),
+  ]);
+  const there = new Map<string, Found>();
+  const ways = new Map<string, Promise<boolean>>();
+  const isPlain = (way: string) => {
+    let known = ways.get(way);
+    if (!known)
+      ways.set(
+        way,
+        (known = noLinks(folder, way === '.' ? [] : way.split('/')).then(
+          () => true,
+          () => false,
+        )),
+      );
+    return known;
+  };
+  await each([...all], async (path) => {
+    const at = join(folder, path);
+    const found = await lstat(at).catch(absent);
+    if (!found) return;
+    if (!found.isFile() || !(await isPlain(dirname(path)))) return void there.set(path, 'other');
+    there.set(path, { bytes: found.size, sha256: await hashOf(at) });
+  });
+  return { there, last, begun };
+}
+
+async function hashOf(path: string): Promise<string> {
+  const file = await open(path, constants.O_RDONLY | constants.O_NOFOLLOW);
+  try {
+    const hash = createHash('sha256');
+    for await (const chunk of file.createReadStream({ autoClose: false })) hash.update(chunk);
+    return hash.digest('hex');
+  } finally {
+    await file.close();
+  }
+}
+
+/** A file is written beside its place and put there whole. */
+async function put(path: string, bytes: Uint8Array | string, synced = false): Promise<void> {
+  const part = join(dirname(path), `.${basename(path).slice(0, 100)}.${randomBytes(6).toString('hex')}${PART_SUFFIX}`);
+  const file = await open(part, 'wx', 0o644);
+  try {
+    await file.writeFile(bytes);
+    if (synced) await file.sync();
+    await file.close();
+    await rename(part, path);
+  } catch (error) {
+    await file.close().catch(() => {});
+    await unlink(part).catch(() => {});
+    throw error;
+  }
+}
+
+/**
+ * Writes files into a folder, takes others away, and puts the receipt there last. Ended at any step, the next look
+ * knows what is whole and what is its own.
+ */
+export async function writeInto(
+  folder: string,
+  { write, remove, receipt }: { write: readonly ReceiptFile[]; remove: readonly string[]; receipt: Receipt },
+  bytesOf: (file: ReceiptFile) => Promise<Uint8Array>,
+): Promise<void> {
+  await mkdir(folder, { recursive: true });
+  await sweep(folder);
+  if (write.length > 0)
+    await put(
+      join(folder, BEGUN_NAME),
+      JSON.stringify(Object.fromEntries(write.map(({ path, sha256 }) => [path, sha256]))),
+      true,
+    );
+  const ways = new Map<string, Promise<void>>();
+  const way = (path: string) => {
+    const parent = dirname(path);
+    let made = ways.get(parent);
+    if (!made) {
+      made = (async () => {
+        await noLinks(folder, parent === '.' ? [] : parent.split('/'));
+        await mkdir(join(folder, parent), { recursive: true });
+        await sweep(join(folder, parent));
+      })();
+      ways.set(parent, made);
+    }
+    return made;
+  };
+  await each(write, async (file) => {
+    await way(file.path);
+    await put(join(folder, file.path), await bytesOf(file));
+  });
+  await each(remove, async (path) => {
+    await noLinks(folder, dirname(path) === '.' ? [] : dirname(path).split('/'));
+    await unlink(join(folder, path)).catch(absent);
+  });
+  await put(join(folder, RECEIPT_NAME), printReceipt(receipt), true);
+  await rm(join(folder, BEGUN_NAME), { force: true });
+}
+
+/** Takes away what a writing that was ended left half written. */
+async function sweep(folder: string): Promise<void> {
+  for (const name of await readdir(folder))
+    if (name.endsWith(PART_SUFFIX)) await unlink(join(folder, name)).catch(absent);
+}

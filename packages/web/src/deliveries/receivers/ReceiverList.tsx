@@ -1,0 +1,79 @@
+import type { Delivery } from '@tolvik/core';
+import { Suspense, useState } from 'react';
+import { request } from '../../api/client';
+import { useSession } from '../../project/context';
+import { Arriving } from '../../ui/Arriving';
+import { Button } from '../../ui/controls';
+import { useNotice } from '../../ui/notices';
+import { part } from '../../ui/part';
+import { Tick } from '../../ui/Tick';
+import { placeOf, standingWords, useReceivers } from './receivers';
+
+// Each comes when it is first opened.
+const NewReceiverSheet = part(async () => (await import('./NewReceiverSheet')).NewReceiverSheet);
+const ReceiverSheet = part(async () => (await import('./ReceiverSheet')).ReceiverSheet);
+
+const TONES = { good: 'text-spruce', plain: 'text-ink-2', warn: 'text-ochre', bad: 'text-bad' };
+
+/** Who takes the deliveries, and how each stands. */
+export function ReceiverList({ deliveries }: { deliveries: readonly Delivery[] }) {
+  const session = useSession();
+  const tell = useNotice();
+  const { data, refetch } = useReceivers();
+  const [open, setOpen] = useState<string | 'new' | null>(null);
+  const newest = deliveries.find(({ state }) => state === 'done');
+  const last = newest && { number: newest.number, edited: session.version > newest.version };
+  const shown = data?.receivers.find(({ id }) => id === open);
+  const switchOn = (id: string, on: boolean) =>
+    void request(`/receivers/${id}`, { method: 'PATCH', json: { on } }).then(
+      () => refetch(),
+      (error: Error) => tell(error.message, { bad: true }),
+    );
+  return (
+    <section aria-label="Receivers" className="border-line border-b">
+      <div className="flex items-center justify-between px-3.5 pt-2.5 pb-1.5">
+        <h2 className="heading">Receivers</h2>
+        <Button small onClick={() => setOpen('new')}>
+          New…
+        </Button>
+      </div>
+      {data?.receivers.length === 0 && (
+        <p className="px-3.5 pb-2.5 text-ink-2 text-note">
+          A folder that takes every export: only what differs is written there.
+        </p>
+      )}
+      <ul>
+        {data?.receivers.map((receiver) => {
+          const { words, tone } = standingWords(receiver, last);
+          return (
+            <li key={receiver.id} className="flex items-start gap-2.5 px-3.5 py-2 hover:bg-rail">
+              <Tick
+                checked={receiver.on}
+                onChange={(on) => switchOn(receiver.id, on)}
+                label={`${receiver.name} takes every export`}
+                className="mt-0.5"
+              />
+              <button
+                type="button"
+                onClick={() => setOpen(receiver.id)}
+                className="min-w-0 flex-1 text-left leading-[1.35] focus-visible:-outline-offset-2"
+              >
+                <strong className={`block truncate font-semibold ${receiver.on ? '' : 'text-ink-3'}`}>
+                  {receiver.name}
+                </strong>
+                <span className="block truncate font-mono text-[10.5px] text-ink-3" title={placeOf(receiver)}>
+                  {placeOf(receiver)}
+                </span>
+                <span className={`block text-note ${TONES[tone]}`}>{words}</span>
+              </button>
+            </li>
+          );
+        })}
+      </ul>
+      <Suspense fallback={<Arriving />}>
+        {open === 'new' && data && <NewReceiverSheet roots={data.roots} onClose={() => setOpen(null)} />}
+        {shown && <ReceiverSheet receiver={shown} onClose={() => setOpen(null)} />}
+      </Suspense>
+    </section>
+  );
+}

@@ -1,0 +1,47 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import type { Receiver, Receivers } from '@tolvik/core';
+import { useEffect } from 'react';
+import { request } from '../../api/client';
+import { useOpenSession } from '../../project/context';
+import { count, when } from '../../ui/words';
+
+/** Who takes the deliveries of the open project; fetched again when one was written to. */
+export function useReceivers() {
+  const session = useOpenSession();
+  const queries = useQueryClient();
+  useEffect(() => {
+    session.onReceivers = () => void queries.invalidateQueries({ queryKey: ['receivers', session.id] });
+    return () => {
+      session.onReceivers = () => {};
+    };
+  }, [session, queries]);
+  return useQuery({
+    queryKey: ['receivers', session.id],
+    refetchOnMount: 'always',
+    queryFn: () => request<Receivers>(`/projects/${session.id}/receivers`),
+  });
+}
+
+/** The whole folder of a receiver. */
+export const placeOf = ({ root, folder }: Pick<Receiver, 'root' | 'folder'>): string =>
+  folder ? `${root}/${folder}` : root;
+
+/** How a receiver stands, in words; `newest` is the newest delivery that is done, and whether the project was edited since. */
+export function standingWords(
+  { standing, trouble, on }: Receiver,
+  newest: { number: number; edited: boolean } | undefined,
+): { words: string; tone: 'good' | 'plain' | 'warn' | 'bad' } {
+  if (trouble) return { words: `! ${trouble}`, tone: 'bad' };
+  if (!standing) return { words: on ? 'takes the next export' : 'nothing written yet', tone: 'plain' };
+  const { delivery, at, foreign, leftovers } = standing;
+  const notes = [
+    foreign > 0 && `${count(foreign, 'file')} of somebody else`,
+    leftovers > 0 && `${count(leftovers, 'file')} left over`,
+  ].filter(Boolean);
+  if (newest && newest.number > delivery.number)
+    return { words: `has No. ${delivery.number}; No. ${newest.number} is newer`, tone: 'warn' };
+  const beside = notes.length > 0 ? `; ${notes.join(', ')}` : '';
+  if (foreign > 0) return { words: `has No. ${delivery.number}${beside}`, tone: 'warn' };
+  if (newest?.edited) return { words: `has No. ${delivery.number}, edited since${beside}`, tone: 'plain' };
+  return { words: `in step since ${when(at)}${beside}`, tone: 'good' };
+}
