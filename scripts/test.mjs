@@ -33,6 +33,7 @@ const step = (title, command, args, env = {}) => {
 for (const part of [
   'packages/core',
   'packages/intake',
+  'packages/folders',
   'packages/render',
   'packages/server',
   'packages/cli',

@@ -29,11 +29,12 @@ test.each([
   ['core', "import { readFileSync } from 'node:fs';\nreadFileSync('x');", 'core imports Zod and pure libraries only'],
   ['core', "import { x } from '@tolvik/render';\nx();", 'core imports Zod and pure libraries only'],
   ['render', "import { x } from '@tolvik/server';\nx();", 'render imports core and rendering libraries only'],
-  ['server', "import { x } from '@tolvik/web';\nx();", 'server imports core, intake and render only'],
+  ['server', "import { x } from '@tolvik/web';\nx();", 'server imports core, folders, intake and render only'],
   ['intake', "import { x } from '@tolvik/render';\nx();", 'intake imports core and readers of archives only'],
+  ['folders', "import { x } from '@tolvik/intake';\nx();", 'folders imports core only'],
   ['web', "import { x } from '@tolvik/render';\nx();", 'web imports core only'],
   ['web', "import { x } from 'node:fs';\nx();", 'web imports core only'],
-  ['cli', "import { x } from '@tolvik/server';\nx();", 'cli imports core, intake and render only'],
+  ['cli', "import { x } from '@tolvik/server';\nx();", 'cli imports core, folders, intake and render only'],
 ])('%s may not import against the table: %s', (name, line, words) => {
   expect(lint(name, line)).toContain(words);
 });

@@ -1,16 +1,28 @@
-import { mkdirSync, renameSync, writeFileSync } from 'node:fs';
-import { dirname, join, resolve, sep } from 'node:path';
+import { resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { Composer, documentFonts } from '@tolvik/core';
 import { RenderPool, renderJob, shippedFonts } from '@tolvik/render';
+import { IntoFolder } from './into-folder';
 import { open, type Selection } from './source';
 
 /** Files handed to the pool ahead of the one being made. */
 const AHEAD = 64;
 
-/** Makes the files and writes them; a file that fails is told and the others go on. */
-export async function exportFiles(selection: Selection, out: string, jobs?: number): Promise<number> {
-  const { doc, pictures, files, plan, refused, told } = await open(selection);
+export type ExportOptions = {
+  out: string;
+  jobs?: number;
+  /** Whether `delivery.json` is kept beside the files, by which it is known whose each is. */
+  receipt: boolean;
+  /** Whether what is left over from before is taken away. */
+  removeLeftovers: boolean;
+  /** Whether files that somebody else put or changed are replaced. */
+  replaceForeign: boolean;
+};
+
+/** Makes the files and writes those that differ; a file that fails is told and the others go on. */
+export async function exportFiles(selection: Selection, options: ExportOptions): Promise<number> {
+  const { out, jobs, receipt, removeLeftovers, replaceForeign } = options;
+  const { name, doc, pictures, files, plan, refused, told } = await open(selection);
   for (const { message } of refused) process.stderr.write(`! ${message}\n`);
   for (const words of told) process.stderr.write(`- ${words}\n`);
   const troubled = files.filter((file) => file.problem || file.clashCount > 0);
@@ -30,7 +42,11 @@ export async function exportFiles(selection: Selection, out: string, jobs?: numb
   });
   const pool = new RenderPool({ childPath: fileURLToPath(new URL('./render-child.mjs', import.meta.url)), size: jobs });
   const terminal = process.stderr.isTTY;
+  const paths = files.map(({ path }) => path);
+  const into = await IntoFolder.open(folder, paths, receipt, { removeLeftovers, replaceForeign });
   let done = 0;
+  let same = 0;
+  let foreign = 0;
   let failed = 0;
   let next = 0;
   const worker = async () => {
@@ -38,7 +54,13 @@ export async function exportFiles(selection: Selection, out: string, jobs?: numb
       const file = files[next++];
       try {
         const { bytes } = await pool.render(renderJob(composer.job(file), (hash) => pictures.get(hash)));
-        write(folder, file.path, bytes);
+        const became = await into.take(file, bytes);
+        if (became === 'foreign') {
+          foreign++;
+          process.stderr.write(`! ${file.path}: somebody else put or changed it; --replace replaces it\n`);
+          continue;
+        }
+        if (became === 'same') same++;
         done++;
         if (terminal) process.stderr.write(`\r${done} of ${files.length}  ${file.path.slice(0, 60).padEnd(60)}`);
         else process.stdout.write(`${file.path}\t${bytes.length}\n`);
@@ -53,18 +75,13 @@ export async function exportFiles(selection: Selection, out: string, jobs?: numb
   } finally {
     await pool.close();
   }
+  const { leftovers, removed } = await into.finish(name, failed > 0 || files.length < plan.files.length);
+  for (const path of leftovers)
+    process.stderr.write(`- ${path}: left over from before; --leftovers remove takes it away\n`);
+  const unwritten = same > 0 ? `, ${same} of them the same as before` : '';
+  const gone = removed > 0 ? `, ${removed} left over taken away` : '';
   process.stderr.write(
-    `${terminal ? '\r' : ''}${done} of ${files.length} files written to ${folder}${failed > 0 ? `, ${failed} failed` : ''}${' '.repeat(terminal ? 30 : 0)}\n`,
+    `${terminal ? '\r' : ''}${done} of ${files.length} files are in ${folder}${unwritten}${gone}${foreign > 0 ? `, ${foreign} left to somebody else` : ''}${failed > 0 ? `, ${failed} failed` : ''}${' '.repeat(terminal ? 30 : 0)}\n`,
   );
-  return failed > 0 || refused.length > 0 ? 1 : 0;
-}
-
-/** Writes beside its place first, so that a file is whole or not there. Paths of a plan cannot climb; it is made sure all the same. */
-function write(folder: string, path: string, bytes: Buffer): void {
-  const target = join(folder, path);
-  if (!target.startsWith(folder.endsWith(sep) ? folder : folder + sep)) throw new Error('its path leaves the folder');
-  mkdirSync(dirname(target), { recursive: true });
-  const part = `${target}.part`;
-  writeFileSync(part, bytes);
-  renameSync(part, target);
+  return failed + foreign > 0 || refused.length > 0 ? 1 : 0;
 }

@@ -11,6 +11,7 @@ const USAGE = `tolvik: from a project file, or from SVG files and a spec, to eve
   tolvik list   SOURCE [--spec NAME] [--pieces 3-9,12]
   tolvik check  SOURCE [--spec NAME]
   tolvik export SOURCE --out FOLDER [--spec NAME] [--pieces 3-9,12] [--jobs N]
+                [--receipt [--leftovers list|remove] [--replace]]
   tolvik verify FOLDER
   tolvik acts
   tolvik do     ACT SOURCE [--pieces 3-9,12] [--layer NAME]… [--edition NAME] [--set NAME=VALUE]…
@@ -19,6 +20,8 @@ const USAGE = `tolvik: from a project file, or from SVG files and a spec, to eve
 SOURCE is a project file saved by Tolvik, an SVG file, or a folder of SVG files.
 --spec takes a spec of the project by its name, or a ready-made one (needed for plain SVG files):
   web, app, density, handover, cards, tiles, print, favicon
+export writes only what differs. --receipt keeps delivery.json beside the files: what is left over from before is listed,
+  or taken away with --leftovers remove; what somebody else put or changed is told, and replaced only with --replace.
 verify holds a folder that deliveries are written to against its receipt: what is missing, changed, extra.
 do does what a hand can do on the Bench, and writes the project file back, or to --out; acts lists what there is.
 --set takes a setting of the act (marginPx=4, or table=@cards.csv for the cells of a table); what lies on artboards goes along unless --leave-artwork is said.
@@ -84,7 +87,22 @@ async function main(): Promise<number> {
         process.stderr.write('--jobs takes a whole number from 1 to 64\n');
         return 2;
       }
-      return exportFiles(selection, values.out, jobs);
+      const { leftovers = 'list' } = values;
+      if (leftovers !== 'list' && leftovers !== 'remove') {
+        process.stderr.write('--leftovers takes list or remove\n');
+        return 2;
+      }
+      if ((values.leftovers || values.replace) && !values.receipt) {
+        process.stderr.write('--leftovers and --replace need --receipt, by which it is known whose a file is\n');
+        return 2;
+      }
+      return exportFiles(selection, {
+        out: values.out,
+        jobs,
+        receipt: values.receipt ?? false,
+        removeLeftovers: leftovers === 'remove',
+        replaceForeign: values.replace ?? false,
+      });
     }
     default:
       process.stderr.write(`there is no command "${command}"\n\n${USAGE}`);
@@ -104,6 +122,9 @@ const read = () =>
       edition: { type: 'string' },
       set: { type: 'string', multiple: true },
       'leave-artwork': { type: 'boolean' },
+      receipt: { type: 'boolean' },
+      leftovers: { type: 'string' },
+      replace: { type: 'boolean' },
       help: { type: 'boolean', short: 'h' },
     },
   });

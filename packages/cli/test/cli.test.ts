@@ -1,5 +1,5 @@
 import { spawn, spawnSync } from 'node:child_process';
-import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -294,4 +294,55 @@ test('verify holds a folder against the receipt of its delivery: missing, change
   } finally {
     await server.close();
   }
+});
+
+describe('export with a receipt', () => {
+  const exported = (at: string, out: string, ...more: string[]) =>
+    tolvik('export', at, '--spec', 'web', '--out', out, '--receipt', ...more);
+  const times = (out: string) => new Map(readdirSync(out).map((name) => [name, statSync(join(out, name)).mtimeMs]));
+
+  test('writes only what differs; the second time not a byte, and verify agrees', () => {
+    const [at, out] = [icons(), folder()];
+    const first = exported(at, out);
+    expect([first.status, first.stderr.trim()]).toEqual([0, `6 of 6 files are in ${out}`]);
+    expect(tolvik('verify', out).status).toBe(0);
+    const before = times(out);
+    expect(exported(at, out).stderr.trim()).toBe(`6 of 6 files are in ${out}, 6 of them the same as before`);
+    expect(times(out)).toEqual(before);
+    writeFileSync(join(at, 'anchor.svg'), icon('<circle cx="12" cy="12" r="5"/>'));
+    expect(exported(at, out).stderr.trim()).toBe(`6 of 6 files are in ${out}, 3 of them the same as before`);
+    expect(tolvik('verify', out).status).toBe(0);
+  });
+
+  test('what is left over is listed, and taken away when it is said; what is of others stays without a word for it', () => {
+    const [at, out] = [icons(), folder()];
+    exported(at, out);
+    rmSync(join(at, 'boat.svg'));
+    writeFileSync(join(out, 'anchor.png'), 'of somebody else');
+    const told = exported(at, out);
+    expect(told.status).toBe(1);
+    expect(told.stderr).toContain('! anchor.png: somebody else put or changed it; --replace replaces it');
+    expect(told.stderr).toContain('- boat.png: left over from before; --leftovers remove takes it away');
+    expect(readFileSync(join(out, 'anchor.png'), 'utf8')).toBe('of somebody else');
+    const done = exported(at, out, '--leftovers', 'remove', '--replace');
+    expect([done.status, done.stderr.trim()]).toEqual([
+      0,
+      `3 of 3 files are in ${out}, 2 of them the same as before, 3 left over taken away`,
+    ]);
+    expect(readdirSync(out).sort()).toEqual(['anchor.png', 'anchor.svg', 'anchor@2x.png', 'delivery.json']);
+    expect(tolvik('verify', out).status).toBe(0);
+  });
+
+  test('some pieces say nothing of the others; options that need a receipt say so', () => {
+    const [at, out] = [icons(), folder()];
+    exported(at, out);
+    expect(exported(at, out, '--pieces', 'boat', '--leftovers', 'remove').status).toBe(0);
+    expect(readdirSync(out)).toHaveLength(7);
+    expect(tolvik('verify', out).status).toBe(0);
+    expect(tolvik('export', at, '--spec', 'web', '--out', out, '--replace')).toMatchObject({
+      status: 2,
+      stderr: expect.stringContaining('need --receipt'),
+    });
+    expect(exported(at, out, '--leftovers', 'burn').status).toBe(2);
+  });
 });

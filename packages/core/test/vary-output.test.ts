@@ -93,7 +93,8 @@ describe('several sizes', () => {
   test('no two sizes have one suffix, within a kind', () => {
     fc.assert(
       fc.property(fc.uniqueArray(fc.integer({ min: 1, max: 64 }), { maxLength: 12 }), (list) => {
-        for (const sized of [width, factor]) expect(new Set(list.map((n) => sizeSuffix(sized(n)))).size).toBe(list.length);
+        for (const sized of [width, factor])
+          expect(new Set(list.map((n) => sizeSuffix(sized(n)))).size).toBe(list.length);
       }),
       runs(100),
     );

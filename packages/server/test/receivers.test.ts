@@ -14,7 +14,7 @@ import {
 } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { BEGUN_NAME, PART_SUFFIX, RECEIPT_NAME, type Receipt, readReceipt } from '@tolvik/core';
+import { BEGUN_NAME, PART_SUFFIX, printBegun, RECEIPT_NAME, type Receipt, readReceipt } from '@tolvik/core';
 import { client, icon, startOnOwnDatabase } from './running';
 
 let root: string;
@@ -169,10 +169,7 @@ describe('ended half way', () => {
     // As a server leaves it that is killed: files written, the receipt of before, what was begun.
     const now = receiptIn(at);
     writeFileSync(join(at, RECEIPT_NAME), before);
-    writeFileSync(
-      join(at, BEGUN_NAME),
-      JSON.stringify(Object.fromEntries(now.files.map(({ path, sha256 }) => [path, sha256]))),
-    );
+    writeFileSync(join(at, BEGUN_NAME), printBegun(now.files));
     writeFileSync(join(at, `.anchor.png.abc${PART_SUFFIX}`), 'half');
     if (when === 'in the middle of a file') rmSync(join(at, 'anchor.png'));
     await moveSomething(id);

@@ -7,7 +7,7 @@ export const RECEIPT_NAME = 'delivery.json';
 export const RECEIPT_VERSION = 1;
 const MOST_FILES = 200_000;
 
-/** What a writing is about to write, kept until its receipt is there: `{ path: SHA-256 }`. */
+/** What a writing is about to write, a line of JSON for each file, kept until its receipt is there. */
 export const BEGUN_NAME = '.delivery-begun.json';
 /** The end of names that files have until they are whole. */
 export const PART_SUFFIX = '.delivery-part';
@@ -58,13 +58,23 @@ export function readReceipt(text: string): Receipt | null {
   }
 }
 
-/** Reads what a writing was about to write; empty when there is nothing to read. */
+const begunFile = writtenFile.pick({ path: true, sha256: true });
+
+export const printBegun = (files: readonly z.infer<typeof begunFile>[]): string =>
+  files.map(({ path, sha256: hash }) => `${JSON.stringify({ path, sha256: hash })}\n`).join('');
+
+/** SHA-256 by path of what a writing was about to write; lines that are none, such as a torn last one, are passed over. */
 export function readBegun(text: string): ReadonlyMap<string, string> {
-  try {
-    return new Map(Object.entries(z.record(z.string(), sha256).parse(JSON.parse(text))));
-  } catch {
-    return new Map();
+  const begun = new Map<string, string>();
+  for (const line of text.split('\n')) {
+    try {
+      const file = begunFile.safeParse(JSON.parse(line)).data;
+      if (file) begun.set(file.path, file.sha256);
+    } catch {
+      // Not a line that was written whole.
+    }
   }
+  return begun;
 }
 
 /** A receipt as it is written: one file a line, so that a difference of two can be read. */

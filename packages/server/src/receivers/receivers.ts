@@ -11,6 +11,7 @@ import {
   receiptAfter,
   refuse,
 } from '@tolvik/core';
+import { diskTrouble, type FolderNow, lookAt, writeInto } from '@tolvik/folders';
 import type { Config } from '../config';
 import type { Database } from '../db/database';
 import { type DeliveryFileRow, type DeliveryRow, deliveryFiles, findDelivery, lastDone } from '../db/deliveries';
@@ -19,8 +20,6 @@ import { hashesOf, listReceivers, type ReceiverRow, setStanding } from '../db/re
 import { readRender } from '../db/renders';
 import type { Deliveries } from '../deliveries/deliveries';
 import { announce } from '../events/hub';
-import { diskTrouble } from './disk-trouble';
-import { type FolderNow, lookAt, writeInto } from './folder';
 import { folderOf } from './roots';
 
 export type Looked = {

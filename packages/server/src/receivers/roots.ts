@@ -1,8 +1,8 @@
-import { lstat, mkdir, realpath } from 'node:fs/promises';
-import { join, resolve, sep } from 'node:path';
+import { mkdir, realpath } from 'node:fs/promises';
+import { resolve, sep } from 'node:path';
 import { pathWithin, refuse } from '@tolvik/core';
+import { diskTrouble, noLinks } from '@tolvik/folders';
 import type { Config } from '../config';
-import { diskTrouble } from './disk-trouble';
 
 /**
  * The folder of a receiver on this server's disk: below one of the roots that whoever runs the server allows, with no
@@ -24,20 +24,5 @@ export async function folderOf(config: Config, root: string, folder: string): Pr
     return whole;
   } catch (error) {
     throw diskTrouble(error, root);
-  }
-}
-
-/** Refuses where a part of the way below a folder is a link, or there and no folder. */
-export async function noLinks(base: string, parts: readonly string[]): Promise<void> {
-  let at = base;
-  for (const part of parts) {
-    at = join(at, part);
-    const found = await lstat(at).catch((error: NodeJS.ErrnoException) => {
-      if (error.code === 'ENOENT') return null;
-      throw error;
-    });
-    if (!found) return;
-    if (found.isSymbolicLink()) refuse('receiver.link', `${at} is a link, and may lead anywhere`);
-    if (!found.isDirectory()) refuse('receiver.path', `${at} is no folder`);
   }
 }

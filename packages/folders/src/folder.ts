@@ -1,11 +1,12 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { constants } from 'node:fs';
-import { type FileHandle, lstat, mkdir, open, readdir, rename, rm, unlink } from 'node:fs/promises';
+import { appendFile, type FileHandle, lstat, mkdir, open, readdir, rename, rm, unlink } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import {
   BEGUN_NAME,
   type Found,
   PART_SUFFIX,
+  printBegun,
   printReceipt,
   RECEIPT_NAME,
   type Receipt,
@@ -13,7 +14,7 @@ import {
   readBegun,
   readReceipt,
 } from '@tolvik/core';
-import { noLinks } from './roots';
+import { noLinks } from './no-links';
 
 /** Files looked at or written at once. */
 const AT_ONCE = 16;
@@ -112,46 +113,70 @@ async function put(path: string, bytes: Uint8Array | string, synced = false): Pr
 }
 
 /**
- * Writes files into a folder, takes others away, and puts the receipt there last. Ended at any step, the next look
- * knows what is whole and what is its own.
+ * Writes into a folder: each file whole or not there, the receipt last. Ended at any step, the next look knows what is
+ * whole and what is its own.
  */
+export class FolderWriter {
+  private readonly ways = new Map<string, Promise<void>>();
+  private begun: Promise<void> = Promise.resolve();
+
+  private constructor(private readonly folder: string) {}
+
+  static async open(folder: string): Promise<FolderWriter> {
+    await mkdir(folder, { recursive: true });
+    await sweep(folder);
+    return new FolderWriter(folder);
+  }
+
+  /** Says what is about to be written, before it is. */
+  begin(files: readonly Pick<ReceiptFile, 'path' | 'sha256'>[]): Promise<void> {
+    this.begun = this.begun.then(() => appendFile(join(this.folder, BEGUN_NAME), printBegun(files)));
+    return this.begun;
+  }
+
+  async put(path: string, bytes: Uint8Array): Promise<void> {
+    await this.way(dirname(path));
+    await put(join(this.folder, path), bytes);
+  }
+
+  async remove(path: string): Promise<void> {
+    await noLinks(this.folder, partsOf(dirname(path)));
+    await unlink(join(this.folder, path)).catch(absent);
+  }
+
+  async finish(receipt: Receipt): Promise<void> {
+    await put(join(this.folder, RECEIPT_NAME), printReceipt(receipt), true);
+    await rm(join(this.folder, BEGUN_NAME), { force: true });
+  }
+
+  /** The folder of a file: made, without a link on the way, rid of what a writing left half done. */
+  private way(parent: string): Promise<void> {
+    let made = this.ways.get(parent);
+    if (!made) {
+      made = (async () => {
+        await noLinks(this.folder, partsOf(parent));
+        await mkdir(join(this.folder, parent), { recursive: true });
+        await sweep(join(this.folder, parent));
+      })();
+      this.ways.set(parent, made);
+    }
+    return made;
+  }
+}
+
+const partsOf = (parent: string): string[] => (parent === '.' ? [] : parent.split('/'));
+
+/** Writes files into a folder, takes others away, and puts the receipt there last. */
 export async function writeInto(
   folder: string,
   { write, remove, receipt }: { write: readonly ReceiptFile[]; remove: readonly string[]; receipt: Receipt },
   bytesOf: (file: ReceiptFile) => Promise<Uint8Array>,
 ): Promise<void> {
-  await mkdir(folder, { recursive: true });
-  await sweep(folder);
-  if (write.length > 0)
-    await put(
-      join(folder, BEGUN_NAME),
-      JSON.stringify(Object.fromEntries(write.map(({ path, sha256 }) => [path, sha256]))),
-      true,
-    );
-  const ways = new Map<string, Promise<void>>();
-  const way = (path: string) => {
-    const parent = dirname(path);
-    let made = ways.get(parent);
-    if (!made) {
-      made = (async () => {
-        await noLinks(folder, parent === '.' ? [] : parent.split('/'));
-        await mkdir(join(folder, parent), { recursive: true });
-        await sweep(join(folder, parent));
-      })();
-      ways.set(parent, made);
-    }
-    return made;
-  };
-  await each(write, async (file) => {
-    await way(file.path);
-    await put(join(folder, file.path), await bytesOf(file));
-  });
-  await each(remove, async (path) => {
-    await noLinks(folder, dirname(path) === '.' ? [] : dirname(path).split('/'));
-    await unlink(join(folder, path)).catch(absent);
-  });
-  await put(join(folder, RECEIPT_NAME), printReceipt(receipt), true);
-  await rm(join(folder, BEGUN_NAME), { force: true });
+  const writer = await FolderWriter.open(folder);
+  if (write.length > 0) await writer.begin(write);
+  await each(write, async (file) => writer.put(file.path, await bytesOf(file)));
+  await each(remove, (path) => writer.remove(path));
+  await writer.finish(receipt);
 }
 
 /** Takes away what a writing that was ended left half written. */

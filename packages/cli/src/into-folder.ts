@@ -1,0 +1,97 @@
+import { createHash } from 'node:crypto';
+import {
+  type Allowed,
+  allowedSteps,
+  FORMATS,
+  type Found,
+  folderSteps,
+  type PlannedFile,
+  type Receipt,
+  type ReceiptFile,
+  receiptAfter,
+} from '@tolvik/core';
+import { type FolderNow, FolderWriter, lookAt } from '@tolvik/folders';
+
+/** What became of a file that was made. */
+export type Written = 'new' | 'changed' | 'same' | 'foreign';
+
+/** Files into a folder one after the other as they are made: only what differs is written, by its receipt when it has one. */
+export class IntoFolder {
+  private readonly made: ReceiptFile[] = [];
+  private now: FolderNow = { there: new Map(), last: null, begun: new Map() };
+  private writer: Promise<FolderWriter> | null = null;
+
+  private constructor(
+    private readonly folder: string,
+    private readonly withReceipt: boolean,
+    private readonly allowed: Allowed,
+  ) {}
+
+  static async open(
+    folder: string,
+    paths: readonly string[],
+    withReceipt: boolean,
+    allowed: Allowed,
+  ): Promise<IntoFolder> {
+    const into = new IntoFolder(folder, withReceipt, allowed);
+    into.now = await lookAt(folder, paths);
+    return into;
+  }
+
+  /** One writer for all: it takes away what is half written when it begins. */
+  private writing(): Promise<FolderWriter> {
+    this.writer ??= FolderWriter.open(this.folder);
+    return this.writer;
+  }
+
+  async take(file: PlannedFile, bytes: Buffer): Promise<Written> {
+    const made: ReceiptFile = {
+      path: file.path,
+      bytes: bytes.length,
+      sha256: createHash('sha256').update(bytes).digest('hex'),
+      widthPx: file.widthPx,
+      heightPx: file.heightPx,
+      dpi: FORMATS[file.format].raster ? file.dpi : null,
+      format: file.format,
+      piece: file.pieceId,
+      output: file.outputId,
+    };
+    this.made.push(made);
+    const found = this.now.there.get(file.path);
+    const there = new Map<string, Found>(found ? [[file.path, found]] : []);
+    const { fresh, same, foreign } = folderSteps(there, this.now.last, [made], { some: true, begun: this.now.begun });
+    if (same.length > 0) return 'same';
+    // Without a receipt nobody knows whose a file is: what is asked for is written.
+    if (foreign.length > 0 && this.withReceipt && !this.allowed.replaceForeign) return 'foreign';
+    const writer = await this.writing();
+    if (this.withReceipt) await writer.begin([made]);
+    await writer.put(file.path, bytes);
+    return fresh.length > 0 ? 'new' : 'changed';
+  }
+
+  /** Takes away or names what is left over, and puts the receipt there; `some` when not all files were asked for. */
+  async finish(project: string, some: boolean): Promise<{ leftovers: string[]; removed: number }> {
+    if (!this.withReceipt) return { leftovers: [], removed: 0 };
+    const { there, last, begun } = this.now;
+    const steps = folderSteps(there, last, this.made, { some, begun });
+    const { write, remove } = allowedSteps(steps, this.made, this.allowed);
+    const head: Omit<Receipt, 'files' | 'leftovers'> = {
+      version: 1,
+      project: { id: 'source', name: project.slice(0, 300) },
+      delivery: { id: 'export', number: (last?.delivery.number ?? 0) + 1, at: new Date().toISOString() },
+    };
+    // All as it was: not a byte is written.
+    const leftovers = this.allowed.removeLeftovers ? [] : steps.leftovers;
+    if (write.length + remove.length === 0 && last && !this.writer && sameFiles(last, this.made))
+      return { leftovers, removed: 0 };
+    const writer = await this.writing();
+    for (const path of remove) await writer.remove(path);
+    await writer.finish(receiptAfter(head, last, this.made, steps, this.allowed, some));
+    return { leftovers, removed: remove.length };
+  }
+}
+
+const sameFiles = ({ files }: Receipt, made: readonly ReceiptFile[]): boolean => {
+  const known = new Map(files.map(({ path, sha256 }) => [path, sha256]));
+  return made.every(({ path, sha256 }) => known.get(path) === sha256) && files.length === made.length;
+};
