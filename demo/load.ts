@@ -28,7 +28,7 @@ import {
   sliceRecord,
   sourcesOf,
 } from '@tolvik/core';
-import { measureMeetings, shippedFonts } from '@tolvik/render';
+import { drawnMeetings, shippedFonts } from '@tolvik/render';
 
 /**
  * Loads the demo projects of a made-up seaweed farm into an empty server, through the same doors as
@@ -148,7 +148,7 @@ async function identity(server: string): Promise<void> {
   await setup.commit({ label: 'make lockups', puts: lockups, removes: [] });
   const drawing = { fonts: shippedFonts(import.meta.url), pictures: () => undefined };
   for (const lockup of lockups) {
-    const meetings = sourcesOf(doc, lockup).flatMap((source) => measureMeetings(doc, source, drawing));
+    const meetings = sourcesOf(doc, lockup).flatMap((source) => drawnMeetings(doc, source, drawing));
     const proposals = handoverVariants(colourFacts(doc, lockup, meetings)).filter(({ key }) =>
       COLOURINGS.includes(key),
     );

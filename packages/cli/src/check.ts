@@ -1,5 +1,5 @@
 import { documentFonts, findTrouble, type Meetings, measuredSources, pictureFacts, type Severity } from '@tolvik/core';
-import { measureMeetings, shippedFonts } from '@tolvik/render';
+import { drawnMeetings, shippedFonts } from '@tolvik/render';
 import { open, type Selection } from './source';
 
 const SIGN: Record<Severity, string> = { error: '!', warning: '-', hint: 'i' };
@@ -16,7 +16,7 @@ export async function check(selection: Selection): Promise<number> {
   const meetings = new Map<string, Meetings>();
   for (const id of measuredSources(doc)) {
     const artboard = doc.find('artboard', id);
-    if (artboard) meetings.set(id, measureMeetings(doc, artboard, { fonts, pictures: (hash) => pictures.get(hash) }));
+    if (artboard) meetings.set(id, drawnMeetings(doc, artboard, { fonts, pictures: (hash) => pictures.get(hash) }));
   }
   const findings = findTrouble({ doc, plan, fonts, pictureSize, meetingsOf: (id) => meetings.get(id) });
   for (const { message } of refused) process.stdout.write(`! ${message}\n`);

@@ -13,7 +13,7 @@ import {
 import { type FolderNow, FolderWriter, lookAt } from '@tolvik/folders';
 
 /** What became of a file that was made. */
-export type Written = 'new' | 'changed' | 'same' | 'foreign';
+export type Written = 'written' | 'same' | 'foreign';
 
 /** Files into a folder one after the other as they are made: only what differs is written, by its receipt when it has one. */
 export class IntoFolder {
@@ -59,14 +59,14 @@ export class IntoFolder {
     this.made.push(made);
     const found = this.now.there.get(file.path);
     const there = new Map<string, Found>(found ? [[file.path, found]] : []);
-    const { fresh, same, foreign } = folderSteps(there, this.now.last, [made], { some: true, begun: this.now.begun });
+    const { same, foreign } = folderSteps(there, this.now.last, [made], { some: true, begun: this.now.begun });
     if (same.length > 0) return 'same';
     // Without a receipt nobody knows whose a file is: what is asked for is written.
     if (foreign.length > 0 && this.withReceipt && !this.allowed.replaceForeign) return 'foreign';
     const writer = await this.writing();
     if (this.withReceipt) await writer.begin([made]);
     await writer.put(file.path, bytes);
-    return fresh.length > 0 ? 'new' : 'changed';
+    return 'written';
   }
 
   /** Takes away or names what is left over, and puts the receipt there; `some` when not all files were asked for. */

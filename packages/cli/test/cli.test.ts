@@ -333,6 +333,14 @@ describe('export with a receipt', () => {
     expect(tolvik('verify', out).status).toBe(0);
   });
 
+  test('a place that is no folder is said in words, and the exit code says so', () => {
+    const out = join(folder(), 'taken');
+    writeFileSync(out, '');
+    const { status, stderr } = exported(icons(), out);
+    expect(status).toBe(1);
+    expect(stderr).toContain(`something that is no folder has the place of one in ${out}`);
+  });
+
   test('some pieces say nothing of the others; options that need a receipt say so', () => {
     const [at, out] = [icons(), folder()];
     exported(at, out);

@@ -14,6 +14,7 @@ import {
   readBegun,
   readReceipt,
 } from '@tolvik/core';
+import { inWords } from './disk-trouble';
 import { noLinks } from './no-links';
 
 /** Files looked at or written at once. */
@@ -52,8 +53,11 @@ async function textOf(path: string): Promise<string> {
 
 export type FolderNow = { there: Map<string, Found>; last: Receipt | null; begun: ReadonlyMap<string, string> };
 
-/** What of some paths is there, with what an earlier writing left: reads, and changes nothing. */
-export async function lookAt(folder: string, paths: Iterable<string>): Promise<FolderNow> {
+/** What of some paths is there, with what an earlier writing left: reads, and changes nothing. Throws refusals in words. */
+export const lookAt = (folder: string, paths: Iterable<string>): Promise<FolderNow> =>
+  inWords(folder, () => look(folder, paths));
+
+async function look(folder: string, paths: Iterable<string>): Promise<FolderNow> {
   const last = readReceipt(await textOf(join(folder, RECEIPT_NAME)));
   const begun = readBegun(await textOf(join(folder, BEGUN_NAME)));
   const all = new Set([
@@ -114,7 +118,7 @@ async function put(path: string, bytes: Uint8Array | string, synced = false): Pr
 
 /**
  * Writes into a folder: each file whole or not there, the receipt last. Ended at any step, the next look knows what is
- * whole and what is its own.
+ * whole and what is its own. Throws refusals in words.
  */
 export class FolderWriter {
   private readonly ways = new Map<string, Promise<void>>();
@@ -122,31 +126,39 @@ export class FolderWriter {
 
   private constructor(private readonly folder: string) {}
 
-  static async open(folder: string): Promise<FolderWriter> {
-    await mkdir(folder, { recursive: true });
-    await sweep(folder);
-    return new FolderWriter(folder);
+  static open(folder: string): Promise<FolderWriter> {
+    return inWords(folder, async () => {
+      await mkdir(folder, { recursive: true });
+      await sweep(folder);
+      return new FolderWriter(folder);
+    });
   }
 
   /** Says what is about to be written, before it is. */
   begin(files: readonly Pick<ReceiptFile, 'path' | 'sha256'>[]): Promise<void> {
     this.begun = this.begun.then(() => appendFile(join(this.folder, BEGUN_NAME), printBegun(files)));
-    return this.begun;
+    return inWords(this.folder, () => this.begun);
   }
 
-  async put(path: string, bytes: Uint8Array): Promise<void> {
-    await this.way(dirname(path));
-    await put(join(this.folder, path), bytes);
+  put(path: string, bytes: Uint8Array): Promise<void> {
+    return inWords(this.folder, async () => {
+      await this.way(dirname(path));
+      await put(join(this.folder, path), bytes);
+    });
   }
 
-  async remove(path: string): Promise<void> {
-    await noLinks(this.folder, partsOf(dirname(path)));
-    await unlink(join(this.folder, path)).catch(absent);
+  remove(path: string): Promise<void> {
+    return inWords(this.folder, async () => {
+      await noLinks(this.folder, partsOf(dirname(path)));
+      await unlink(join(this.folder, path)).catch(absent);
+    });
   }
 
-  async finish(receipt: Receipt): Promise<void> {
-    await put(join(this.folder, RECEIPT_NAME), printReceipt(receipt), true);
-    await rm(join(this.folder, BEGUN_NAME), { force: true });
+  finish(receipt: Receipt): Promise<void> {
+    return inWords(this.folder, async () => {
+      await put(join(this.folder, RECEIPT_NAME), printReceipt(receipt), true);
+      await rm(join(this.folder, BEGUN_NAME), { force: true });
+    });
   }
 
   /** The folder of a file: made, without a link on the way, rid of what a writing left half done. */

@@ -20,7 +20,7 @@ import {
 } from '@tolvik/core';
 import { differingShare } from '../../../fidelity/compare';
 import { project } from '../../core/test/fixtures';
-import { measureMeetings, renderFile } from '../src';
+import { drawnMeetings, renderFile } from '../src';
 import { EMBLEMS, emblem } from './emblems';
 import { decodePng, drawPdf } from './files';
 import { written } from './written-steps';
@@ -128,7 +128,7 @@ test('there are at least forty emblems of two to five colours', () => {
 describe.each(Object.entries(EMBLEMS))('%s', (name, inner) => {
   const { doc, artboard } = project({ [name]: emblem(inner) });
   const source = artboard(name);
-  const meetings = measureMeetings(doc, source, SOURCES);
+  const meetings = drawnMeetings(doc, source, SOURCES);
   const asDrawn = drawn(doc, source);
   const proposals = handoverVariants(colourFacts(doc, source, meetings));
 

@@ -7,6 +7,7 @@ import { outputRecord, type ProjectRecord, recordId, specRecord } from '../docum
 import { outputSettings } from '../formats';
 import { sizeRule } from '../geometry/sizes';
 import { defineAct } from './act';
+import { mayHold } from './output-of';
 
 export const addOutput = defineAct({
   name: 'add-output',
@@ -24,6 +25,7 @@ export const addOutput = defineAct({
   run: (doc, _intent, said) => {
     const { specId, puts } = specToAddTo(doc, said.specId);
     const siblings = doc.list('output').filter((output) => output.specId === specId);
+    mayHold(siblings.length + 1);
     const factors = new Set(
       siblings.flatMap(({ settings, size }) =>
         settings.format === 'png' && size.kind === 'factor' ? [size.factor] : [],

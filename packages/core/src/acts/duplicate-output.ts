@@ -6,7 +6,7 @@ import { outputSettings } from '../formats';
 import { sizeRule } from '../geometry/sizes';
 import { unlikeOthers } from '../specs/vary-output';
 import { defineAct } from './act';
-import { outputOf } from './output-of';
+import { mayHold, outputOf } from './output-of';
 
 export const duplicateOutput = defineAct({
   name: 'duplicate-output',
@@ -23,6 +23,7 @@ export const duplicateOutput = defineAct({
   nothing: 'There is nothing to copy',
   run: (doc, _intent, { outputId, ...said }) => {
     const { output, siblings, at } = outputOf(doc, outputId);
+    mayHold(siblings.length + 1);
     const order = orderBetween(output.order, siblings[at + 1]?.order ?? null);
     const copy = unlikeOthers(outputRecord.parse({ ...output, ...said, id: newId(), order }), siblings);
     return { label: 'duplicate an output', puts: [copy], removes: [] };

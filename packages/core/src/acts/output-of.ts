@@ -2,6 +2,15 @@ import { refuse } from '../basics/problem';
 import type { ProjectDocument } from '../document/document';
 import type { Output } from '../document/records';
 
+/** Outputs that one spec may have. */
+const MOST_OUTPUTS = 200;
+
+/** Refuses where a spec would have more outputs than it may. */
+export function mayHold(outputs: number): void {
+  if (outputs > MOST_OUTPUTS)
+    refuse('outputs.many', `a spec would have ${outputs} outputs`, { accepted: `up to ${MOST_OUTPUTS} outputs` });
+}
+
 /** The output that an act names, among those of its spec. Throws a `Refusal` when it is gone. */
 export function outputOf(doc: ProjectDocument, id: string): { output: Output; siblings: Output[]; at: number } {
   const output =

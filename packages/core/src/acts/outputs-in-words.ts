@@ -8,6 +8,7 @@ import { MOST_WORDS, outputsInWords } from '../specs/outputs-in-words';
 import { unlikeOthers } from '../specs/vary-output';
 import { defineAct } from './act';
 import { specToAddTo } from './add-output';
+import { mayHold } from './output-of';
 
 export const sayOutputs = defineAct({
   name: 'outputs-in-words',
@@ -28,6 +29,7 @@ export const sayOutputs = defineAct({
     const { specId, puts } = specToAddTo(doc, asked);
     const siblings = doc.list('output').filter((output) => output.specId === specId);
     const taken: Output[] = instead ? [] : [...siblings];
+    mayHold(taken.length + said.length);
     const orders = ordersAfter(lastOrder(siblings), said.length);
     for (const [i, fields] of said.entries()) {
       const output = unlikeOthers(

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { refuse } from '../basics/problem';
+import { same } from '../basics/same';
+import { count } from '../basics/words';
 import { newId } from '../document/ids';
 import { ordersBetween } from '../document/order';
 import { type Output, recordId } from '../document/records';
@@ -7,7 +8,7 @@ import { FORMAT_LIST, type Format } from '../formats';
 import { sizeRule } from '../geometry/sizes';
 import { atSizes, inFormat, MOST_SIZES, unlikeOthers } from '../specs/vary-output';
 import { defineAct } from './act';
-import { outputOf } from './output-of';
+import { mayHold, outputOf } from './output-of';
 
 export const varyOutput = defineAct({
   name: 'vary-output',
@@ -30,10 +31,7 @@ export const varyOutput = defineAct({
     const others = formats.filter((format) => format !== output.settings.format);
     const [first, ...rest] = own;
     const copies = [...rest, ...others.flatMap((format) => distinct(own.map((each) => inFormat(each, format))))];
-    if (siblings.length + copies.length > MOST_OUTPUTS)
-      refuse('outputs.many', `a spec would have ${siblings.length + copies.length} outputs`, {
-        accepted: `up to ${MOST_OUTPUTS} outputs`,
-      });
+    mayHold(siblings.length + copies.length);
     const beside = siblings.filter(({ id }) => id !== outputId);
     const taken = [...beside, first];
     const orders = ordersBetween(output.order, siblings[at + 1]?.order ?? null, copies.length);
@@ -42,17 +40,14 @@ export const varyOutput = defineAct({
       taken.push(named);
       return named;
     });
-    const changed = JSON.stringify(first) === JSON.stringify(output) ? [] : [first];
+    const changed = same(first, output) ? [] : [first];
     return {
-      label: made.length > 0 ? `add ${made.length === 1 ? 'an output' : `${made.length} outputs`}` : 'change an output',
+      label: made.length > 0 ? `add ${count(made.length, 'output')}` : 'change an output',
       puts: [...changed, ...made],
       removes: [],
     };
   },
 });
-
-/** Outputs that one spec may have. */
-const MOST_OUTPUTS = 200;
 
 /** Of copies that came out alike, such as vectors of every factor, one. */
 function distinct(outputs: readonly Output[]): Output[] {

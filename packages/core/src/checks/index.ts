@@ -226,5 +226,4 @@ export function mendFindings(findings: readonly Finding[], { doc, ...rest }: Sur
 }
 
 export type { Check, Finding, Severity, Surroundings } from './check';
-export { meetingsOf } from './parts-melt';
 export { acceptanceOf };

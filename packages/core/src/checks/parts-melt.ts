@@ -7,7 +7,7 @@ import { lostMeetings, type Meetings, meltedColours } from '../variants/meetings
 import type { Check, Surroundings } from './check';
 
 /** Where the colours of what an artboard follows meet; null while it is not measured. */
-export function meetingsOf({ doc, meetingsOf: known }: Surroundings, artboard: Artboard): Meetings | null {
+function meetingsOf({ doc, meetingsOf: known }: Surroundings, artboard: Artboard): Meetings | null {
   const all = sourcesOf(doc, artboard).map((source) => known?.(source.id));
   return all.length > 0 && all.every((each) => each !== undefined) ? all.flatMap((each) => each ?? []) : null;
 }

@@ -23,12 +23,11 @@ export function sizeSuffix(size: SizeRule): string {
 
 /** One size as it is typed; a plain number is one of `kind`. Null when it is none. */
 function readSize(word: string, kind: SizeRule['kind']): SizeRule | null {
-  const number = (text: string) => Number(text.replace(',', '.'));
-  const [, box, by] = /^(\d+)\s*[x×]\s*(\d+)$/i.exec(word) ?? [];
-  if (box) return checked({ kind: 'box', widthPx: number(box), heightPx: number(by) });
-  const [, value, unit = ''] = /^@?(\d+(?:\.\d+)?)\s*(x|×|dpi|px|w|wide|h|high)?$/i.exec(word) ?? [];
+  const [, box, by] = /^(\d+)[x×](\d+)$/i.exec(word) ?? [];
+  if (box) return checked({ kind: 'box', widthPx: Number(box), heightPx: Number(by) });
+  const [, value, unit = ''] = /^@?(\d+(?:\.\d+)?)(x|×|dpi|px|w|wide|h|high)?$/i.exec(word) ?? [];
   if (!value) return null;
-  const n = number(value);
+  const n = Number(value);
   const of: SizeRule['kind'] =
     ({ x: 'factor', '×': 'factor', dpi: 'dpi', w: 'width', wide: 'width', h: 'height', high: 'height' }[
       unit.toLowerCase()
@@ -86,23 +85,23 @@ const EXAMPLES: Record<SizeRule['kind'], string> = {
   dpi: '72, 150, 300',
 };
 
-/** A suffix without what it says of a size. */
-const withoutSize = (suffix: string, size: SizeRule): string => {
+/** A suffix with other words for what it says of a size; as it is where it says nothing of it. */
+const saidAnew = ({ suffix, size }: Output, words: string): string => {
   const said = sizeSuffix(size);
-  return said && suffix.includes(said) ? suffix.replace(said, '') : suffix;
+  return said ? suffix.replace(said, words) : suffix;
 };
 
 /** An output of another size; a suffix that told the old one tells the new one. */
-export function withSize(output: Output, size: SizeRule): Output {
-  const said = sizeSuffix(output.size);
-  const suffix = said && output.suffix.includes(said) ? output.suffix.replace(said, sizeSuffix(size)) : output.suffix;
-  return { ...output, size, suffix };
-}
+export const withSize = (output: Output, size: SizeRule): Output => ({
+  ...output,
+  size,
+  suffix: saidAnew(output, sizeSuffix(size)),
+});
 
 /** One output as several, a size each, with suffixes that tell them apart. */
 export function atSizes(output: Output, sizes: readonly SizeRule[]): Output[] {
   if (sizes.length === 1) return [withSize(output, sizes[0])];
-  const base = withoutSize(output.suffix, output.size);
+  const base = saidAnew(output, '');
   return sizes.map((size) => ({ ...output, size, suffix: `${base}${sizeSuffix(size)}` }));
 }
 
@@ -116,7 +115,7 @@ export function inFormat(output: Output, format: Format): Output {
     !facts.raster && (output.size.kind === 'factor' || output.size.kind === 'dpi')
       ? { kind: 'factor', factor: 1 }
       : output.size;
-  const suffix = size === output.size ? output.suffix : withoutSize(output.suffix, output.size);
+  const suffix = size === output.size ? output.suffix : saidAnew(output, '');
   const background = output.background === 'none' && !facts.transparent ? 'piece' : output.background;
   return { ...output, size, suffix, background, settings: settingsLike(output.settings, format) };
 }

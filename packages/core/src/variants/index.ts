@@ -4,5 +4,6 @@ export * from './colours-used';
 export * from './following';
 export * from './ink-of';
 export * from './lockups';
+export * from './measure';
 export * from './meetings';
 export * from './proposals';

@@ -11,7 +11,7 @@ import {
   receiptAfter,
   refuse,
 } from '@tolvik/core';
-import { diskTrouble, type FolderNow, lookAt, writeInto } from '@tolvik/folders';
+import { type FolderNow, lookAt, writeInto } from '@tolvik/folders';
 import type { Config } from '../config';
 import type { Database } from '../db/database';
 import { type DeliveryFileRow, type DeliveryRow, deliveryFiles, findDelivery, lastDone } from '../db/deliveries';
@@ -51,16 +51,12 @@ export class Receivers {
     const folder = await folderOf(this.config, receiver.root, receiver.folder);
     const rows = (await deliveryFiles(this.db, delivery.id)).filter(({ state }) => state === 'made');
     const wanted = await this.wanted(delivery, rows);
-    try {
-      const now = await lookAt(
-        folder,
-        wanted.map(({ path }) => path),
-      );
-      const steps = folderSteps(now.there, now.last, wanted, { some: !delivery.whole, begun: now.begun });
-      return { delivery, folder, wanted, now, steps };
-    } catch (error) {
-      throw diskTrouble(error, folder);
-    }
+    const now = await lookAt(
+      folder,
+      wanted.map(({ path }) => path),
+    );
+    const steps = folderSteps(now.there, now.last, wanted, { some: !delivery.whole, begun: now.begun });
+    return { delivery, folder, wanted, now, steps };
   }
 
   private async wanted(delivery: DeliveryRow, rows: readonly DeliveryFileRow[]): Promise<ReceiptFile[]> {
@@ -75,14 +71,10 @@ export class Receivers {
       let facts = known.get(row.render_key);
       if (!facts) {
         // Its bytes went to make room, and are made again.
-        const bytes = await this.deliveries.bytesOf(delivery, row);
-        if (!bytes) refuse('receiver.file', `${row.path} could not be made again`);
-        facts = {
-          sha256: createHash('sha256')
-            .update(bytes as Buffer)
-            .digest('hex'),
-          bytes: (bytes as Buffer).length,
-        };
+        const bytes =
+          (await this.deliveries.bytesOf(delivery, row)) ??
+          refuse('receiver.file', `${row.path} could not be made again`);
+        facts = { sha256: createHash('sha256').update(bytes).digest('hex'), bytes: bytes.length };
       }
       wanted.push({
         path: row.path,
@@ -149,11 +141,7 @@ export class Receivers {
     };
     // Where all is as it should be, not a byte is written.
     const inStep = write.length + remove.length === 0 && now.last?.delivery.id === delivery.id;
-    try {
-      if (!inStep) await writeInto(folder, { write, remove, receipt }, bytesOf);
-    } catch (error) {
-      throw diskTrouble(error, folder);
-    }
+    if (!inStep) await writeInto(folder, { write, remove, receipt }, bytesOf);
     const replaced = allowed.replaceForeign ? steps.foreign.filter(({ wanted: is }) => is).length : 0;
     await setStanding(
       this.db,

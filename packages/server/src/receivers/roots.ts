@@ -1,7 +1,7 @@
 import { mkdir, realpath } from 'node:fs/promises';
 import { resolve, sep } from 'node:path';
 import { pathWithin, refuse } from '@tolvik/core';
-import { diskTrouble, noLinks } from '@tolvik/folders';
+import { inWords, noLinks } from '@tolvik/folders';
 import type { Config } from '../config';
 
 /**
@@ -15,14 +15,12 @@ export async function folderOf(config: Config, root: string, folder: string): Pr
     });
   if (folder !== '' && !pathWithin.safeParse(folder).success)
     refuse('receiver.path', `${folder} is no path within a folder`, { accepted: 'names with slashes between' });
-  try {
+  return inWords(root, async () => {
     if (root === config.ownFolder) await mkdir(root, { recursive: true });
     const base = await realpath(root);
     const whole = resolve(base, folder);
     if (whole !== base && !whole.startsWith(base + sep)) refuse('receiver.path', `${folder} leads out of ${root}`);
     await noLinks(base, folder === '' ? [] : folder.split('/'));
     return whole;
-  } catch (error) {
-    throw diskTrouble(error, root);
-  }
+  });
 }

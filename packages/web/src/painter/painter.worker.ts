@@ -1,13 +1,10 @@
 import { initWasm, Resvg } from '@resvg/resvg-wasm';
 import wasmUrl from '@resvg/resvg-wasm/index_bg.wasm?url';
 import {
-  coloursUsed,
   composeBenchItem,
   composeBenchPiece,
-  composeForMeetings,
-  MEETINGS_SIDE,
   type Meetings,
-  meetingsIn,
+  measureMeetings,
   pieces,
   textToOutlines,
 } from '@tolvik/core';
@@ -72,15 +69,14 @@ function measure(artboardId: string): Meetings | null {
   const { doc, sources } = mirror;
   const artboard = doc.find('artboard', artboardId);
   if (!artboard) return null;
-  const resvg = new Resvg(composeForMeetings(doc, artboard, MEETINGS_SIDE, sources), {
-    font: { loadSystemFonts: false },
+  return measureMeetings(doc, artboard, sources, (svg) => {
+    const resvg = new Resvg(svg, { font: { loadSystemFonts: false } });
+    const image = resvg.render();
+    const drawn = { pixels: new Uint8Array(image.pixels), width: image.width };
+    image.free();
+    resvg.free();
+    return drawn;
   });
-  const image = resvg.render();
-  const colours = coloursUsed(doc, [artboard]).map(({ colour }) => colour);
-  const meetings = meetingsIn(image.pixels, image.width, colours, artboard.width / image.width);
-  image.free();
-  resvg.free();
-  return meetings;
 }
 
 async function work(): Promise<void> {
