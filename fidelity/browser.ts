@@ -74,7 +74,7 @@ export class DrawnByBrowser {
     this.served.clear();
     const cells = drawings.map(({ bytes, width, height, pxWide, pxHigh }, i) => {
       this.served.set(`/${i}.svg`, bytes);
-      const text = Buffer.from(bytes).includes('text') || Buffer.from(bytes).includes('t\0e\0x\0t');
+      const text = ['text', 'font', 't\0e\0x\0t'].some((each) => Buffer.from(bytes).includes(each));
       // A drawing that says no size takes that of its frame, which has whole px: it gets one as large as its picture.
       const fills = !/<(?:\w+:)?svg\b[^>]*\s(?:width|height)\s*=/.test(
         Buffer.from(bytes.subarray(0, 20_000)).toString('latin1').replaceAll('\0', ''),
@@ -117,7 +117,7 @@ export class DrawnByBrowser {
             const frame = document.createElement('iframe');
             frame.setAttribute('sandbox', 'allow-same-origin');
             // A frame has whole px; the drawing in it keeps its own size.
-            frame.style.cssText = `border:0;width:${Math.ceil(width)}px;height:${Math.ceil(height)}px;transform-origin:0 0;transform:scale(${pxWide / density / width},${pxHigh / density / height})`;
+            frame.style.cssText = `display:block;border:0;width:${Math.ceil(width)}px;height:${Math.ceil(height)}px;transform-origin:0 0;transform:scale(${pxWide / density / width},${pxHigh / density / height})`;
             cell.append(frame);
             const loaded = new Promise((resolve) => {
               frame.onload = resolve;

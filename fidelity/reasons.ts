@@ -28,11 +28,6 @@ const REASONS: readonly [which: RegExp, formats: readonly ('svg' | 'png' | 'pdf'
   ],
   [/^text\/bold/, ['png'], 'edges of letters, smoothed by another rule'],
   [
-    /^filters\/region-user-space/,
-    ['png', 'pdf'],
-    'blur at the edge of a filter region: the browser lets in what lies outside, the rasteriser does not',
-  ],
-  [
     /^patterns\/|^strokes\/pattern|^pictures\/in-pattern/,
     ['png'],
     'tiles of patterns: the rasteriser draws each once and puts it between px',

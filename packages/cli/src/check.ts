@@ -1,8 +1,43 @@
-import { documentFonts, findTrouble, type Meetings, measuredSources, pictureFacts, type Severity } from '@tolvik/core';
-import { drawnMeetings, shippedFonts } from '@tolvik/render';
+import {
+  type ComposeSources,
+  documentFonts,
+  findTrouble,
+  type Meetings,
+  measuredSources,
+  meetingsJob,
+  meetingsOn,
+  type ProjectDocument,
+  pictureFacts,
+  type Severity,
+} from '@tolvik/core';
+import { pixelsOf, RenderPool, renderJob, shippedFonts } from '@tolvik/render';
+import { RENDER_CHILD } from './render-child-path';
 import { open, type Selection } from './source';
 
 const SIGN: Record<Severity, string> = { error: '!', warning: '-', hint: 'i' };
+
+/** Where colours meet in the artboards whose variants depend on it, drawn where a drawing can do no harm. */
+async function meetingsIn(doc: ProjectDocument, sources: ComposeSources): Promise<ReadonlyMap<string, Meetings>> {
+  const meetings = new Map<string, Meetings>();
+  const measured = [...measuredSources(doc)].flatMap((id) => doc.find('artboard', id) ?? []);
+  if (measured.length === 0) return meetings;
+  const pool = new RenderPool({ childPath: RENDER_CHILD });
+  try {
+    for (const artboard of measured) {
+      try {
+        const { bytes } = await pool.render(renderJob(meetingsJob(doc, artboard, sources), sources.pictures));
+        meetings.set(artboard.id, meetingsOn(doc, artboard, await pixelsOf(bytes)));
+      } catch (error) {
+        process.stderr.write(
+          `! ${artboard.name}: where its colours meet could not be measured: ${(error as Error).message}\n`,
+        );
+      }
+    }
+  } finally {
+    await pool.close();
+  }
+  return meetings;
+}
 
 /** Says what the checks find, a line each; exit code 1 when something would hold an export up. */
 export async function check(selection: Selection): Promise<number> {
@@ -13,11 +48,7 @@ export async function check(selection: Selection): Promise<number> {
     return (blob && pictureFacts(blob.bytes)) ?? undefined;
   };
   const fonts = documentFonts(doc, shippedFonts(import.meta.url), (hash) => pictures.get(hash)?.bytes);
-  const meetings = new Map<string, Meetings>();
-  for (const id of measuredSources(doc)) {
-    const artboard = doc.find('artboard', id);
-    if (artboard) meetings.set(id, drawnMeetings(doc, artboard, { fonts, pictures: (hash) => pictures.get(hash) }));
-  }
+  const meetings = await meetingsIn(doc, { fonts, pictures: (hash) => pictures.get(hash) });
   const findings = findTrouble({ doc, plan, fonts, pictureSize, meetingsOf: (id) => meetings.get(id) });
   for (const { message } of refused) process.stdout.write(`! ${message}\n`);
   for (const words of told) process.stdout.write(`- ${words}\n`);

@@ -1,8 +1,8 @@
 import { resolve } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { Composer, documentFonts } from '@tolvik/core';
 import { RenderPool, renderJob, shippedFonts } from '@tolvik/render';
 import { IntoFolder } from './into-folder';
+import { RENDER_CHILD } from './render-child-path';
 import { open, type Selection } from './source';
 
 /** Files handed to the pool ahead of the one being made. */
@@ -40,7 +40,7 @@ export async function exportFiles(selection: Selection, options: ExportOptions):
     fonts: documentFonts(doc, shippedFonts(import.meta.url), (hash) => pictures.get(hash)?.bytes),
     pictures: (hash) => pictures.get(hash),
   });
-  const pool = new RenderPool({ childPath: fileURLToPath(new URL('./render-child.mjs', import.meta.url)), size: jobs });
+  const pool = new RenderPool({ childPath: RENDER_CHILD, size: jobs });
   const terminal = process.stderr.isTTY;
   const paths = files.map(({ path }) => path);
   const into = await IntoFolder.open(folder, paths, receipt, { removeLeftovers, replaceForeign });

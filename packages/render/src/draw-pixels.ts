@@ -18,3 +18,15 @@ export function drawPixels(svg: string, width: number, height: number): Pixels {
     throw new Error(`drew ${image.width} × ${image.height} px instead of ${width} × ${height}`);
   return { data: image.pixels, width, height };
 }
+
+/** The middle of a picture, without so many px along each edge. */
+export function withoutEdges({ data, width, height }: Pixels, px: number): Pixels {
+  if (px === 0) return { data, width, height };
+  const [w, h] = [width - 2 * px, height - 2 * px];
+  const middle = Buffer.allocUnsafe(w * h * 4);
+  for (let y = 0; y < h; y++) {
+    const from = ((y + px) * width + px) * 4;
+    data.copy(middle, y * w * 4, from, from + w * 4);
+  }
+  return { data: middle, width: w, height: h };
+}

@@ -6,7 +6,7 @@ export { measurePdf } from './formats/pdf';
 export { svgoConfig } from './formats/svg';
 export { guard } from './guard';
 export * from './job';
-export { drawnMeetings } from './meetings';
+export { drawnMeetings, pixelsOf } from './meetings';
 export { encodePng, unpremultiply } from './png/encode';
 export { measurePng } from './png/measure';
 export * from './pool/pool';

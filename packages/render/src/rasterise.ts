@@ -1,12 +1,15 @@
-import { drawPixels, type Pixels } from './draw-pixels';
+import { checkPixels, drawPixels, type Pixels, withoutEdges } from './draw-pixels';
 import { settled } from './settle';
 
 /**
  * Draws a composed SVG at exactly the size its root says. Pixels are premultiplied RGBA.
  * Only composed SVG may come here: the rasteriser would follow references to files.
  */
-export const rasterise = (svg: string, width: number, height: number): Pixels =>
-  drawPixels(settled(svg, width, height), width, height);
+export function rasterise(svg: string, width: number, height: number): Pixels {
+  checkPixels(width, height);
+  const { svg: drawn, edgePx } = settled(svg, width, height);
+  return withoutEdges(drawPixels(drawn, width + 2 * edgePx, height + 2 * edgePx), edgePx);
+}
 
 /** The composed SVG with another size of its root; what is drawn takes that size, too. */
 export const resized = (svg: string, width: number, height: number): string =>

@@ -1,5 +1,5 @@
 import { FORMATS, withPictures } from '@tolvik/core';
-import { withCroppedPictures } from './cropped';
+import { withCroppedPictures } from './crop/cropped';
 import { renderJpeg } from './formats/jpeg';
 import { renderPdf } from './formats/pdf';
 import { renderPng } from './formats/png';

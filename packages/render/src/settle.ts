@@ -1,5 +1,7 @@
 import {
   type Bounds,
+  boundsOf,
+  DRAWN,
   invert,
   largestScale,
   type Matrix,
@@ -13,8 +15,9 @@ import {
   transformBounds,
   viewBoxTransform,
 } from '@tolvik/core';
-import { asPicture, drawnAlone, withRegion } from './filtered';
+import { asPicture, drawnAlone, edgeFor, regionOf, seenBy, withRegion } from './filtered';
 import { Added, withTightBox } from './svg/boxed-paint';
+import { inRasteriserTerms } from './svg/filter-terms';
 import { INITIAL, inherit, type Style } from './svg/style';
 import { flattened, hasExtremeScale, IDENTITY } from './svg/transforms';
 
@@ -28,15 +31,19 @@ const MEASURES_IN_BOX = /<(?:linear|radial)Gradient|<pattern|<mask|objectBoundin
 /**
  * A composed SVG in terms that the rasteriser draws as browsers do: regions of filters are told in user space, what is
  * filtered under a turn becomes a picture of its own, scales too small or too large for it go into the coordinates.
+ * `edgePx` is by how much more is to be drawn on every side, and cut off.
  */
-export function settled(svg: string, width: number, height: number): string {
-  if (!MAY_NEED.test(svg)) return svg;
+export function settled(svg: string, width: number, height: number): { svg: string; edgePx: number } {
+  if (!MAY_NEED.test(svg)) return { svg, edgePx: 0 };
   const { root, byId } = readTree(svg);
   const box = parseViewBox(root.attrs.viewBox) ?? { x: 0, y: 0, width, height };
   const toPage = viewBoxTransform(box, width, height, root.attrs.preserveAspectRatio);
   let made = root;
+  const said = svg.includes('<filter') && inRasteriserTerms(byId);
+  let edgePx = 0;
   if (MEASURES_IN_BOX.test(svg)) made = withTightBoxes(made, byId);
-  if (svg.includes('<filter')) made = withSettledFilters(made, byId, toPage, box);
+  if (svg.includes('<filter'))
+    ({ made, edgePx } = withSettledFilters(made, byId, toPage, boundsOf(box), { width, height }));
   if (svg.includes('image-rendering'))
     made = mapped(made, ({ attrs, ...node }) =>
       /^(pixelated|crisp-edges)$/.test(attrs['image-rendering'] ?? '')
@@ -51,9 +58,32 @@ export function settled(svg: string, width: number, height: number): string {
       children: made.children.map((child) => flattened(child, toPage, inherit(INITIAL, made.attrs))),
     };
   }
-  return made === root
-    ? svg
-    : printTree({ ...made, attrs: { 'xmlns:xlink': 'http://www.w3.org/1999/xlink', ...made.attrs } });
+  if (edgePx > 0) made = withEdges(made, width, height, edgePx);
+  return {
+    svg:
+      made === root && !said
+        ? svg
+        : printTree({ ...made, attrs: { 'xmlns:xlink': 'http://www.w3.org/1999/xlink', ...made.attrs } }),
+    edgePx,
+  };
+}
+
+/** A page with so many px more on every side. */
+function withEdges(root: TreeNode, width: number, height: number, px: number): TreeNode {
+  const [wide, high] = [width + 2 * px, height + 2 * px];
+  const box = parseViewBox(root.attrs.viewBox) ?? { x: 0, y: 0, width, height };
+  const toPage = viewBoxTransform(box, width, height, root.attrs.preserveAspectRatio);
+  const transform = `matrix(${toPage.map((value) => +value.toPrecision(12)).join(' ')})`;
+  const { preserveAspectRatio: _, ...attrs } = root.attrs;
+  const inner = root.children.filter(({ tag }) => DRAWN.has(tag));
+  return {
+    ...root,
+    attrs: { ...attrs, width: `${wide}`, height: `${high}`, viewBox: `${-px} ${-px} ${wide} ${high}` },
+    children: [
+      ...root.children.filter(({ tag }) => !DRAWN.has(tag)),
+      { tag: 'g', attrs: { transform }, children: inner },
+    ],
+  };
 }
 
 /** A tree with some of its nodes changed; `change` answers null for those that stay. */
@@ -82,9 +112,11 @@ function withSettledFilters(
   root: TreeNode,
   byId: ReadonlyMap<string, TreeNode>,
   toPage: Matrix,
-  view: { x: number; y: number; width: number; height: number },
-): TreeNode {
+  page: Bounds,
+  size: { width: number; height: number },
+): { made: TreeNode; edgePx: number } {
   const added = new Added();
+  let edgePx = 0;
   const visit = (node: TreeNode, outer: Matrix, seen: Bounds, style: Style): TreeNode => {
     if (node.tag === 'defs') return node;
     const own = node.attrs.transform ? (parseTransform(node.attrs.transform) ?? IDENTITY) : IDENTITY;
@@ -93,8 +125,11 @@ function withSettledFilters(
     const settledStyle = inherit(style, node.attrs);
     const filter = byId.get(referred(node.attrs.filter) ?? '');
     let made = node;
+    let shown = inner;
     if (filter) {
-      const inUserSpace = added.takes(filter) ? withRegion(filter, node, `f-${added.nodes.length}`) : null;
+      const reach = seenBy(filter, inner, largestScale(matrix));
+      shown = reach ?? inner;
+      const inUserSpace = added.takes(filter) ? withRegion(filter, node, `f-${added.nodes.length}`, reach) : null;
       if (inUserSpace) {
         added.nodes.push(inUserSpace);
         made = { ...node, attrs: { ...node.attrs, filter: `url(#${inUserSpace.attrs.id})` } };
@@ -108,14 +143,20 @@ function withSettledFilters(
         const alone = drawnAlone(withDefs, made, settledStyle, inner, largestScale(matrix));
         return alone ? asPicture(made, alone) : { tag: 'g', attrs: {}, children: [] };
       }
+      const region = regionOf(inUserSpace ?? filter);
+      if (region) {
+        const onPage = transformBounds(matrix, region);
+        const whole = { minX: 0, minY: 0, maxX: size.width, maxY: size.height };
+        edgePx = Math.max(edgePx, edgeFor(onPage, whole, 1, size.width, size.height));
+      }
     }
-    const children = made.children.map((child) => visit(child, matrix, inner, settledStyle));
+    const children = made.children.map((child) => visit(child, matrix, shown, settledStyle));
     return { ...made, children };
   };
-  const seen = { minX: view.x, minY: view.y, maxX: view.x + view.width, maxY: view.y + view.height };
-  const children = root.children.map((child) => visit(child, toPage, seen, inherit(INITIAL, root.attrs)));
-  return {
+  const children = root.children.map((child) => visit(child, toPage, page, inherit(INITIAL, root.attrs)));
+  const made = {
     ...root,
     children: added.nodes.length > 0 ? [{ tag: 'defs', attrs: {}, children: added.nodes }, ...children] : children,
   };
+  return { made, edgePx };
 }

@@ -100,8 +100,20 @@ describe('what shows of a picture', () => {
 
   test.each([
     [
-      'a blur reaches for its neighbours',
+      'a blur draws from a few px around',
       '<filter id="f"><feGaussianBlur stdDeviation="4"/></filter>',
+      'filter="url(#f)"',
+      true,
+    ],
+    [
+      'a shadow and what it is moved by',
+      '<filter id="f" x="0" y="0" width="1" height="1"><feDropShadow dx="9" dy="-7" stdDeviation="2"/></filter>',
+      'filter="url(#f)"',
+      true,
+    ],
+    [
+      'tiles may come from anywhere',
+      '<filter id="f"><feOffset x="0" y="0" width="90" height="90"/><feTile/></filter>',
       'filter="url(#f)"',
       false,
     ],
@@ -115,9 +127,15 @@ describe('what shows of a picture', () => {
       'a clip in the box of the picture',
       '<clipPath id="f" clipPathUnits="objectBoundingBox"><rect width="0.5" height="1"/></clipPath>',
       'clip-path="url(#f)"',
-      false,
+      true,
     ],
-    ['a mask', '<mask id="f"><rect width="200" height="200" fill="#fff"/></mask>', 'mask="url(#f)"', false],
+    ['a mask', '<mask id="f"><rect width="140" height="200" fill="#fff"/></mask>', 'mask="url(#f)"', true],
+    [
+      'a mask in the box of the picture',
+      '<mask id="f" x=".1" y="0" width=".1" height="1" maskContentUnits="objectBoundingBox"><rect width=".5" height=".25" fill="#999"/></mask>',
+      'mask="url(#f)"',
+      true,
+    ],
   ])('%s', async (_, defs, attr, cropped) => {
     const blob = await picture((image) => image.jpeg(), 'image/jpeg');
     const svg = page(`<defs>${defs}</defs><g ${attr}>${image(blob)}</g>`, 100, 100, 60, 60);
@@ -127,6 +145,70 @@ describe('what shows of a picture', () => {
       Buffer.from(rasterise(text, 60, 60).data),
     );
     expect(worst(before, after)).toBeLessThanOrEqual(cropped ? 4 : 0);
+  });
+
+  const fill = (attrs: string, of: string) => (blob: Blob) =>
+    `<defs><pattern id="p" ${attrs}>${image(blob, of)}</pattern></defs>`;
+  const once = fill(
+    'width="1" height="1" patternContentUnits="objectBoundingBox"',
+    'width="720" height="480" transform="scale(.00138889 .00208333)"',
+  );
+  const shape = '<rect x="20" y="30" width="640" height="420" fill="url(#p)"/>';
+  test.each([
+    ['fills a shape', once, shape, true],
+    ['fills a shape that is moved and turned', once, `<g transform="rotate(20) translate(9 -30)">${shape}</g>`, true],
+    ['fills two shapes', once, `${shape}<circle cx="130" cy="130" r="60" fill="url(#p)"/>`, true],
+    ['fills a shape and its line', once, shape.replace('/>', ' stroke="url(#p)" stroke-width="90"/>'), true],
+    [
+      'fills a shape and a line beyond it',
+      once,
+      shape.replace('x="20"', 'x="120"').replace('/>', ' stroke="url(#p)" stroke-width="90"/>'),
+      false,
+    ],
+    [
+      'repeats',
+      fill('width="70" height="70" patternUnits="userSpaceOnUse"', 'width="720" height="480" x="-200" y="-100"'),
+      shape,
+      false,
+    ],
+    [
+      'lies in one tile in user space',
+      fill('x="9" width="720" height="480" patternUnits="userSpaceOnUse"', 'width="720" height="480"'),
+      shape,
+      true,
+    ],
+    [
+      'paints a shape in a mask',
+      once,
+      `<mask id="m">${shape}</mask><rect width="500" height="400" mask="url(#m)"/>`,
+      true,
+    ],
+    [
+      'paints in a mask of two things',
+      once,
+      `<mask id="m">${shape}</mask><rect width="500" height="400" mask="url(#m)"/><path d="M0 0H900V900Z" mask="url(#m)"/>`,
+      false,
+    ],
+  ])('in a pattern that %s', async (_, defs, drawn, cropped) => {
+    const blob = await picture((image) => image.jpeg(), 'image/jpeg');
+    const svg = page(`${defs(blob)}${drawn}`, 100, 100, 60, 60);
+    const { bytes } = await render('svg', svg, 60, 60, [blob]);
+    expect(bytes.length < blob.bytes.length).toBe(cropped);
+    const [before, after] = [whole(svg, blob), bytes.toString()].map((text) =>
+      Buffer.from(rasterise(text, 60, 60).data),
+    );
+    expect(worst(before, after)).toBeLessThanOrEqual(cropped ? 8 : 2);
+  });
+
+  test('WebP without loss stays so', async () => {
+    const blob = await picture((image) => image.webp({ lossless: true }), 'image/webp');
+    const svg = page(image(blob), 100, 100, 60, 60);
+    const { bytes } = await render('svg', svg, 60, 60, [blob]);
+    expect(bytes.length).toBeLessThan(blob.bytes.length / 4);
+    const [before, after] = [whole(svg, blob), bytes.toString()].map((text) =>
+      Buffer.from(rasterise(text, 60, 60).data),
+    );
+    expect(worst(before, after)).toBe(0);
   });
 
   test('a picture of which nearly all shows goes in as it is', async () => {

@@ -1,5 +1,5 @@
 import { request as httpRequest } from 'node:http';
-import { type Artboard, asEdit, type Output, type Seen } from '@tolvik/core';
+import { type Artboard, artboardRecord, asEdit, type Finding, type Output, type Seen } from '@tolvik/core';
 import sharp from 'sharp';
 import { client, icon, startOnOwnDatabase } from './running';
 
@@ -201,6 +201,22 @@ test('findings of a project', async () => {
   expect(findings).toEqual([
     expect.objectContaining({ check: 'default-name', severity: 'warning', message: 'is still called “Artboard 7”' }),
   ]);
+});
+
+test('colours that melt into one ink are found, and no longer once they are put apart', async () => {
+  const id = await api.project();
+  const badge = '<circle cx="12" cy="12" r="10" fill="#0c6a53"/><path d="M9 7h6v10H9z" fill="#e8d5a9"/>';
+  await api.bringIn(id, { 'badge.svg': icon(badge) });
+  const [board] = await artboardsOf(id);
+  const melting = async (rule: object) => {
+    const follows = { artboardId: board.id, rule: { kind: 'tint', colour: '#171b1c', ...rule } };
+    const mono = artboardRecord.parse({ ...board, id: 'mono', name: 'badge mono', order: 'b05', y: 400, follows });
+    expect((await api.edit(id, { puts: [mono] })).status).toBe(200);
+    const { findings } = (await api.get(`/projects/${id}/findings`)).body;
+    return findings.flatMap(({ check, message }: Finding) => (check === 'parts-melt' ? [message] : []));
+  };
+  expect(await melting({})).toEqual(['#e8d5a9 and #0c6a53 meet in the source and cannot be told apart here']);
+  expect(await melting({ kind: 'ink', out: ['#e8d5a9'], apart: [], gap: 0 })).toEqual([]);
 });
 
 test('a picture that vanishes on its ground is found once its file was rendered', async () => {

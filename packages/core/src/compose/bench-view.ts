@@ -26,13 +26,16 @@ export function composeBenchItem(
   return withPictures(composeFile(content, fileOf(crop, widthPx, heightPx), null, crop), sources.pictures);
 }
 
+/** An SVG in which pictures are only named, the names, and its size. */
+export type NamedView = { svg: string; pictures: readonly string[]; widthPx: number; heightPx: number };
+
 /** A piece as it comes out in its own colours and on its own ground, as an SVG of the largest size within a box. */
-export function composeBenchPiece(
+export function viewOfPiece(
   doc: ProjectDocument,
   piece: Piece,
   within: { widthPx: number; heightPx: number },
   sources: ComposeSources,
-): string {
+): NamedView {
   const { region } = piece;
   const content = composeContent(
     doc,
@@ -45,11 +48,17 @@ export function composeBenchPiece(
     Math.max(1, Math.round(region.width * scale)),
     Math.max(1, Math.round(region.height * scale)),
   ];
-  return withPictures(
-    composeFile(content, fileOf(region, widthPx, heightPx), groundOf(doc, piece, AS_IS), region),
-    sources.pictures,
-  );
+  const svg = composeFile(content, fileOf(region, widthPx, heightPx), groundOf(doc, piece, AS_IS), region);
+  return { svg, pictures: [...content.noticed.blobHashes], widthPx, heightPx };
 }
+
+/** The same with its pictures put in. */
+export const composeBenchPiece = (
+  doc: ProjectDocument,
+  piece: Piece,
+  within: { widthPx: number; heightPx: number },
+  sources: ComposeSources,
+): string => withPictures(viewOfPiece(doc, piece, within, sources).svg, sources.pictures);
 
 const BENCH_SLICE = sliceRecord.parse({
   id: 'bench',

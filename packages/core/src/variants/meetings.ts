@@ -5,8 +5,6 @@ import type { RecolourRule } from '../document/records';
 export type Meeting = { colours: readonly [one: string, other: string | null]; length: number };
 export type Meetings = readonly Meeting[];
 
-/** Longest side of the picture in which meetings are measured, in px. */
-export const MEETINGS_SIDE = 192;
 /** Colours nearer than this in OKLab pass into one another, as in a gradient, and do not meet. */
 const EDGE = 0.06;
 /** Of the longest side: what is shorter is a corner, not an edge. */

@@ -14,6 +14,7 @@ import {
 import { type Config, optimize } from 'svgo';
 import type { Rendered, RenderJob } from '../job';
 import { seenWhenDrawn } from '../seen';
+import { withoutPageClips } from '../svg/page-clips';
 import { withSharedParts } from '../svg/share';
 
 /** Definitions that are never drawn need nothing around them (SVG 2 §5.3). */
@@ -85,7 +86,8 @@ export function svgoConfig(
 }
 
 export function renderSvg(job: RenderJob, settings: SettingsOf<'svg'>): Rendered {
-  const { svg, widthPx, heightPx } = job;
+  const { widthPx, heightPx } = job;
+  const svg = job.svg.includes('clip-path') ? withoutClips(job.svg) : job.svg;
   const decimals = decimalsSeen(svg, settings.decimals, widthPx, heightPx);
   const shared = svg.length > WORTH_SHARING ? withSharedParts(readTree(svg).root) : null;
   let text = optimize(
@@ -112,6 +114,12 @@ export function renderSvg(job: RenderJob, settings: SettingsOf<'svg'>): Rendered
       seen: seenWhenDrawn(job),
     },
   };
+}
+
+function withoutClips(svg: string): string {
+  const { root } = readTree(svg);
+  const made = withoutPageClips(root);
+  return made === root ? svg : printTree(made);
 }
 
 /** Width and height as the written file says; null when it says none on purpose. Throws when it should and does not. */

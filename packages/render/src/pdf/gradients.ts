@@ -1,15 +1,5 @@
-import {
-  type Bounds,
-  invert,
-  type Matrix,
-  multiply,
-  parseColour,
-  parseTransform,
-  type TreeNode,
-  transformBounds,
-} from '@tolvik/core';
+import { type Bounds, type Matrix, multiply, parseColour, parseTransform, type TreeNode } from '@tolvik/core';
 import { number, share } from '../svg/style';
-import { type Doc, Exact, type Ref } from './content';
 
 /** A stop of a gradient: place 0–1, colour 0–1 each, alpha 0–1. */
 export type Stop = { at: number; rgb: readonly [number, number, number]; alpha: number };
@@ -76,98 +66,6 @@ export function readGradient(
   const [cx, cy, r] = [at('cx', 0.5), at('cy', 0.5), at('r', 0.5)];
   if (!(r > 0)) return last;
   return { stops, matrix, spread, line: [at('fx', cx), at('fy', cy), at('fr', 0), cx, cy, r], radial: true };
-}
-
-/** How often a gradient that repeats is written out at the most. */
-const MOST_REPEATS = 256;
-
-/** The gradient with its repetitions written out, as far as an area (in user space) sees them. */
-function unrolled(gradient: Gradient, area: Bounds): Gradient {
-  const { spread, stops, line, matrix, radial } = gradient;
-  if (spread !== 'repeat' && spread !== 'reflect') return gradient;
-  const seen = transformBounds(invert(matrix), area);
-  const corners = [
-    [seen.minX, seen.minY],
-    [seen.maxX, seen.minY],
-    [seen.minX, seen.maxY],
-    [seen.maxX, seen.maxY],
-  ];
-  let [from, to] = [0, 1];
-  if (radial) {
-    const [fx, fy, fr, , , r] = line;
-    // The circles grow by r − fr with each repetition and move with it; the slowest side decides.
-    const grows = r - fr - Math.hypot(line[3] - fx, line[4] - fy);
-    const furthest = Math.max(...corners.map(([x, y]) => Math.hypot(x - fx, y - fy)));
-    to = grows > 1e-6 ? Math.ceil(Math.max(1, (furthest - fr) / grows)) : MOST_REPEATS;
-    from = fr > 0 ? -Math.ceil(fr / (r - fr || 1)) : 0;
-    // No circle has a radius below nothing.
-    while (from < 0 && fr + from * (r - fr) < 0) from++;
-  } else {
-    const [x1, y1, x2, y2] = line;
-    const length = (x2 - x1) ** 2 + (y2 - y1) ** 2;
-    const places = corners.map(([x, y]) => ((x - x1) * (x2 - x1) + (y - y1) * (y2 - y1)) / length);
-    from = Math.floor(Math.min(0, ...places));
-    to = Math.ceil(Math.max(1, ...places));
-  }
-  if (to - from > MOST_REPEATS) [from, to] = [Math.max(from, -MOST_REPEATS / 2), Math.min(to, MOST_REPEATS / 2)];
-  const count = to - from;
-  const all: Stop[] = [];
-  for (let i = from; i < to; i++) {
-    const turned = spread === 'reflect' && i % 2 !== 0;
-    const once = turned ? [...stops].reverse().map((stop) => ({ ...stop, at: 1 - stop.at })) : stops;
-    const filled = [{ ...once[0], at: 0 }, ...once, { ...once[once.length - 1], at: 1 }];
-    for (const stop of filled) all.push({ ...stop, at: (i - from + stop.at) / count });
-  }
-  const half = line.length / 2;
-  const along = (t: number) => line.slice(0, half).map((value, i) => value + t * (line[half + i] - value));
-  return { ...gradient, spread: 'pad', stops: all, line: [...along(from), ...along(to)] };
-}
-
-/** Values between stops as a function of one number (ISO 32000-1 §7.10.3, §7.10.4). */
-function stitched(doc: Doc, stops: readonly Stop[], value: (stop: Stop) => readonly number[]): Ref {
-  const all = [...stops];
-  if (all[0].at > 0) all.unshift({ ...all[0], at: 0 });
-  if (all[all.length - 1].at < 1) all.push({ ...all[all.length - 1], at: 1 });
-  const pieces = all
-    .slice(1)
-    .map((stop, i) => ({ FunctionType: 2, Domain: [0, 1], C0: [...value(all[i])], C1: [...value(stop)], N: 1 }));
-  const ref =
-    pieces.length === 1
-      ? doc.ref(pieces[0])
-      : doc.ref({
-          FunctionType: 3,
-          Domain: [0, 1],
-          Functions: pieces,
-          Bounds: all.slice(1, -1).map(({ at }) => at),
-          Encode: pieces.flatMap(() => [0, 1]),
-        });
-  ref.end();
-  return ref;
-}
-
-/** A shading pattern (ISO 32000-1 §8.7.4.5.3 and .4) of a gradient's colours, or of its alpha as grey. `toStream` leads from user space to that of the stream. */
-export function shadingPattern(
-  doc: Doc,
-  gradient: Gradient,
-  area: Bounds,
-  toStream: Matrix,
-  of: 'colour' | 'alpha',
-): Ref {
-  const { stops, line, matrix, radial } = unrolled(gradient, area);
-  const pattern = doc.ref({
-    Type: 'Pattern',
-    PatternType: 2,
-    Matrix: new Exact(multiply(toStream, matrix)),
-    Shading: {
-      ShadingType: radial ? 3 : 2,
-      ColorSpace: of === 'colour' ? 'DeviceRGB' : 'DeviceGray',
-      Coords: new Exact(line),
-      Function: stitched(doc, stops, (stop) => (of === 'colour' ? stop.rgb : [stop.alpha])),
-      Extend: [true, true],
-    },
-  });
-  pattern.end();
-  return pattern;
 }
 
 /** The one alpha that all stops have; null when they differ. */

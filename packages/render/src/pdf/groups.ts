@@ -30,6 +30,10 @@ export function drawGroup(
   content.op('Q');
 }
 
+/** What is drawn as if it stood where it is used. */
+export const plainForm = (doc: Doc, form: Content, { minX, minY, maxX, maxY }: Bounds): Ref =>
+  form.toObject(doc, { Type: 'XObject', Subtype: 'Form', BBox: new Exact([minX, minY, maxX, maxY]) });
+
 export const formObject = (
   doc: Doc,
   form: Content,

@@ -1,4 +1,5 @@
 import { IDENTITY, type Matrix, multiply, PT_PER_PX, parseViewBox, readTree, viewBoxTransform } from '@tolvik/core';
+import { inRasteriserTerms } from '../svg/filter-terms';
 import { INITIAL, inherit } from '../svg/style';
 import { Content, type Doc, matrixText, type Ref } from './content';
 import { drawChildren, drawNode } from './draw';
@@ -16,6 +17,7 @@ export function drawSvgPage(
   pictures: ReadonlyMap<string, Picture>,
 ): DrawnPage {
   const { root, byId } = readTree(svg);
+  if (svg.includes('<filter')) inRasteriserTerms(byId);
   const page: Page = { doc, byId, root, pictures, widthPx, heightPx, flattened: false, drawChildren, drawNode };
   const box = parseViewBox(root.attrs.viewBox) ?? { x: 0, y: 0, width: widthPx, height: heightPx };
   const toPage = viewBoxTransform(box, widthPx, heightPx, 'none');

@@ -11,11 +11,12 @@ import {
 } from '@tolvik/core';
 import { number, paintOrder, type Style, share } from '../svg/style';
 import { Content, num, nums, type Ref } from './content';
-import { commonAlpha, type Gradient, greyOf, readGradient, shadingPattern } from './gradients';
-import { alphaState, formObject } from './groups';
+import { commonAlpha, type Gradient, greyOf, readGradient } from './gradients';
+import { alphaState, formObject, plainForm } from './groups';
 import { pathOperators } from './paths';
 import { tilingPattern } from './patterns';
 import { decimalsFor, type Page, type Place } from './place';
+import { paintedInBands, shadingPattern } from './shadings';
 
 const CAPS: Record<string, number> = { butt: 0, round: 1, square: 2 };
 const JOINS: Record<string, number> = { miter: 0, round: 1, bevel: 2 };
@@ -178,6 +179,12 @@ function paintPath(
       const common = commonAlpha(paint.gradient);
       if (common !== null) opacity *= common;
       else return paintThroughAlpha(page, paint.gradient, alpha, place, content, reach, strokes, operators, state);
+      if (opacity <= 0) return;
+      const bands = strokes ? null : paintedInBands(page.doc, paint.gradient, reach, 'colour');
+      if (bands) {
+        if (opacity === 1) return fillWith(plainForm(page.doc, bands, reach), null, operators, content);
+        return fillWith(formObject(page.doc, bands, reach), alphaState(page.doc, opacity, opacity), operators, content);
+      }
       pattern = shadingPattern(page.doc, paint.gradient, reach, place.toStream, 'colour');
     } else {
       pattern = tilingPattern(page, paint.node, paint.box, place);
@@ -188,6 +195,12 @@ function paintPath(
   if (opacity <= 0) return;
   const gs = opacity < 1 ? `/${content.name('ExtGState', alphaState(page.doc, opacity, opacity))} gs\n` : '';
   content.op(`q\n${gs}${select}\n${state}${operators}\nQ`);
+}
+
+/** Fills a path, that `operators` build and fill, with what a form draws. */
+function fillWith(form: Ref, state: Ref | null, operators: string, content: Content): void {
+  const gs = state ? `/${content.name('ExtGState', state)} gs\n` : '';
+  content.op(`q\n${gs}${operators.replace(/f(\*?)$/, 'W$1 n')}\n/${content.name('XObject', form)} Do\nQ`);
 }
 
 /** A gradient whose stops differ in alpha: its alpha is a soft mask of the same gradient in grey. */
@@ -204,14 +217,17 @@ function paintThroughAlpha(
 ): void {
   const { doc } = page;
   const mask = new Content();
+  const bands = paintedInBands(doc, gradient, area, 'alpha');
   const inGrey = shadingPattern(doc, gradient, area, IDENTITY, 'alpha');
   mask.op(
     `/Pattern cs /${mask.name('Pattern', inGrey)} scn\n${nums([area.minX, area.minY, area.maxX - area.minX, area.maxY - area.minY], decimalsFor(place))} re f`,
   );
-  const soft = doc.ref({ Type: 'Mask', S: 'Luminosity', G: formObject(doc, mask, area, 'DeviceGray') });
+  const soft = doc.ref({ Type: 'Mask', S: 'Luminosity', G: formObject(doc, bands ?? mask, area, 'DeviceGray') });
   soft.end();
   const gs = doc.ref({ Type: 'ExtGState', SMask: soft, ca: alpha, CA: alpha });
   gs.end();
+  const coloured = strokes ? null : paintedInBands(doc, gradient, area, 'colour');
+  if (coloured) return fillWith(formObject(doc, coloured, area), gs, operators, content);
   const pattern = shadingPattern(doc, gradient, area, place.toStream, 'colour');
   content.op(
     `q\n/${content.name('ExtGState', gs)} gs\n/Pattern ${strokes ? 'CS' : 'cs'} /${content.name('Pattern', pattern)} ${strokes ? 'SCN' : 'scn'}\n${state}${operators}\nQ`,

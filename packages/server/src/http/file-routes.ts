@@ -1,8 +1,11 @@
 import type { Seen } from '@tolvik/core';
+import { pixelsOf } from '@tolvik/render';
 import { type Request, type Response, Router } from 'express';
 import { filesBefore, lastDone } from '../db/deliveries';
 import type { RenderRow } from '../db/renders';
-import { type Cell, pictureKey } from '../projects/open-project';
+import type { FileMaker } from '../projects/file-maker';
+import { type Cell, type DrawnArtboard, pictureKey } from '../projects/open-project';
+import type { ProjectHandle } from '../projects/open-projects';
 import { type Context, openProject } from './context';
 import { trial } from './schemas';
 import { INERT } from './security';
@@ -86,6 +89,7 @@ export function fileRoutes(context: Context): Router {
     const { files } = await project.plan();
     const weights = await renders.weightsOf(files.map((file) => file.key));
     const seen = [...weights].flatMap(([key, { seen: each }]): [string, Seen][] => (each ? [[key, each]] : []));
+    await measureMeetings(project, maker);
     const { version, findings } = await project.ask('findings', { seen, lastDelivery });
     res.type('json').send(`{"version":${version},"findings":${findings}}`);
   });
@@ -149,4 +153,23 @@ export function fileRoutes(context: Context): Router {
   });
 
   return router;
+}
+
+const MEASURED_AT_ONCE = 24;
+
+/** Has the project measure where colours meet, on pictures drawn like any file; what cannot be drawn stays unmeasured. */
+async function measureMeetings(project: ProjectHandle, maker: FileMaker): Promise<void> {
+  const unmeasured = await project.ask('unmeasured', null);
+  const cell = { pieceId: '', outputId: '' };
+  for (let at = 0; at < unmeasured.length; at += MEASURED_AT_ONCE) {
+    const drawn = await Promise.allSettled(
+      unmeasured.slice(at, at + MEASURED_AT_ONCE).map(async ({ artboardId, job }): Promise<DrawnArtboard> => {
+        const { bytes } = await maker.made({ cell, job, format: 'png', path: 'meetings.png' }, project.id);
+        return { artboardId, key: job.key, ...(await pixelsOf(bytes)) };
+      }),
+    );
+    await project.ask('measure', {
+      drawn: drawn.flatMap((each) => (each.status === 'fulfilled' ? [each.value] : [])),
+    });
+  }
 }

@@ -1,10 +1,12 @@
 import {
   type ActRequest,
+  type Artboard,
   type Blob,
   COVER,
   Composer,
   cellKey,
   composeCover,
+  type Drawn,
   documentFonts,
   type FileJob,
   type Finding,
@@ -13,6 +15,10 @@ import {
   type Fonts,
   type Format,
   findTrouble,
+  type Meetings,
+  measuredSources,
+  meetingsJob,
+  meetingsOn,
   type NamedArtwork,
   type Outcome,
   type OutputSettings,
@@ -31,6 +37,7 @@ import {
   writeProjectFile,
 } from '@tolvik/core';
 import { resized } from '@tolvik/render';
+import { LRUCache } from 'lru-cache';
 import { type Placed, type PlaceOptions, placed } from '../bring-in/placed';
 
 export type Cell = { pieceId: string; outputId: string };
@@ -42,6 +49,10 @@ export type PictureInfo = { hash: string; width: number; height: number };
 /** A file composed at one version: what to render, and the key under which what comes out is kept. */
 export type Composed = { cell: Cell; job: FileJob; format: Format; path: string };
 export type Answered = Composed | { cell: Cell; problem: Problem };
+
+export type Unmeasured = { artboardId: string; job: FileJob };
+/** An artboard as it was drawn by the job of a key. */
+export type DrawnArtboard = Drawn & { artboardId: string; key: string };
 
 export type PlanAnswer = {
   version: number;
@@ -72,6 +83,8 @@ type Planned = {
 /** How large the picture of a vector file is drawn for the Proof, at the most. */
 const PICTURE_SIDE = 512;
 export const pictureKey = (key: string): string => `${key}-picture`;
+/** Artboards of which it is remembered where their colours meet. */
+const MEASURED_AT_MOST = 2_000;
 const NO_PICTURE = new Uint8Array();
 
 /**
@@ -87,6 +100,7 @@ export class OpenProject {
   private readonly pictures = new Map<string, PictureInfo>();
   /** Hashes that records named, those that are not here yet among them. */
   private readonly wanted = { pictures: new Set<string>(), fonts: new Set<string>() };
+  private readonly meetings = new LRUCache<string, Meetings>({ max: MEASURED_AT_MOST });
   private planned: (Planned & { revision: number; name: string }) | null = null;
   private staged: { name: string; version: number; puts: ProjectRecord[]; removes: string[] } | null = null;
 
@@ -245,6 +259,26 @@ export class OpenProject {
 
   pictureHashes = (): string[] => [...this.pictures.keys()];
 
+  /** Artboards whose variants depend on where their colours meet, and that nobody measured yet, as jobs that draw them. */
+  unmeasured(): Unmeasured[] {
+    return [...measuredSources(this.doc)].flatMap((artboardId) => {
+      const artboard = this.doc.find('artboard', artboardId);
+      const job = artboard && this.meetingsJob(artboard);
+      return job && !this.meetings.has(job.key) ? [{ artboardId, job }] : [];
+    });
+  }
+
+  /** Measures what was drawn, and keeps it for as long as the artboard looks like that. */
+  measure(drawn: readonly DrawnArtboard[]): null {
+    for (const { artboardId, key, ...picture } of drawn) {
+      const artboard = this.doc.find('artboard', artboardId);
+      if (artboard) this.meetings.set(key, meetingsOn(this.doc, artboard, picture));
+    }
+    return null;
+  }
+
+  private meetingsJob = (artboard: Artboard): FileJob => meetingsJob(this.doc, artboard, this.composer.sources);
+
   findings(seen: ReadonlyMap<string, Seen>, lastDelivery?: { number: number; paths: string[] }): Finding[] {
     const { plan, byCell } = this.plan();
     const seenOf = (pieceId: string, outputId: string) => seen.get(byCell.get(cellKey(pieceId, outputId))?.key ?? '');
@@ -255,7 +289,14 @@ export class OpenProject {
       pictureSize: (hash) => this.pictures.get(hash),
       lastDelivery,
       seenOf,
+      meetingsOf: (artboardId) => this.meetingsOf(artboardId),
     });
+  }
+
+  /** Where colours of an artboard meet; undefined when it was not measured as it looks now. */
+  private meetingsOf(artboardId: string): Meetings | undefined {
+    const artboard = this.doc.find('artboard', artboardId);
+    return artboard && this.meetings.get(this.meetingsJob(artboard).key);
   }
 
   /** The files that were chosen and the records as they are; refuses while any of them has trouble. */

@@ -7,10 +7,12 @@ import type {
   ChosenFiles,
   Composed,
   DeliveryStart,
+  DrawnArtboard,
   KeyedFile,
   OpenProject,
   PictureInfo,
   PlanAnswer,
+  Unmeasured,
 } from './open-project';
 
 /** What a project's thread is asked for, with what it answers. One after the other, each of one version. */
@@ -28,6 +30,9 @@ export type Works = {
   cover: { ask: null; answer: ReturnType<OpenProject['cover']> };
   pictureHashes: { ask: null; answer: string[] };
   projectFile: { ask: { pictures: Blob[] }; answer: string };
+  /** What has to be drawn before the findings can tell where colours meet. */
+  unmeasured: { ask: null; answer: Unmeasured[] };
+  measure: { ask: { drawn: DrawnArtboard[] }; answer: null };
   /** The findings as JSON text. */
   findings: {
     ask: { seen: [string, Seen][]; lastDelivery?: { number: number; paths: string[] } };
@@ -63,6 +68,8 @@ export function carryOut<K extends WorkName>(project: OpenProject, name: K, ask:
     cover: () => project.cover(),
     pictureHashes: () => project.pictureHashes(),
     projectFile: ({ pictures }) => project.projectFile(pictures),
+    unmeasured: () => project.unmeasured(),
+    measure: ({ drawn }) => project.measure(drawn),
     findings: ({ seen, lastDelivery }) => ({
       version: project.version,
       findings: JSON.stringify(project.findings(new Map(seen), lastDelivery)),

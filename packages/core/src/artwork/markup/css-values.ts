@@ -3,6 +3,8 @@ import { ABSOLUTE_UNITS } from '../../geometry/viewport';
 /** What lengths are measured by (CSS Values 4 §6): px of the font, of the root's font, of the viewport, and what 100 % is. */
 export type Measures = {
   fontSize: number;
+  /** Shares of the font size that `ex` and `ch` are; what fonts have about where the font is not known. */
+  font?: { ex: number; ch: number };
   rootFontSize: number;
   viewWidth: number;
   viewHeight: number;
@@ -15,15 +17,16 @@ const EX_OF_EM = 0.5;
 function unitPx(unit: string, measures: Measures): number | undefined {
   const absolute = ABSOLUTE_UNITS[unit];
   if (absolute !== undefined) return absolute;
-  const { fontSize, rootFontSize, viewWidth, viewHeight, percentOf } = measures;
+  const { fontSize, font, rootFontSize, viewWidth, viewHeight, percentOf } = measures;
   switch (unit) {
     case 'em':
       return fontSize;
     case 'rem':
       return rootFontSize;
     case 'ex':
+      return fontSize * (font?.ex ?? EX_OF_EM);
     case 'ch':
-      return fontSize * EX_OF_EM;
+      return fontSize * (font?.ch ?? EX_OF_EM);
     case 'vw':
       return viewWidth / 100;
     case 'vh':

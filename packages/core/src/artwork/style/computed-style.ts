@@ -12,6 +12,7 @@ import { cascade, PROPERTIES } from './cascade';
 import type { Declaration } from './css-rules';
 import { cssTransform } from './css-transform';
 import { elementBox, lengthOf } from './element-box';
+import { type FontSaid, fontMeasures, fontOf, NO_FONT } from './font-measures';
 
 /** Properties of which no attribute may speak (Compositing and Blending 1 §3, CSS Transforms 2). */
 const ONLY_IN_CSS = new Set(['mix-blend-mode', 'isolation']);
@@ -42,6 +43,7 @@ type Around = {
   variables: ReadonlyMap<string, string>;
   fontSize: number;
   rootFontSize: number;
+  font: FontSaid;
   view: { width: number; height: number; box: ViewBox | null };
   dashes: string | undefined;
   dashOffset: string | undefined;
@@ -83,6 +85,7 @@ export function resolveStyles(root: XmlElement, tell: Tell): void {
       variables: new Map(),
       fontSize: 16,
       rootFontSize: 16,
+      font: NO_FONT,
       view: { ...(box ?? size), box: box ?? { x: 0, y: 0, ...size } },
       dashes: undefined,
       dashOffset: undefined,
@@ -161,7 +164,10 @@ function compute(
   }
   said.clear();
   const fontSize = fontSizeOf(sizes, around);
+  const font = fontOf(settle, around.font);
+  const inFont = fontMeasures(font);
   measures.fontSize = fontSize;
+  if (inFont) measures.font = inFont;
   if (!parentAttrs) measures.rootFontSize = fontSize;
 
   const read: Read = (name, value) => readValue(name, value, measures, around.view);
@@ -202,7 +208,7 @@ function compute(
     else attrs[name === 'text-decoration-line' ? 'text-decoration' : name] = value;
   }
   if (sizes.some((each) => each !== undefined)) attrs['font-size'] = printNumber(fontSize);
-  if (Object.values(attrs).some((value) => value.length < 100 && /^[-+\d.\s,]+(ex|ch)$/i.test(value)))
+  if (!inFont && Object.values(attrs).some((value) => value.length < 100 && /^[-+\d.\s,]+(ex|ch)$/i.test(value)))
     tell('a length in ex or ch, taken for half the size of the letters');
   geometryInPx(node, measures, around.view);
   if (node.tag === 'svg' && (said.has('background') || said.has('background-color')) && !parentAttrs)
@@ -221,6 +227,7 @@ function compute(
     variables,
     fontSize,
     rootFontSize: measures.rootFontSize,
+    font,
     view: viewBox ? { width: viewBox.width, height: viewBox.height, box: viewBox } : around.view,
     dashes,
     dashOffset,
@@ -258,9 +265,10 @@ function fontParts(value: string): [string, string][] {
 }
 
 /** The last size that can be read, in px (CSS Fonts 4 §2.5). */
-function fontSizeOf(sizes: readonly (string | undefined)[], { fontSize, rootFontSize, view }: Around): number {
+function fontSizeOf(sizes: readonly (string | undefined)[], { fontSize, rootFontSize, font, view }: Around): number {
   const measures: Measures = {
     fontSize,
+    font: fontMeasures(font) ?? undefined,
     rootFontSize,
     viewWidth: view.width,
     viewHeight: view.height,

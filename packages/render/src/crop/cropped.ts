@@ -4,29 +4,24 @@ import {
   boundsOf,
   intersect,
   invert,
-  largestScale,
-  type Matrix,
   multiply,
   type PictureFacts,
-  parseTransform,
-  parseViewBox,
   pictureFacts,
   printNumber,
   printTree,
   readTree,
-  referred,
   sha256Hex,
   type TreeNode,
   transformBounds,
   viewBoxTransform,
 } from '@tolvik/core';
 import sharp from 'sharp';
-import { guard } from './guard';
-import type { RenderJob } from './job';
-import { jpegSettings } from './jpeg-settings';
-import { encodePng } from './png/encode';
-import { pictureBox } from './svg/boxes';
-import { IDENTITY } from './svg/transforms';
+import { guard } from '../guard';
+import type { RenderJob } from '../job';
+import { jpegSettings } from '../jpeg-settings';
+import { encodePng } from '../png/encode';
+import { pictureBox } from '../svg/boxes';
+import { type Fix, shownPictures } from './shown';
 
 /** Pixels of the picture around what shows: what lies at the edge is smoothed with its neighbours. */
 const MARGIN = 2;
@@ -38,8 +33,9 @@ type Page = { svg: string; widthPx: number; heightPx: number };
 type Part = { hash: string; left: number; top: number; width: number; height: number };
 
 /**
- * A job of a vector format whose pictures hold only what shows of them, at their own resolution. Where something around
- * a picture measures or spreads what is drawn (filters but of colours, masks, boxes), it goes in whole, as in patterns.
+ * A job of a vector format whose pictures hold only what shows of them, at their own resolution. Where it is not known
+ * what shows (a filter that takes from anywhere, a pattern that repeats, letters in a box that is measured), they go in
+ * whole.
  */
 export async function withCroppedPictures(job: RenderJob): Promise<RenderJob> {
   const { pictures = [] } = job;
@@ -52,12 +48,15 @@ export async function withCroppedPictures(job: RenderJob): Promise<RenderJob> {
     guard(page.svg, (hash) => byHash.has(hash));
     const { root, byId } = readTree(page.svg);
     const wanted: { node: TreeNode; part: Part | null; attrs: Record<string, string> }[] = [];
-    visitPictures(page, root, byId, (node, shown) => {
+    const fixes = new Set<Fix>();
+    for (const { node, shown, fixes: needed } of shownPictures(root, byId, page)) {
       const hash = node.attrs['xlink:href']?.slice('blob:'.length) ?? '';
       const of = facts.get(hash);
       const found = of && partOf(node, hash, of, blocks.get(hash) ?? 1, shown);
-      if (found) wanted.push({ node, ...found });
-    });
+      if (!found) continue;
+      wanted.push({ node, ...found });
+      for (const fix of needed) fixes.add(fix);
+    }
     if (wanted.length === 0) return page;
     const made = new Map<TreeNode, TreeNode | null>();
     for (const { node, part, attrs } of wanted) {
@@ -70,7 +69,15 @@ export async function withCroppedPictures(job: RenderJob): Promise<RenderJob> {
       parts.set(key, blob);
       made.set(node, { ...node, attrs: { ...attrs, 'xlink:href': `blob:${blob.hash}` } });
     }
-    return { ...page, svg: printTree(replaced(root, made)) };
+    return {
+      ...page,
+      svg: printTree(
+        withFixes(
+          replaced(root, made, fixes),
+          [...fixes].map(({ definition }) => replaced(definition, made, fixes)),
+        ),
+      ),
+    };
   };
   const pages = job.pages && (await inTurn(job.pages, crop));
   const whole = pages ? { ...job, pages, svg: pages[0].svg } : await crop(job);
@@ -81,35 +88,6 @@ async function inTurn<T>(items: readonly T[], work: (item: T) => Promise<T>): Pr
   const done: T[] = [];
   for (const item of items) done.push(await work(item));
   return done;
-}
-
-/** Every picture that is drawn where its size and place are all that counts, with what of its space is in the page. */
-function visitPictures(
-  page: Page,
-  root: TreeNode,
-  byId: ReadonlyMap<string, TreeNode>,
-  found: (node: TreeNode, shown: Bounds) => void,
-): void {
-  const box = parseViewBox(root.attrs.viewBox) ?? { x: 0, y: 0, width: page.widthPx, height: page.heightPx };
-  const seen = boundsOf(box);
-  const visit = (node: TreeNode, outer: Matrix) => {
-    if (node.tag === 'defs' || !isPlain(node, byId)) return;
-    const own = node.attrs.transform ? parseTransform(node.attrs.transform) : IDENTITY;
-    const matrix = own && multiply(outer, own);
-    if (!matrix || !(largestScale(invert(matrix)) < Number.POSITIVE_INFINITY)) return;
-    if (node.tag === 'image') found(node, transformBounds(invert(matrix), seen));
-    for (const child of node.children) visit(child, matrix);
-  };
-  visit({ ...root, attrs: {} }, IDENTITY);
-}
-
-/** Whether nothing on an element depends on the box or the surroundings of what it draws. */
-function isPlain({ attrs }: TreeNode, byId: ReadonlyMap<string, TreeNode>): boolean {
-  if (attrs.mask) return false;
-  const clip = byId.get(referred(attrs['clip-path']) ?? '');
-  if (clip?.attrs.clipPathUnits === 'objectBoundingBox') return false;
-  const filter = byId.get(referred(attrs.filter) ?? '');
-  return !attrs.filter || !!filter?.children.every(({ tag }) => tag === 'feColorMatrix');
 }
 
 /** The part of a picture that shows, null when nothing does; undefined when all of it, or nearly, does. */
@@ -150,15 +128,20 @@ function partOf(
   };
 }
 
-function replaced(node: TreeNode, made: ReadonlyMap<TreeNode, TreeNode | null>): TreeNode {
+function replaced(node: TreeNode, made: ReadonlyMap<TreeNode, TreeNode | null>, fixes: ReadonlySet<Fix>): TreeNode {
+  const attrs = { ...(made.get(node) ?? node).attrs };
+  for (const fix of fixes) if (fix.node === node) attrs[fix.attribute] = `url(#${fix.definition.attrs.id})`;
   return {
     ...node,
-    children: node.children.flatMap((child) => {
-      const other = made.get(child);
-      return other === null ? [] : (other ?? replaced(child, made));
-    }),
+    attrs,
+    children: node.children.flatMap((child) => (made.get(child) === null ? [] : [replaced(child, made, fixes)])),
   };
 }
+
+const withFixes = (root: TreeNode, definitions: TreeNode[]): TreeNode =>
+  definitions.length === 0
+    ? root
+    : { ...root, children: [{ tag: 'defs', attrs: {}, children: definitions }, ...root.children] };
 
 /** Where a picture may be cut: a JPEG where its blocks meet, so that written again it loses next to nothing (ISO/IEC 10918-1 §A.2). */
 const blockOf = (bytes: Uint8Array, mediaType: Blob['mediaType']): number =>
@@ -176,10 +159,28 @@ async function cut({ bytes, mediaType }: Blob, { left, top, width, height }: Par
     const settings = jpegSettings(bytes);
     return made(mediaType, await part.toColourspace('srgb').jpeg(settings).toBuffer());
   }
-  if (mediaType === 'image/webp')
-    return made(mediaType, await part.toColourspace('srgb').webp({ quality: 95, alphaQuality: 100 }).toBuffer());
+  if (mediaType === 'image/webp') {
+    const exact = isLosslessWebp(bytes);
+    const settings = exact ? { lossless: true, exact } : { quality: 95, alphaQuality: 100 };
+    return made(mediaType, await part.toColourspace('srgb').webp(settings).toBuffer());
+  }
   const { depth } = await sharp(bytes).metadata();
   if (depth === 'ushort') return made('image/png', await part.toColourspace('rgb16').png().toBuffer());
   const pixels = await part.toColourspace('srgb').ensureAlpha().raw().toBuffer();
   return made('image/png', encodePng(pixels, width, height, { dpi: 96, effort: 'smaller' }));
 }
+
+/** Whether a WebP holds its px without loss: a chunk of its own says so (RFC 9649 §2.6). */
+const isLosslessWebp = (bytes: Uint8Array): boolean => {
+  const chunks = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  for (
+    let at = 12;
+    at + 8 <= chunks.length;
+    at += 8 + chunks.readUInt32LE(at + 4) + (chunks.readUInt32LE(at + 4) & 1)
+  ) {
+    const kind = chunks.toString('latin1', at, at + 4);
+    if (kind === 'VP8L') return true;
+    if (kind === 'VP8 ') return false;
+  }
+  return false;
+};
