@@ -121,6 +121,52 @@ test('one asset in three densities, a folder for each, and a PDF in at most 5 ac
   expect(hand.actions).toBeLessThanOrEqual(5);
 });
 
+test('four icons as groups of one SVG: an artboard each, square and equal, in rows, four formats in folders, in at most 9 actions', async ({
+  page,
+}) => {
+  await page.goto('/');
+  const hand = new Hand(page);
+  const groups = ['sun', 'rain', 'wind', 'snow']
+    .map((name, i) => `<g id="${name}"><path d="M${3 + i * 24} 4h${9 + i * 3}v12h-5z" fill="#0c6a53"/></g>`)
+    .join('');
+  await hand.drop({
+    'weather.svg': `<svg xmlns="http://www.w3.org/2000/svg" width="96" height="24" viewBox="0 0 96 24">${groups}</svg>`,
+  });
+  await hand.click(pieceRow(page, 'weather'));
+  await hand.click(page.getByRole('button', { name: '4 artboards for its groups…' }));
+  await hand.click(page.getByRole('checkbox', { name: 'Square' }));
+  await hand.click(page.getByRole('checkbox', { name: 'All equal' }));
+  await hand.click(page.getByRole('button', { name: 'Make 4 artboards' }));
+  await hand.press('o');
+  await hand.type(page.getByRole('textbox', { name: 'Which files?' }), 'svg, pdf, png, jpeg on #ffffff in folders');
+  await hand.press('Control+Enter');
+  const files = await delivered(page);
+  expect([...files.keys()].sort()).toEqual(
+    ['jpeg/', 'pdf/', 'png/', 'svg/'].flatMap((folder) =>
+      ['rain', 'snow', 'sun', 'wind'].map((name) => `${folder}${name}.${folder.slice(0, -1).replace('jpeg', 'jpg')}`),
+    ),
+  );
+  for (const name of ['sun', 'rain', 'wind', 'snow']) {
+    const { width, height } = PNG.sync.read(files.get(`png/${name}.png`) ?? Buffer.alloc(0));
+    expect([width, height]).toEqual([18, 18]);
+  }
+  expect(hand.actions).toBeLessThanOrEqual(9);
+});
+
+test('a whole sheet as one file beside each artboard in at most 3 actions', async ({ page }) => {
+  await page.goto('/');
+  const hand = new Hand(page);
+  await hand.drop(designs(3));
+  await hand.click(page.getByRole('button', { name: 'Whole sheet' }));
+  await hand.press('Control+Enter');
+  const files = await delivered(page);
+  const sheet = PNG.sync.read(files.get('sheet.png') ?? Buffer.alloc(0));
+  const one = PNG.sync.read(files.get('design-1.png') ?? Buffer.alloc(0));
+  // At the outer edges of the artboards, two rows of two with 16 px between, beyond the artwork on them.
+  expect([sheet.width, sheet.height]).toEqual([2 * one.width + 16, 2 * one.height + 16]);
+  expect(hand.actions).toBeLessThanOrEqual(3);
+});
+
 test('what was chosen stays: words add beside outputs that somebody made', async ({ page, openProject }) => {
   await openProject('Beside', { 'design.svg': icon() });
   await page.keyboard.press('o');

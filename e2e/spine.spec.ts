@@ -136,11 +136,17 @@ test('artboards are drawn, moved with what lies on them, resized and deleted by 
   const box = (await plane.boundingBox()) as { x: number; y: number; width: number; height: number };
   await expect(pieceRows(page)).toHaveCount(1);
   const middle = { x: box.x + box.width / 2, y: box.y + box.height / 2 };
-  // One artboard of 24 px fills the view at 8×.
-  await page.mouse.move(middle.x, middle.y);
+  // One artboard of 24 px fills the view at 8×. A click on artwork picks it, one on empty ground the artboard.
+  const ground = { x: middle.x - 80, y: middle.y - 80 };
+  const selection = page.getByRole('complementary', { name: 'Selection' });
+  await page.mouse.click(middle.x, middle.y);
+  await expect(selection.getByRole('heading', { name: 'Layer', exact: true })).toBeVisible();
+  await page.mouse.click(ground.x, ground.y);
+  await expect(selection.getByRole('heading', { name: 'artboard', exact: true })).toBeVisible();
+  await page.mouse.move(ground.x, ground.y);
   await page.mouse.down();
-  await page.mouse.move(middle.x + 40, middle.y, { steps: 4 });
-  await page.mouse.move(middle.x + 80, middle.y, { steps: 4 });
+  await page.mouse.move(ground.x + 40, ground.y, { steps: 4 });
+  await page.mouse.move(ground.x + 80, ground.y, { steps: 4 });
   await page.mouse.up();
   await saved(page);
   const records = async () => (await app.api<{ records: Stored[] }>(`/projects/${id}/records`)).records;

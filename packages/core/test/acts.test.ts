@@ -22,7 +22,9 @@ function harbour(): ProjectDocument {
   const { doc, artboard } = project({
     anchor: svg('<rect id="stock" x="6.25" y="5" width="9" height="3"/>'),
     boat: svg(BOAT),
-    crate: svg('<rect id="lid" x="4" y="4" width="16" height="2"/>'),
+    crate: svg(
+      '<g id="top"><rect id="lid" x="4" y="4" width="16" height="2"/></g><g id="side"><path d="M4 9h16v9z"/></g>',
+    ),
   });
   const board = artboard('boat');
   doc.apply({
@@ -62,9 +64,14 @@ const SETTINGS: Record<string, Record<string, unknown>[]> = {
   delete: [{ followers: 'keep' }, { followers: 'delete' }, {}],
   reorder: [{ to: 'front' }, { to: 'backward' }],
   show: [{ shown: false }],
-  'change-colour': [{ from: '#0c6a53', to: '#d2452f' }],
+  'change-colour': [
+    { from: '#0c6a53', to: '#d2452f' },
+    { from: '#0c6a53', to: '#d2452f', within: 'selection' },
+  ],
   'draw-piece': [{ what: 'artboard', x: 500, y: 0, width: 24, height: 24 }],
   'artboards-around': [{ marginPx: 2, square: true }],
+  'artboards-for-groups': [{}, { square: true, equal: true, sheet: 'off' }, { rows: false, sheet: 'stays' }],
+  'slice-everything': [{}, { name: 'sheet', to: 'artboards' }],
   'trim-to-artwork': [{ marginPx: 1 }],
   'set-rect': [{ width: 60 }, { x: 9.5 }],
   number: [{ by: 'name' }, { by: 'place' }],

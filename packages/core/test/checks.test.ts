@@ -7,6 +7,7 @@ import {
   type Finding,
   findTrouble,
   followedLayout,
+  type IntakeRules,
   LOCKUP_OPTIONS,
   layersOn,
   makeLockups,
@@ -17,6 +18,7 @@ import {
   type ProjectDocument,
   type ProjectRecord,
   planFiles,
+  READY_RULES,
   type Seen,
   sliceRecord,
   troubleFinder,
@@ -24,12 +26,15 @@ import {
 import { project, svg, TINY_PNG } from './fixtures';
 
 const fonts = shippedFonts(__filename);
+/** Rules of receivers, where a case is about them. */
+let intakes: IntakeRules[] | undefined;
 const around = (doc: ProjectDocument, lastDelivery?: { number: number; paths: string[] }) => ({
   doc,
   plan: planFiles(doc, 'p'),
   fonts,
   pictureSize: () => ({ width: 1, height: 1 }),
   lastDelivery,
+  intakes,
   // As the picture of a sand letter on a pine disc is measured.
   meetingsOf: () => [
     { colours: ['#0c6a53', null] as const, length: 140 },
@@ -187,6 +192,11 @@ const cases: Record<string, { make(): Made; message: RegExp; mended?: boolean }>
     message: /^2 of its differences are for layers that are gone: Swell, Crest$/,
     mended: true,
   },
+  'intake-refuses': {
+    make: () => project({ Boat: GOOD }),
+    message: /^App build takes names in small letters$/,
+    mended: true,
+  },
   'parts-melt': {
     make: () =>
       change(project({ badge: BADGE }), (m) => [
@@ -223,6 +233,12 @@ test('clean artwork has no findings', () => {
 });
 
 describe.each(Object.entries(cases))('%s', (name, { make, message, mended }) => {
+  beforeAll(() => {
+    if (name === 'intake-refuses') intakes = [{ ...READY_RULES[0], complete: [] }];
+  });
+  afterAll(() => {
+    intakes = undefined;
+  });
   test('fires on its example', () => {
     const found = of(findTrouble(around(make().doc, { number: 3, paths: ['good.svg', 'old.svg', 'older.svg'] })), name);
     expect(found.length).toBeGreaterThan(0);

@@ -117,7 +117,7 @@ describe('slices of all kinds', () => {
     const page = sliceOfArtboards(doc, [artboard('leaf'), artboard('crab')], []);
     const region = sliceRegion(doc, page);
     expect(region).toMatchObject({ x: artboard('leaf').x });
-    doc.apply({ puts: [page, sliceOfEverything(doc, 'all', [])], removes: [] });
+    doc.apply({ puts: [page, sliceOfEverything(doc, 'all', 'artwork', [])], removes: [] });
     expect(
       pieces(doc)
         .filter((piece) => piece.kind === 'slice')

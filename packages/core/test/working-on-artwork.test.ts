@@ -6,6 +6,7 @@ import {
   type Bounds,
   boundsOfLayers,
   changeColour,
+  coloursWithin,
   distributeSteps,
   EDGES,
   layerBounds,
@@ -336,6 +337,25 @@ describe('colours and what looks alike', () => {
     expect(projectColours(doc).some(({ colour }) => colour === '#ff0000')).toBe(false);
     doc.apply(undo);
     expect(snapshot(doc)).toEqual(before);
+  });
+  test('within layers: what is in them and gradients of their own, not what others use too', () => {
+    const gradient = (id: string) =>
+      `<linearGradient id="${id}"><stop stop-color="#f00"/><stop offset="1" stop-color="#00f"/></linearGradient>`;
+    const { doc } = project({
+      a: svg(
+        `<defs>${gradient('own')}${gradient('shared')}</defs><g id="in"><rect fill="url(#own)" width="9" height="9"/><rect fill="url(#shared)" width="9" height="9"/><rect fill="#f00" width="5" height="5"/></g><rect id="out" fill="url(#shared)" stroke="#f00" width="5" height="5"/>`,
+      ),
+    });
+    const { id } = layerNamed(doc, 'in');
+    expect(coloursWithin(doc, [id])).toEqual([
+      { colour: '#ff0000', uses: 2 },
+      { colour: '#0000ff', uses: 1 },
+    ]);
+    const total = projectColours(doc).find(({ colour }) => colour === '#ff0000')?.uses ?? 0;
+    doc.apply(changeColour(doc, '#ff0000', '#00aa55', [id]));
+    expect(coloursWithin(doc, [id])[0]).toEqual({ colour: '#00aa55', uses: 2 });
+    expect(projectColours(doc).find(({ colour }) => colour === '#ff0000')?.uses).toBe(total - 2);
+    expect(layerNamed(doc, 'out').attrs.stroke).toBe('#f00');
   });
   test('alike by fill, by stroke and by size; siblings', () => {
     const doc = art();

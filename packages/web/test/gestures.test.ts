@@ -21,6 +21,7 @@ import {
   piecesIn,
   selectedLayerAt,
 } from '../src/bench/plane/hit';
+import { Picking } from '../src/bench/plane/picking';
 import { NO_PREVIEW } from '../src/bench/plane/preview';
 import { sceneOf } from '../src/bench/plane/scene';
 import { Painter } from '../src/painter/painter';
@@ -190,11 +191,76 @@ describe('what lies under a point', () => {
   });
 });
 
+describe('what a click picks', () => {
+  let picking: Picking;
+  const nameOf = (id: string | undefined) =>
+    id === undefined ? undefined : (session.doc.find('layer', id)?.name ?? host.scene.pieceById.get(id)?.name);
+  /** Clicks at a place of an artboard, and says what is selected then. */
+  const click = (name: string, px: number, py: number) => {
+    const { x, y } = board(name);
+    const picked = picking.at(at(x + px, y + py));
+    session.select(picked ? [picked.id] : []);
+    picking.follow();
+    return nameOf(picked?.id);
+  };
+  beforeEach(() => {
+    picking = new Picking(host);
+  });
+
+  test('artwork where it lays paint; the artboard by its edge, its ticket and its empty ground', () => {
+    const outermost = layersAt(session.doc, host.camera, board('boat').x + 20, board('boat').y + 10)[0];
+    expect(click('boat', 20, 10)).toBe(outermost.name);
+    expect(click('boat', 8, 8)).toBe('boat');
+    expect(click('boat', 0.2, 20)).toBe('boat');
+    expect(click('boat', 8, 43)).toBe('boat');
+    expect(session.selection).toEqual(new Set([board('boat').id]));
+    expect(click('boat', -12, -12)).toBeUndefined();
+  });
+
+  test('at the level one is in, which stays while one clicks beside', () => {
+    session.select([layer('sail').id]);
+    picking.follow();
+    expect(click('boat', 10, 28)).toBe('hull');
+    expect(click('boat', 8, 8)).toBe('boat');
+    expect(click('boat', 20, 10)).toBe('sail');
+    // What lies elsewhere is picked as a whole, and one is back where it lies.
+    const [whole] = layersAt(session.doc, host.camera, board('buoy').x + 20, board('buoy').y + 20);
+    expect(click('buoy', 20, 20)).toBe(whole.name);
+  });
+
+  test('out again step by step, then nothing is selected and one is in no group', () => {
+    session.select([layer('sail').id]);
+    picking.follow();
+    let steps = 0;
+    while (picking.goOut()) steps++;
+    expect(steps).toBe(layersAt(session.doc, host.camera, board('boat').x + 20, board('boat').y + 10).length - 1);
+    expect(nameOf([...session.selection][0])).toBe(
+      layersAt(session.doc, host.camera, board('boat').x + 20, board('boat').y + 10)[0].name,
+    );
+  });
+
+  test('what is selected is held from anywhere on it, and a click without a drag picks what lies there', () => {
+    const { id, x, y } = board('boat');
+    session.select([id]);
+    expect(picking.holds(at(x + 20, y + 10))).toBe(true);
+    expect(picking.holds(at(board('buoy').x + 20, board('buoy').y + 20))).toBe(false);
+    const picked = picking.at(at(x + 20, y + 10))?.id ?? null;
+    press(host, at(x + 20, y + 10), picked).finish(at(x + 20, y + 10));
+    expect([...session.selection]).toEqual([picked]);
+    expect(session.doc.find('layer', picked ?? '')).toBeDefined();
+  });
+
+  test('what is locked is not there, and the artboard under it is', () => {
+    session.doc.apply({ puts: [{ ...layer('vessel'), locked: true }], removes: [] });
+    expect(click('boat', 20, 10)).toBe('boat');
+  });
+});
+
 describe('what is pressed and dragged', () => {
   test('it is a click until the pointer has gone three px', () => {
     session.select([board('boat').id, board('buoy').id]);
     const before = records();
-    const gesture = press(host, at(5, 5), board('boat').id, true);
+    const gesture = press(host, at(5, 5), board('boat').id);
     expect(gesture.still).toBe(true);
     drag(gesture, { ...at(5, 5), x: at(5, 5).x + 2 });
     expect(records()).toEqual(before);
@@ -206,7 +272,7 @@ describe('what is pressed and dragged', () => {
     const hull = boxOf('hull');
     session.select([from.id]);
     const go = () =>
-      drag(press(host, at(from.x + 1, from.y + 1), from.id, true), at(from.x + 1, from.y + 88, { ctrl: true }));
+      drag(press(host, at(from.x + 1, from.y + 1), from.id), at(from.x + 1, from.y + 88, { ctrl: true }));
     onceUndone(go, () => {
       expect(board('boat')).toMatchObject({ x: from.x, y: from.y + 87 });
       expect(boxOf('hull').minY).toBeCloseTo(hull.minY + 87, 6);
@@ -223,7 +289,7 @@ describe('what is pressed and dragged', () => {
     const places = (ctrl: boolean) =>
       [at(buoy.x + 1, buoy.y + 1), at(buoy.x + 1 + by, buoy.y + 1 + 60, { ctrl })] as const;
     const [from, to] = places(false);
-    const dragging = press(host, from, buoy.id, true).move(to);
+    const dragging = press(host, from, buoy.id).move(to);
     dragging?.move(to);
     expect(host.preview.guides.some(({ axis, at: place }) => axis === 'x' && Math.abs(place - target) < 1e-6)).toBe(
       true,
@@ -232,14 +298,14 @@ describe('what is pressed and dragged', () => {
     expect(board('buoy').x).toBe(target);
     session.undo();
     host.preview = NO_PREVIEW;
-    drag(press(host, from, buoy.id, true), places(true)[1]);
+    drag(press(host, from, buoy.id), places(true)[1]);
     expect(board('buoy').x).toBe(buoy.x + Math.round(by));
   });
 
   test('Shift keeps it on one axis', () => {
     const { id, x, y } = board('boat');
     session.select([id]);
-    drag(press(host, at(x, y), id, true), at(x + 4, y + 70, { shift: true, ctrl: true }));
+    drag(press(host, at(x, y), id), at(x + 4, y + 70, { shift: true, ctrl: true }));
     expect(board('boat')).toMatchObject({ x, y: y + 70 });
   });
 
@@ -247,7 +313,7 @@ describe('what is pressed and dragged', () => {
     const before = records();
     session.select([layer('sail').id]);
     const box = boxOf('sail');
-    const gesture = press(host, at(box.minX + 1, box.minY + 1), layer('sail').id, true).move(
+    const gesture = press(host, at(box.minX + 1, box.minY + 1), layer('sail').id).move(
       at(box.minX + 9, box.minY + 1, { ctrl: true }),
     );
     gesture?.move(at(box.minX + 9, box.minY + 1, { ctrl: true }));

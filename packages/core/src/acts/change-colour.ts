@@ -5,10 +5,11 @@ import { defineAct } from './act';
 
 export const changeColour = defineAct({
   name: 'change-colour',
-  title: 'Change a colour everywhere',
+  title: 'Change a colour',
   group: 'Layers',
   needs: 'nothing',
-  settings: z.object({ from: hexColour, to: hexColour }),
-  nothing: 'Nothing in the project has that colour',
-  run: (doc, _intent, { from, to }) => changed(doc, from.toLowerCase(), to.toLowerCase()),
+  settings: z.object({ from: hexColour, to: hexColour, within: z.enum(['project', 'selection']).default('project') }),
+  nothing: 'Nothing there has that colour',
+  run: (doc, { selection }, { from, to, within }) =>
+    changed(doc, from.toLowerCase(), to.toLowerCase(), within === 'selection' ? selection : undefined),
 });

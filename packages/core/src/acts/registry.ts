@@ -4,6 +4,7 @@ import type { Act } from './act';
 import { addOutput } from './add-output';
 import { align } from './align';
 import { artboardsAround } from './artboards-around';
+import { artboardsForGroups } from './artboards-for-groups';
 import { attachDifferences } from './attach-differences';
 import { centreArtwork } from './centre-artwork';
 import { changeColour } from './change-colour';
@@ -59,6 +60,7 @@ const LIST = [
   changeColour,
   drawPiece,
   artboardsAround,
+  artboardsForGroups,
   sliceLayers,
   sliceArtboards,
   sliceEverything,

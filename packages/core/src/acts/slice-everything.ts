@@ -9,10 +9,13 @@ export const sliceEverything = defineAct({
   title: 'A slice of everything',
   group: 'Pieces',
   needs: 'nothing',
-  settings: z.object({ name: recordName.default('everything') }),
+  settings: z.object({
+    name: recordName.default('everything'),
+    to: z.enum(['artwork', 'artboards']).default('artwork'),
+  }),
   nothing: 'There is nothing to slice',
-  run: (doc, _intent, { name }) => {
-    const slice = sliceOfEverything(doc, name, startingSpecs(doc));
+  run: (doc, _intent, { name, to }) => {
+    const slice = sliceOfEverything(doc, name, to, startingSpecs(doc));
     return { label: `slice ${slice.name}`, puts: [slice], removes: [], selected: [slice.id] };
   },
 });

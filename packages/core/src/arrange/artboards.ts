@@ -84,6 +84,8 @@ export type AroundOptions = {
   square: boolean;
   /** All as large as the largest. */
   equal: boolean;
+  /** So large at the least. */
+  leastPx?: { width: number; height: number } | null;
 };
 
 /**
@@ -93,7 +95,7 @@ export type AroundOptions = {
 export function artboardsAround(
   doc: ProjectDocument,
   layerIds: readonly string[],
-  { marginPx, square, equal }: AroundOptions,
+  { marginPx, square, equal, leastPx }: AroundOptions,
   specIds: readonly string[],
 ): Artboard[] {
   const boxes = layerIds.flatMap((id) => {
@@ -117,8 +119,8 @@ export function artboardsAround(
   const highest = Math.max(0, ...boxes.map(({ region }) => region.height));
   const orders = ordersAfter(lastOrder(doc.list('artboard')), boxes.length);
   return boxes.map(({ layer, region }, i) => {
-    let width = equal ? widest : region.width;
-    let height = equal ? highest : region.height;
+    let width = Math.max(equal ? widest : region.width, leastPx?.width ?? 0);
+    let height = Math.max(equal ? highest : region.height, leastPx?.height ?? 0);
     if (square) width = height = Math.max(width, height);
     const x = region.x - Math.floor((width - region.width) / 2);
     const y = region.y - Math.floor((height - region.height) / 2);

@@ -4,6 +4,7 @@ export * from './align';
 export * from './alike';
 export * from './artboards';
 export * from './copies';
+export * from './for-groups';
 export * from './hold';
 export * from './layers';
 export * from './match-layers';

@@ -47,14 +47,47 @@ export function rowPlaces(
   return artboards.map((_, i) => ({ x: xs[i % columns], y: ys[Math.floor(i / columns)] }));
 }
 
-/** Lays artboards out in rows, with what lies on them. */
+/** Places moved down together until none of the artboards meets one that is not among them. */
+function clearOf(
+  doc: ProjectDocument,
+  artboards: readonly Artboard[],
+  places: readonly { x: number; y: number }[],
+  gapPx: number,
+): { x: number; y: number }[] {
+  const chosen = new Set(artboards.map(({ id }) => id));
+  const others = doc.list('artboard').filter(({ id }) => !chosen.has(id));
+  let down = 0;
+  const met = (i: number) => {
+    const { width, height } = artboards[i];
+    const { x, y } = places[i];
+    return others.find(
+      (other) =>
+        other.x < x + width + gapPx &&
+        other.x + other.width + gapPx > x &&
+        other.y < y + down + height + gapPx &&
+        other.y + other.height + gapPx > y + down,
+    );
+  };
+  for (;;) {
+    let below = down;
+    places.forEach(({ y }, i) => {
+      const other = met(i);
+      if (other) below = Math.max(below, Math.ceil(other.y + other.height + gapPx - y));
+    });
+    if (below === down) break;
+    down = below;
+  }
+  return places.map(({ x, y }) => ({ x, y: y + down }));
+}
+
+/** Lays artboards out in rows, with what lies on them, where no other artboard is. */
 export function layOutInRows(
   doc: ProjectDocument,
   artboards: readonly Artboard[],
   options: RowsOptions,
 ): ProjectRecord[] {
   const sorted = inOrder(artboards, options.by);
-  const places = rowPlaces(sorted, options);
+  const places = clearOf(doc, sorted, rowPlaces(sorted, options), options.gapPx);
   const puts = new Map<string, ProjectRecord>();
   sorted.forEach((artboard, i) => {
     const { x, y } = places[i];

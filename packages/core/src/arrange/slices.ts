@@ -27,9 +27,13 @@ export function sliceOfArtboards(
   });
 }
 
-/** A slice of everything there is, wherever it lies. */
-export const sliceOfEverything = (doc: ProjectDocument, name: string, specIds: readonly string[]): Slice =>
-  lastSlice(doc, { name, source: { kind: 'everything' }, specIds: [...specIds] });
+/** A slice of everything there is, wherever it lies, to the edges of its artwork or of its artboards. */
+export const sliceOfEverything = (
+  doc: ProjectDocument,
+  name: string,
+  to: 'artwork' | 'artboards',
+  specIds: readonly string[],
+): Slice => lastSlice(doc, { name, source: { kind: 'everything', to }, specIds: [...specIds] });
 
 /** A slice becomes an artboard of its region, on whole px when it was drawn so; name, specs and outputs stay, under its id. */
 export function sliceToArtboard(doc: ProjectDocument, slice: Slice): Artboard {

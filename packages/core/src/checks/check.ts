@@ -3,6 +3,7 @@ import type { Seen } from '../artwork/bounds/standing-out';
 import type { Fonts } from '../artwork/text/fonts';
 import type { ProjectDocument } from '../document/document';
 import type { Change } from '../document/edits';
+import type { IntakeRules } from '../handover/intake-rules';
 import type { Piece } from '../pieces/pieces';
 import type { Plan, PlannedFile } from '../plan/plan';
 import type { Meetings } from '../variants/meetings';
@@ -38,6 +39,10 @@ export type Surroundings = {
   seenOf?(pieceId: string, outputId: string): Seen | undefined;
   /** Where the colours of an artboard's artwork meet; undefined while it was not measured. */
   meetingsOf?(artboardId: string): Meetings | undefined;
+  /** What the receivers take that get every export. */
+  intakes?: readonly IntakeRules[];
+  /** Weight of a file that was made; undefined until then. */
+  bytesOf?(pieceId: string, outputId: string): number | undefined;
   /** The files of the newest finished delivery. */
   lastDelivery?: { number: number; paths: readonly string[] };
 };

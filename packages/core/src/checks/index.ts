@@ -20,6 +20,7 @@ import { differenceLost } from './difference-lost';
 import { hairline } from './hairline';
 import { heavySvg } from './heavy-svg';
 import { hiddenInside } from './hidden-inside';
+import { intakeRefuses } from './intake-refuses';
 import { liveText } from './live-text';
 import { nameChanged } from './name-changed';
 import { nameTwice } from './name-twice';
@@ -58,6 +59,7 @@ export const CHECKS: readonly Check[] = [
   pdfFlattens,
   hairline,
   liveText,
+  intakeRefuses,
   coloursAlike,
   offCentre,
   hiddenInside,
@@ -111,7 +113,8 @@ function lookAround(
 }
 
 /** What every piece's findings depend on beside itself. */
-const commonOf = ({ doc, fonts, pictureSize }: Surroundings): readonly unknown[] => [
+const commonOf = ({ doc, fonts, pictureSize, intakes = [] }: Surroundings): readonly unknown[] => [
+  JSON.stringify(intakes),
   doc.settings,
   doc.list('output'),
   doc.list('spec'),

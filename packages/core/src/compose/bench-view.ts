@@ -65,7 +65,7 @@ const BENCH_SLICE = sliceRecord.parse({
   kind: 'slice',
   order: 'a0',
   name: 'bench',
-  source: { kind: 'everything' },
+  source: { kind: 'everything', to: 'artwork' },
 });
 const AS_IS = outputRecord.parse({
   id: 'view',

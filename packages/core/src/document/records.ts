@@ -168,7 +168,8 @@ export const sliceSource = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('region'), ...rect }),
   z.object({ kind: z.literal('layer'), layerId: recordId }),
   z.object({ kind: z.literal('artboards'), artboardIds: z.array(recordId).min(1).max(2000) }),
-  z.object({ kind: z.literal('everything') }),
+  /** All there is: to the edges of its artwork, or to the outer edges of all artboards. */
+  z.object({ kind: z.literal('everything'), to: z.enum(['artwork', 'artboards']).default('artwork') }),
 ]);
 
 export const sliceShape = z.discriminatedUnion('kind', [

@@ -1,3 +1,4 @@
 /** Handover: what a folder holds against what a delivery wants. No file is read or written here. */
+export * from './intake-rules';
 export * from './receipt';
 export * from './steps';

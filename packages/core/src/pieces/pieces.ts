@@ -54,21 +54,16 @@ export function sliceRegion(doc: ProjectDocument, slice: Slice): Region | string
     }
     case 'artboards': {
       const boards = source.artboardIds.map((id) => doc.find('artboard', id)).filter((board) => board !== undefined);
-      if (boards.length === 0) return 'its artboards were deleted';
-      const minX = Math.min(...boards.map((board) => board.x));
-      const minY = Math.min(...boards.map((board) => board.y));
-      region = {
-        x: minX,
-        y: minY,
-        width: Math.max(...boards.map((b) => b.x + b.width)) - minX,
-        height: Math.max(...boards.map((b) => b.y + b.height)) - minY,
-      };
+      const outer = outerEdges(boards);
+      if (!outer) return 'its artboards were deleted';
+      region = outer;
       break;
     }
     case 'everything': {
+      const outer = source.to === 'artboards' ? outerEdges(doc.list('artboard')) : null;
       const { bounds } = artworkIndex(doc);
-      if (!bounds) return 'there is no artwork yet';
-      region = asRegion(bounds);
+      if (!outer && !bounds) return 'there is no artwork yet';
+      region = outer ?? asRegion(bounds as Bounds);
       break;
     }
   }
@@ -80,6 +75,18 @@ export function sliceRegion(doc: ProjectDocument, slice: Slice): Region | string
     height: region.height + 2 * margin,
   };
   return region.width > 0 && region.height > 0 ? region : 'nothing is left inside its margin';
+}
+
+/** The region that some artboards take; null for none. */
+function outerEdges(boards: readonly Artboard[]): Region | null {
+  if (boards.length === 0) return null;
+  const [x, y] = [Math.min(...boards.map((board) => board.x)), Math.min(...boards.map((board) => board.y))];
+  return {
+    x,
+    y,
+    width: Math.max(...boards.map((board) => board.x + board.width)) - x,
+    height: Math.max(...boards.map((board) => board.y + board.height)) - y,
+  };
 }
 
 /** Every piece of a project in its order, each with a number of its own: artboards, each followed by its editions, then slices. */

@@ -24,7 +24,7 @@ import { beat, claimFiles, DEAD_AFTER_MS, forget, hopelessFiles } from '../db/wo
 import { announce } from '../events/hub';
 import type { FileMaker } from '../projects/file-maker';
 import { composedOf } from '../projects/file-maker';
-import type { Answered, ChosenFiles } from '../projects/open-project';
+import { type Answered, type ChosenFiles, pictureKey } from '../projects/open-project';
 import type { OpenProjects, ProjectHandle } from '../projects/open-projects';
 import { ThreadGone } from '../projects/project-thread';
 
@@ -156,6 +156,16 @@ export class Deliveries {
     const { render } = (await this.make(delivery, [row])).get(row.position) ?? {};
     if (render) await putRenders(this.db, [render]);
     return render?.bytes;
+  }
+
+  /** What one of its files looks like, as a PNG, for formats that no browser shows; undefined when it was not made. */
+  async pictureOf(delivery: DeliveryRow, row: DeliveryFileRow): Promise<Buffer | undefined> {
+    if (row.state !== 'made') return undefined;
+    const kept = await readRender(this.db, pictureKey(row.render_key));
+    if (kept) return kept.bytes;
+    const project = await this.projectOf(delivery);
+    const cell = { pieceId: row.piece_id, outputId: row.output_id };
+    return (await this.maker.made(await project.ask('picture', { cell }), delivery.project_id)).bytes;
   }
 
   /** Lets what is left of a running delivery be; what was made stays. */

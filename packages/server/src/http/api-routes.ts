@@ -212,6 +212,12 @@ export const API_ROUTES: readonly ApiRoute[] = [
   },
   { method: 'get', path: `${DELIVERY}/archive.zip`, summary: 'All its files', answer: 'application/zip' },
   { method: 'get', path: `${DELIVERY}/files/{position}`, summary: 'One of its files', answer: '*/*' },
+  {
+    method: 'get',
+    path: `${DELIVERY}/files/{position}/picture.png`,
+    summary: 'What one of its files looks like, for formats that cannot be shown',
+    answer: 'image/png',
+  },
   { method: 'get', path: `${DELIVERY}/frees`, summary: 'What deleting it would free, in bytes', answer: freesAnswer },
   { method: 'post', path: `${DELIVERY}/stop`, summary: 'Stop', answer: deliveryAnswer },
   { method: 'post', path: `${DELIVERY}/go-on`, summary: 'Go on where it stopped', answer: deliveryAnswer },

@@ -135,6 +135,17 @@ export function deliveryRoutes(context: Context): Router {
       .send(bytes);
   });
 
+  router.get('/deliveries/:id/files/:position/picture.png', async (req, res) => {
+    const delivery = await find(req.params.id);
+    const file = await deliveryFile(db, delivery.id, position.parse(req.params.position));
+    const bytes = file && (await deliveries.pictureOf(delivery, file));
+    if (!bytes) return refuse('not.found', 'that file was not made');
+    res
+      .set({ 'Content-Security-Policy': INERT, 'Cache-Control': 'private, max-age=31536000, immutable' })
+      .type('image/png')
+      .send(bytes);
+  });
+
   /** What deleting it would free, in bytes. */
   router.get('/deliveries/:id/frees', async (req, res) => {
     const delivery = await find(req.params.id);

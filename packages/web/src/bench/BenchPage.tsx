@@ -50,8 +50,8 @@ export function BenchPage() {
       if (key === 'Escape') {
         if (plane.current?.isBusy) plane.current.cancel();
         else if (useBench.getState().tool !== 'select') useBench.getState().set({ tool: 'select' });
-        else {
-          // From an edition back to its base first, then to nothing.
+        else if (!plane.current?.picking.goOut()) {
+          // Out of the artwork step by step; from an edition back to its base first, then to nothing.
           const edition = shownEdition(session);
           session.select(edition ? [edition.artboardId] : []);
         }

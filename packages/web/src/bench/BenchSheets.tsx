@@ -10,6 +10,7 @@ import { shownEdition } from './shown-edition';
 // Each comes when it is first opened.
 const ColoursSheet = part(async () => (await import('./ColoursSheet')).ColoursSheet);
 const EditionsSheet = part(async () => (await import('./editions/EditionsSheet')).EditionsSheet);
+const GroupsSheet = part(async () => (await import('./GroupsSheet')).GroupsSheet);
 const LockupsSheet = part(async () => (await import('./variants/LockupsSheet')).LockupsSheet);
 const RenameSheet = part(async () => (await import('./RenameSheet')).RenameSheet);
 const RowsSheet = part(async () => (await import('./RowsSheet')).RowsSheet);
@@ -41,6 +42,8 @@ function OpenSheet() {
       return <ColoursSheet onClose={close} />;
     case 'rows':
       return artboards.length > 0 ? <RowsSheet artboards={artboards} onClose={close} /> : null;
+    case 'groups':
+      return own.length > 0 ? <GroupsSheet artboards={own} onClose={close} /> : null;
     case 'variants':
       return sources.length > 0 ? <VariantsSheet sources={sources} onClose={close} /> : null;
     case 'lockups':

@@ -5,6 +5,7 @@ import { Key } from '../ui/controls';
 import { Hint } from '../ui/Hint';
 import { NumberField } from '../ui/NumberField';
 import { Tick } from '../ui/Tick';
+import { act } from './act';
 import { TOOLS, type Tool, useBench } from './bench-state';
 
 const TITLES: Record<Tool, string> = {
@@ -43,10 +44,17 @@ export function BenchTools() {
         <ShapeChoice />
       ) : (
         tool === 'select' && (
-          <label className="inline-flex items-center gap-1.5 whitespace-nowrap text-ink-2">
-            <Tick checked={carry} onChange={(on) => set({ carry: on })} label="Carry artwork when an artboard moves" />{' '}
-            Carry artwork
-          </label>
+          <>
+            <label className="inline-flex items-center gap-1.5 whitespace-nowrap text-ink-2">
+              <Tick
+                checked={carry}
+                onChange={(on) => set({ carry: on })}
+                label="Carry artwork when an artboard moves"
+              />{' '}
+              Carry artwork
+            </label>
+            <WholeSheet />
+          </>
         )
       )}
       {tool === 'text' && <span className="text-ink-2 text-note">Click where the first line stands</span>}
@@ -74,6 +82,32 @@ export function BenchTools() {
         </button>
       </Hint>
     </div>
+  );
+}
+
+/** One piece of all artboards, cut at their outer edges; shown again when it is there. */
+function WholeSheet() {
+  const session = useOpenSession();
+  const known = session.doc
+    .list('slice')
+    .find(({ source }) => source.kind === 'everything' && source.to === 'artboards');
+  return (
+    <Hint
+      text={
+        known ? `${known.name} is all artboards in one piece` : 'All artboards in one piece, cut at their outer edges'
+      }
+    >
+      <button
+        type="button"
+        aria-pressed={known ? session.selection.has(known.id) : undefined}
+        className="inline-flex h-[26px] items-center whitespace-nowrap rounded-md px-2 font-semibold text-[12.5px] hover:bg-rail"
+        onClick={() =>
+          known ? session.select([known.id]) : act(session, 'slice-everything', { name: 'sheet', to: 'artboards' })
+        }
+      >
+        Whole sheet
+      </button>
+    </Hint>
   );
 }
 

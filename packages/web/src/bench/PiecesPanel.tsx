@@ -4,6 +4,7 @@ import { type KeyboardEvent, type MouseEvent, useMemo, useRef, useState } from '
 import { PieceThumb } from '../painter/PieceThumb';
 import { planOf, useSession } from '../project/context';
 import { useFindings, worst } from '../project/findings';
+import { Shortened } from '../ui/Shortened';
 import { TextField } from '../ui/TextField';
 import { Tick } from '../ui/Tick';
 import { count, plain } from '../ui/words';
@@ -163,9 +164,7 @@ export function PiecesPanel({ onReveal }: { onReveal(id: string): void }) {
                     />
                   ) : (
                     <>
-                      <span className={`block truncate font-semibold ${piece.on ? '' : 'text-ink-3'}`}>
-                        {piece.name}
-                      </span>
+                      <Shortened text={piece.name} className={`font-semibold ${piece.on ? '' : 'text-ink-3'}`} />
                       <span
                         className={`block truncate text-note ${bad ? (bad.severity === 'error' ? 'text-bad' : 'text-warn') : piece.kind === 'edition' ? 'text-ochre' : 'text-ink-3'}`}
                       >

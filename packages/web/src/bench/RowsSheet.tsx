@@ -7,6 +7,7 @@ import { Sheet } from '../ui/Sheet';
 import { Ticked } from '../ui/Tick';
 import { count } from '../ui/words';
 import { act } from './act';
+import { around, RectsPicture } from './RectsPicture';
 
 const ORDERS: Record<RowsOptions['by'], string> = { number: 'Number', name: 'Name', size: 'Size', place: 'Place now' };
 
@@ -22,10 +23,7 @@ export function RowsSheet({ artboards, onClose }: { artboards: readonly Artboard
   const sorted = inOrder(artboards, options.by);
   const places = rowPlaces(sorted, options);
   const rects = sorted.map((artboard, i) => ({ ...artboard, ...places[i] }));
-  const minX = Math.min(...rects.map((rect) => rect.x));
-  const minY = Math.min(...rects.map((rect) => rect.y));
-  const width = Math.max(...rects.map((rect) => rect.x + rect.width)) - minX;
-  const height = Math.max(...rects.map((rect) => rect.y + rect.height)) - minY;
+  const { width, height } = around(rects);
   const apply = () => {
     act(
       session,
@@ -94,26 +92,7 @@ export function RowsSheet({ artboards, onClose }: { artboards: readonly Artboard
             {Math.ceil(artboards.length / options.columns)} rows, {Math.round(width)} × {Math.round(height)} in all
           </p>
         </div>
-        <svg
-          viewBox={`${minX} ${minY} ${width} ${height}`}
-          className="h-[46vh] w-full bg-table p-3"
-          role="img"
-          aria-label={`${artboards.length} artboards in rows of ${options.columns}`}
-        >
-          {rects.slice(0, 2000).map((rect) => (
-            <rect
-              key={rect.id}
-              x={rect.x}
-              y={rect.y}
-              width={rect.width}
-              height={rect.height}
-              fill="#fff"
-              stroke="#171b1c"
-              vectorEffect="non-scaling-stroke"
-              strokeWidth="1"
-            />
-          ))}
-        </svg>
+        <RectsPicture rects={rects} label={`${artboards.length} artboards in rows of ${options.columns}`} />
       </div>
     </Sheet>
   );

@@ -6,7 +6,7 @@ export const TOOLS = ['select', 'artboard', 'slice', 'shape', 'text'] as const;
 export type Tool = (typeof TOOLS)[number];
 export type Backdrop = 'checker' | 'white' | 'grey' | 'dark' | 'own';
 export const BACKDROPS: readonly Backdrop[] = ['checker', 'white', 'grey', 'dark', 'own'];
-export type BenchSheet = 'rows' | 'rename' | 'tiles' | 'variants' | 'lockups' | 'editions' | 'colours';
+export type BenchSheet = 'rows' | 'rename' | 'tiles' | 'variants' | 'lockups' | 'editions' | 'colours' | 'groups';
 
 type BenchState = {
   tool: Tool;

@@ -17,6 +17,7 @@ export const ALSO: Readonly<Record<string, string>> = {
   lockups: 'logo combination horizontal stacked',
   editions: 'table data variables language translation csv',
   tiles: 'split grid cut crop page',
+  groups: 'split sheet separate each frame canvas',
   rows: 'grid arrange tidy layout',
   rename: 'names find replace number',
   'rename-one': 'name',

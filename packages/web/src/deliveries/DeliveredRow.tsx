@@ -1,6 +1,7 @@
 import { FORMATS } from '@tolvik/core';
 import type { DeliveredMeasure, DeliveryDetail } from '../api/types';
 import { type MenuGroups, openMenu } from '../commands/menu';
+import { Shortened } from '../ui/Shortened';
 import { plain, weight } from '../ui/words';
 
 type File = DeliveryDetail['files'][number];
@@ -10,15 +11,15 @@ function Picture({ deliveryId, file, faded }: { deliveryId: string; file: NonNul
     <span
       className={`checker flex size-[44px] items-center justify-center border border-line ${faded ? 'opacity-45' : ''}`}
     >
-      {file.state === 'made' && FORMATS[file.format].shown ? (
+      {file.state === 'made' ? (
         <img
-          src={`/api/deliveries/${deliveryId}/files/${file.position}`}
+          src={`/api/deliveries/${deliveryId}/files/${file.position}${FORMATS[file.format].shown ? '' : '/picture.png'}`}
           alt=""
           loading="lazy"
           className="max-h-[40px] max-w-[40px]"
         />
       ) : (
-        <span className="bg-white px-1 font-mono text-[10px] text-ink-3">{file.format.toUpperCase()}</span>
+        file.state === 'waiting' && <span className="making size-[30px]" title="Being made" />
       )}
     </span>
   );
@@ -64,11 +65,10 @@ export function DeliveredRow({
       </span>
       <span
         role="cell"
-        className={`min-w-0 flex-1 truncate font-mono font-semibold text-[11.5px] ${change === 'gone' ? 'text-ink-3 line-through' : ''}`}
-        title={change === 'renamed' ? `${path}, until now ${before?.path}` : path}
+        className={`flex min-w-0 flex-1 font-mono font-semibold text-[11.5px] ${change === 'gone' ? 'text-ink-3 line-through' : ''}`}
       >
-        {path}
-        {change === 'renamed' && <span className="ml-2 font-normal text-ink-3">until now {before?.path}</span>}
+        <Shortened text={path} title={change === 'renamed' ? `${path}, until now ${before?.path}` : path} />
+        {change === 'renamed' && <span className="ml-2 truncate font-normal text-ink-3">until now {before?.path}</span>}
       </span>
       <span role="cell" className="w-36 shrink-0 font-mono text-[11.5px]">
         {measured && right && (

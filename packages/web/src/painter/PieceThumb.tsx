@@ -34,7 +34,13 @@ export function PieceThumb({
       style={{ width: side + 4, height: side + 4 }}
       aria-hidden
     >
-      <canvas ref={canvas} width={px} height={px} style={{ width: side, height: side }} />
+      <canvas
+        ref={canvas}
+        width={px}
+        height={px}
+        style={{ width: side, height: side }}
+        className={painter.get(slot) ? '' : 'making'}
+      />
     </span>
   );
 }

@@ -11,6 +11,7 @@ import {
 import type { MouseEvent } from 'react';
 import type { ServerFile } from '../api/types';
 import { fileUrl, pictureUrl, useOpenSession } from '../project/context';
+import { Shortened } from '../ui/Shortened';
 import { weight } from '../ui/words';
 
 const CAPTION = 22;
@@ -132,7 +133,8 @@ export function MatrixCell({
               </span>
             ) : (
               <span
-                className="border border-line border-dashed"
+                className="making"
+                title="Being made"
                 style={{ width: Math.min(room.width, file.widthPx), height: Math.min(room.height, file.heightPx) }}
               />
             )}
@@ -141,13 +143,11 @@ export function MatrixCell({
             className="flex items-baseline justify-between gap-1 px-2 pb-1 font-mono text-[10.5px]"
             style={{ height: CAPTION - 4 }}
           >
-            <span
-              className={`truncate ${clashes > 0 ? 'font-semibold text-bad' : ''}`}
+            <Shortened
+              text={`${clashes > 0 ? '! ' : ''}${'page' in file ? `p. ${file.page} of ${name}` : name}`}
+              className={clashes > 0 ? 'font-semibold text-bad' : ''}
               title={clashes > 0 ? `${file.path}: taken by ${clashes + 1} files` : file.path}
-            >
-              {clashes > 0 ? '! ' : ''}
-              {'page' in file ? `p. ${file.page} of ${name}` : name}
-            </span>
+            />
             <span className="shrink-0 text-ink-3">{made?.bytes != null ? weight(made.bytes) : ''}</span>
           </span>
         </>

@@ -3,6 +3,7 @@ import { cellKey } from '@tolvik/core';
 import { type MouseEvent, memo } from 'react';
 import type { ServerFile } from '../api/types';
 import { worst } from '../project/findings';
+import { Shortened } from '../ui/Shortened';
 import { MatrixCell } from './MatrixCell';
 import { PieceHeader } from './PieceHeader';
 
@@ -86,7 +87,7 @@ export const MatrixRow = memo(function MatrixRow(props: Props) {
           className="sticky left-0 z-10 flex items-center border-line border-r bg-paper pr-3 pl-[86px]"
           style={{ width: NAME_WIDTH }}
         >
-          <span className="truncate font-semibold">{piece.name}</span>
+          <Shortened text={piece.name} className="font-semibold" />
         </div>
         {cells.map(({ output, file }) => (
           <div

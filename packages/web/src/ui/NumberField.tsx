@@ -4,7 +4,8 @@ import { plain } from './words';
 
 type Props = {
   label: string;
-  value: number;
+  /** Null where several things have several numbers. */
+  value: number | null;
   onChange(value: number): void;
   min?: number;
   max?: number;
@@ -28,14 +29,17 @@ export function NumberField({
   id,
   showLabel,
 }: Props) {
-  const [text, setText] = useState(plain(value));
+  const shown = value === null ? '' : plain(value);
+  const [text, setText] = useState(shown);
   const [trouble, setTrouble] = useState('');
   const editing = useRef(false);
   useEffect(() => {
-    if (!editing.current) setText(plain(value));
-  }, [value]);
+    if (!editing.current) setText(shown);
+  }, [shown]);
 
   const settle = (typed: string) => {
+    // Left as it was, several numbers stay what they are.
+    if (value === null && typed.trim() === '') return true;
     const read = readNumber(typed);
     const problem =
       read === null
@@ -60,6 +64,7 @@ export function NumberField({
         aria-label={label}
         aria-invalid={!!trouble}
         inputMode="decimal"
+        placeholder={value === null ? 'mixed' : undefined}
         value={text}
         onFocus={(event) => {
           editing.current = true;
@@ -68,20 +73,21 @@ export function NumberField({
         onChange={(event) => setText(event.target.value)}
         onBlur={() => {
           editing.current = false;
-          if (!settle(text)) setText(plain(value));
+          if (!settle(text)) setText(shown);
           setTrouble('');
         }}
         onKeyDown={(event) => {
           if (event.key === 'Enter') settle(text);
           if (event.key === 'Escape') {
-            setText(plain(value));
+            setText(shown);
             setTrouble('');
             event.currentTarget.blur();
           }
-          if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
+          const from = readNumber(text) ?? value;
+          if ((event.key === 'ArrowUp' || event.key === 'ArrowDown') && from !== null) {
             event.preventDefault();
             const by = step * (event.shiftKey ? 10 : 1) * (event.key === 'ArrowUp' ? 1 : -1);
-            const next = Math.min(max, Math.max(min, (readNumber(text) ?? value) + by));
+            const next = Math.min(max, Math.max(min, from + by));
             setText(plain(next));
             onChange(next);
           }

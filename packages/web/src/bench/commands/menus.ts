@@ -16,7 +16,7 @@ const OF_LAYERS = [
 const OF_PIECES = [
   ['rename-one', 'rename', 'duplicate', 'delete'],
   ['trim-to-artwork', 'centre-artwork', 'whole-pixels', 'convert'],
-  ['variants', 'lockups', 'editions', 'tiles', 'rows', 'slice-artboards'],
+  ['variants', 'lockups', 'editions', 'groups', 'tiles', 'rows', 'slice-artboards'],
   ['pieces-on', 'pieces-off'],
   ['number-name', 'number-place'],
   ['fit-selection'],

@@ -1,10 +1,13 @@
-import { type Artboard, isOffGrid, isPlainLockup, type Piece } from '@tolvik/core';
-import { useState } from 'react';
+import { type Artboard, groupsOn, isOffGrid, isPlainLockup, type Piece } from '@tolvik/core';
+import { type ReactNode, useState } from 'react';
 import { useSession } from '../../project/context';
 import { Button } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
 import { act } from '../act';
 import { useBench } from '../bench-state';
+
+/** Of more artboards at once it is not looked how many groups they hold. */
+const MOST_LOOKED_AT = 12;
 
 /** What can be done with the selected pieces at once. */
 export function ArrangeActions({ pieces }: { pieces: readonly Piece[] }) {
@@ -23,10 +26,12 @@ export function ArrangeActions({ pieces }: { pieces: readonly Piece[] }) {
   const canCopy = pieces.every(
     ({ record }) => record.kind === 'artboard' || (record.kind === 'slice' && record.source.kind === 'region'),
   );
+  const groups =
+    own.length > MOST_LOOKED_AT ? 0 : own.reduce((sum, artboard) => sum + groupsOn(session.doc, artboard).length, 0);
   return (
     <>
       {own.length > 0 && (
-        <div className="mt-2.5 flex items-center gap-2">
+        <Family title="Fit">
           <Button small onClick={() => act(session, 'trim-to-artwork', { marginPx: margin })}>
             Trim to artwork
           </Button>
@@ -40,29 +45,36 @@ export function ArrangeActions({ pieces }: { pieces: readonly Piece[] }) {
             onChange={setMargin}
             className="min-w-0 flex-1"
           />
-        </div>
-      )}
-      <div className="mt-2 flex flex-wrap gap-2">
-        {own.length > 0 && (
           <Button small onClick={() => act(session, 'centre-artwork', {})}>
             Centre artwork
           </Button>
-        )}
-        {off > 0 && (
-          <Button small onClick={() => act(session, 'whole-pixels', {})}>
-            Whole pixels{off > 1 ? ` (${off})` : ''}
-          </Button>
-        )}
-        {artboards.length > 1 && (
-          <Button small onClick={() => set({ sheet: 'rows' })}>
-            Lay out in rows…
-          </Button>
-        )}
-        {pieces.length > 1 && (
-          <Button small onClick={() => set({ sheet: 'rename' })}>
-            Rename…
-          </Button>
-        )}
+          {off > 0 && (
+            <Button small onClick={() => act(session, 'whole-pixels', {})}>
+              Whole pixels{off > 1 ? ` (${off})` : ''}
+            </Button>
+          )}
+        </Family>
+      )}
+      {(pieces.length > 1 || canCopy) && (
+        <Family title="Order">
+          {artboards.length > 1 && (
+            <Button small onClick={() => set({ sheet: 'rows' })}>
+              Lay out in rows…
+            </Button>
+          )}
+          {pieces.length > 1 && (
+            <Button small onClick={() => set({ sheet: 'rename' })}>
+              Rename…
+            </Button>
+          )}
+          {canCopy && (
+            <Button small onClick={() => act(session, 'duplicate', {})}>
+              Duplicate
+            </Button>
+          )}
+        </Family>
+      )}
+      <Family title="More of it">
         {artboards.some((artboard) => !artboard.follows || isPlainLockup(artboard)) && (
           <Button small onClick={() => set({ sheet: 'variants' })}>
             Variants…
@@ -76,6 +88,11 @@ export function ArrangeActions({ pieces }: { pieces: readonly Piece[] }) {
         {own.length === 1 && (
           <Button small onClick={() => set({ sheet: 'editions' })}>
             Editions…
+          </Button>
+        )}
+        {groups > 0 && (
+          <Button small onClick={() => set({ sheet: 'groups' })}>
+            {groups} artboards for its groups…
           </Button>
         )}
         {canCut && (
@@ -93,12 +110,17 @@ export function ArrangeActions({ pieces }: { pieces: readonly Piece[] }) {
             {pieces[0].kind === 'slice' ? 'To artboard' : 'To slice'}
           </Button>
         )}
-        {canCopy && (
-          <Button small onClick={() => act(session, 'duplicate', {})}>
-            Duplicate
-          </Button>
-        )}
-      </div>
+      </Family>
     </>
+  );
+}
+
+/** Buttons for one kind of work, under its name. */
+function Family({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <fieldset className="mt-2.5 first:mt-0">
+      <legend className="mb-1 text-ink-2 text-note">{title}</legend>
+      <div className="flex flex-wrap items-center gap-2">{children}</div>
+    </fieldset>
   );
 }

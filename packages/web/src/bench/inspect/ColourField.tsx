@@ -11,12 +11,15 @@ export function ColourField({
   value,
   inherited,
   fromGroup,
+  onlyColours,
   onChange,
 }: {
   label: string;
   value: string | undefined;
   inherited?: string;
   fromGroup?: boolean;
+  /** No paint at all is no choice. */
+  onlyColours?: boolean;
   onChange(value: string): void;
 }) {
   const session = useSession();
@@ -104,13 +107,15 @@ export function ColourField({
               needs a colour like #0c6a53
             </p>
           )}
-          <button
-            type="button"
-            onClick={() => pick('none')}
-            className="mt-2 flex items-center gap-2 rounded-sm px-1 py-0.5 text-ink-2 hover:bg-rail"
-          >
-            <span className="hatched size-4 border border-line-strong" /> None
-          </button>
+          {!onlyColours && (
+            <button
+              type="button"
+              onClick={() => pick('none')}
+              className="mt-2 flex items-center gap-2 rounded-sm px-1 py-0.5 text-ink-2 hover:bg-rail"
+            >
+              <span className="hatched size-4 border border-line-strong" /> None
+            </button>
+          )}
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

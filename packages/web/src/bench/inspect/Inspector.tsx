@@ -386,7 +386,7 @@ function BecomesFiles({ piece }: { piece: Piece }) {
                       alt={`${piece.name} at ${widthPx} px`}
                     />
                   ) : (
-                    <span className="block" style={{ width: widthPx, height: heightPx }} />
+                    <span className="making block" style={{ width: widthPx, height: heightPx }} title="Being made" />
                   )}
                 </span>
                 <figcaption className="font-mono text-[10.5px] text-ink-3">{widthPx}</figcaption>
@@ -425,7 +425,8 @@ function ManyPieces({ pieces }: { pieces: readonly Piece[] }) {
       ),
       removes: [],
     });
-  const same = (of: (artboard: Artboard) => number) => (new Set(artboards.map(of)).size === 1 ? of(artboards[0]) : 0);
+  const same = (of: (artboard: Artboard) => number) =>
+    new Set(artboards.map(of)).size === 1 ? of(artboards[0]) : null;
   return (
     <>
       <section className="border-line border-b px-3.5 py-3">

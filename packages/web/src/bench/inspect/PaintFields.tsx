@@ -1,8 +1,9 @@
-import { inheritedValue, type Layer } from '@tolvik/core';
+import { coloursWithin, inheritedValue, type Layer, plainColour } from '@tolvik/core';
 import { useSession } from '../../project/context';
 import { Button, Choice } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
-import { nameOfSelection } from '../act';
+import { count } from '../../ui/words';
+import { act, nameOfSelection } from '../act';
 import { useBench } from '../bench-state';
 import { ColourField } from './ColourField';
 
@@ -34,26 +35,30 @@ export function PaintFields({ layers, title }: { layers: readonly Layer[]; title
           Change everywhere…
         </Button>
       </div>
-      <div className="flex flex-col gap-1.5">
-        <div className="flex items-center gap-2">
-          <span className="w-11 shrink-0 text-ink-2">Fill</span>
-          <ColourField
-            label="Fill"
-            value={value('fill') ?? '#000000'}
-            fromGroup={!('fill' in first.attrs)}
-            onChange={(value) => paint('fill', value)}
-          />
+      {layers.some(({ tag }) => tag === 'g') ? (
+        <ColoursInside layers={layers} />
+      ) : (
+        <div className="flex flex-col gap-1.5">
+          <div className="flex items-center gap-2">
+            <span className="w-11 shrink-0 text-ink-2">Fill</span>
+            <ColourField
+              label="Fill"
+              value={value('fill') ?? '#000000'}
+              fromGroup={!('fill' in first.attrs)}
+              onChange={(value) => paint('fill', value)}
+            />
+          </div>
+          <div className="flex items-center gap-2">
+            <span className="w-11 shrink-0 text-ink-2">Stroke</span>
+            <ColourField
+              label="Stroke"
+              value={stroke ?? 'none'}
+              fromGroup={!('stroke' in first.attrs)}
+              onChange={(value) => paint('stroke', value)}
+            />
+          </div>
         </div>
-        <div className="flex items-center gap-2">
-          <span className="w-11 shrink-0 text-ink-2">Stroke</span>
-          <ColourField
-            label="Stroke"
-            value={stroke ?? 'none'}
-            fromGroup={!('stroke' in first.attrs)}
-            onChange={(value) => paint('stroke', value)}
-          />
-        </div>
-      </div>
+      )}
       <div className="mt-2 grid grid-cols-2 gap-2">
         <NumberField
           label="stroke width"
@@ -102,5 +107,34 @@ export function PaintFields({ layers, title }: { layers: readonly Layer[]; title
         </div>
       )}
     </section>
+  );
+}
+
+/** More colours than these are changed in the sheet for all. */
+const MOST_COLOURS = 24;
+
+/** The colours in groups, each with how often it is used there; one is made another wherever it is in them. */
+function ColoursInside({ layers }: { layers: readonly Layer[] }) {
+  const session = useSession();
+  const ids = layers.map(({ id }) => id);
+  const colours = coloursWithin(session.doc, ids);
+  if (colours.length === 0) return <p className="text-ink-3">No plain colours in it.</p>;
+  return (
+    <ul aria-label="Colours in it" className="flex flex-col gap-1.5">
+      {colours.slice(0, MOST_COLOURS).map(({ colour, uses }) => (
+        <li key={colour} className="flex items-center gap-2">
+          <ColourField
+            label={`Colour used ${count(uses, 'time')}`}
+            value={colour}
+            onlyColours
+            onChange={(to) => {
+              const opaque = plainColour(to);
+              if (opaque) act(session, 'change-colour', { from: colour, to: opaque, within: 'selection' }, ids);
+            }}
+          />
+          <span className="w-8 shrink-0 text-right text-ink-3 text-note">× {uses}</span>
+        </li>
+      ))}
+    </ul>
   );
 }

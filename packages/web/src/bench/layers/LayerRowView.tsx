@@ -2,6 +2,7 @@ import { useDraggable, useDroppable } from '@dnd-kit/core';
 import { type LayerOverride, layerTitle } from '@tolvik/core';
 import { ChevronRight, Eye, EyeOff, Lock } from 'lucide-react';
 import type { MouseEvent } from 'react';
+import { Shortened } from '../../ui/Shortened';
 import { TextField } from '../../ui/TextField';
 import { LayerThumb } from './LayerThumb';
 import type { LayerRow } from './layer-rows';
@@ -127,7 +128,7 @@ export function LayerRowView({
             className="[&_input]:h-6"
           />
         ) : (
-          title
+          <Shortened text={title} />
         )}
       </span>
       {override && <span className="shrink-0 text-note text-ochre">{badge(override)}</span>}

@@ -109,6 +109,7 @@ function drawArtwork(
     const standIn = drawn?.stale ? view.standIns?.item(item) : null;
     if (standIn) putStandIn(context, view, standIn);
     else if (drawn) context.drawImage(drawn.image, drawn.x, drawn.y, drawn.width, drawn.height);
+    else drawBeingMade(context, camera, bounds);
   }
   for (const { artboard, rect } of visible)
     if (artboard.follows) drawPainted(context, painter, view, artboard.id, rect);
@@ -151,7 +152,13 @@ function drawPainted(
   const { camera, dpr, scene } = view;
   const { painted, slot, side } = pictureOf(painter, pieceId, rect, camera, dpr);
   if (!painted || painted.stale) painter.want(slot, { kind: 'piece', pieceId }, null, side, side);
-  if (!painted) return;
+  if (!painted)
+    return drawBeingMade(context, camera, {
+      minX: rect.x,
+      minY: rect.y,
+      maxX: rect.x + rect.width,
+      maxY: rect.y + rect.height,
+    });
   const piece = painted.stale ? scene.pieceById.get(pieceId) : undefined;
   const standIn = piece && !piece.problem ? view.standIns?.piece(piece) : null;
   const [x, y] = toScreen(camera, rect.x, rect.y);
@@ -164,6 +171,31 @@ function drawPainted(
   putStandIn(context, view, standIn);
   context.restore();
 }
+
+/** Hatches a place of the plane whose picture is on its way, so that it is not taken for empty. */
+function drawBeingMade(context: CanvasRenderingContext2D, camera: Camera, { minX, minY, maxX, maxY }: Bounds): void {
+  const [x, y] = toScreen(camera, minX, minY);
+  const [width, height] = [(maxX - minX) * camera.scale, (maxY - minY) * camera.scale];
+  if (width < HATCH_PX || height < HATCH_PX) return;
+  context.save();
+  context.beginPath();
+  context.rect(x, y, width, height);
+  context.clip();
+  context.beginPath();
+  const reach = Math.min(height, MOST_HATCHED_PX);
+  for (let at = -reach; at < Math.min(width, MOST_HATCHED_PX); at += HATCH_PX) {
+    context.moveTo(x + at, y + reach);
+    context.lineTo(x + at + reach, y);
+  }
+  context.strokeStyle = COLOURS.making;
+  context.lineWidth = 2;
+  context.stroke();
+  context.restore();
+}
+
+/** How far the lines of a hatch lie apart, and how far they go at the most, in CSS px. */
+const HATCH_PX = 8;
+const MOST_HATCHED_PX = 2000;
 
 /** Puts a stand-in where it lies on the plane. */
 function putStandIn(context: CanvasRenderingContext2D, { camera, standIns }: PlaneView, standIn: Drawing): void {

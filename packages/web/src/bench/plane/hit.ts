@@ -20,8 +20,11 @@ import type { Scene } from './scene';
 const inside = (r: Region, x: number, y: number, near = 0) =>
   x >= r.x - near && x <= r.x + r.width + near && y >= r.y - near && y <= r.y + r.height + near;
 
-/** The front piece at a point of the screen: slices lie over artboards; a ticket belongs to its artboard. */
-export function pieceAt(
+const onEdgeOf = (r: Region, x: number, y: number, near: number) =>
+  inside(r, x, y, near) && (x < r.x + near || x > r.x + r.width - near || y < r.y + near || y > r.y + r.height - near);
+
+/** The front piece of which an edge, the tab or the ticket is at a point of the screen: what is grabbed to get hold of it, whatever lies in it. */
+export function pieceFrameAt(
   { slices, artboards, pieceById }: Scene,
   camera: Camera,
   x: number,
@@ -31,20 +34,33 @@ export function pieceAt(
   const near = 4 / camera.scale;
   for (let i = slices.length - 1; i >= 0; i--) {
     const { region: r, name } = slices[i];
-    const onEdge =
-      inside(r, px, py, near) &&
-      (px < r.x + near || px > r.x + r.width - near || py < r.y + near || py > r.y + r.height - near);
     const [sx, sy] = toScreen(camera, r.x, r.y);
     const tabInside = r.height * camera.scale > 40 && r.width * camera.scale > 60;
     const onTab =
       x >= sx && x < sx + name.length * 6.9 + 10 && y > (tabInside ? sy : sy - 18) && y < (tabInside ? sy + 18 : sy);
-    if (onEdge || onTab) return slices[i];
+    if (onTab || onEdgeOf(r, px, py, near)) return slices[i];
   }
   const ticket = TICKET_HEIGHT / camera.scale;
   for (let i = artboards.length - 1; i >= 0; i--) {
     const { x: ax, y: ay, width, height, id } = artboards[i];
-    if (inside({ x: ax, y: ay, width, height: height + ticket }, px, py)) return pieceById.get(id);
+    if (
+      inside({ x: ax, y: ay + height, width, height: ticket }, px, py) ||
+      onEdgeOf(artboards[i], px, py, Math.min(near, width / 6, height / 6))
+    )
+      return pieceById.get(id);
+    if (inside(artboards[i], px, py)) return undefined;
   }
+  return undefined;
+}
+
+/** The front piece at a point of the screen: slices by their edges, then artboards with their tickets, then what slices hold. */
+export function pieceAt(scene: Scene, camera: Camera, x: number, y: number): Piece | undefined {
+  const frame = pieceFrameAt(scene, camera, x, y);
+  if (frame) return frame;
+  const { slices, artboards, pieceById } = scene;
+  const [px, py] = toPlane(camera, x, y);
+  for (let i = artboards.length - 1; i >= 0; i--)
+    if (inside(artboards[i], px, py)) return pieceById.get(artboards[i].id);
   for (let i = slices.length - 1; i >= 0; i--) if (inside(slices[i].region, px, py)) return slices[i];
   return undefined;
 }
@@ -109,9 +125,9 @@ function pathTo(doc: ProjectDocument, layer: Layer): Layer[] {
 
 /**
  * The drawn element at a point of the plane and the groups around it, the outermost first: the front one that lays
- * paint there, or else the front one whose box it is in.
+ * paint there, or else, unless only paint counts, the front one whose box it is in.
  */
-export function layersAt(doc: ProjectDocument, camera: Camera, px: number, py: number): Layer[] {
+export function layersAt(doc: ProjectDocument, camera: Camera, px: number, py: number, onlyPaint = false): Layer[] {
   const near = 2 / camera.scale;
   const hits = artworkIndex(doc)
     .search({ minX: px - near, minY: py - near, maxX: px + near, maxY: py + near })
@@ -122,7 +138,28 @@ export function layersAt(doc: ProjectDocument, camera: Camera, px: number, py: n
         : [{ leaf, path, key: path.map((each) => each.order).join(' ') }];
     })
     .sort((a, b) => (a.key < b.key ? 1 : -1));
-  return (hits.find(({ leaf }) => paintsAt(doc, leaf, px, py, near)) ?? hits[0])?.path ?? [];
+  const painted = hits.find(({ leaf }) => paintsAt(doc, leaf, px, py, near));
+  return (painted ?? (onlyPaint ? undefined : hits[0]))?.path ?? [];
+}
+
+/** The group that a layer is in; null for what is in none. */
+export function levelOf(doc: ProjectDocument, layer: Layer): string | null {
+  for (const group of doc.ancestors(layer)) return group.id;
+  return null;
+}
+
+/**
+ * Of an element and the groups around it, the outermost first, what a click picks when one is in a group: what lies
+ * right in it, or, for an element elsewhere, what lies right in the first group around it that holds both.
+ */
+export function atLevel(doc: ProjectDocument, path: readonly Layer[], level: string | null): Layer | undefined {
+  const group = level === null ? undefined : doc.find('layer', level);
+  if (group)
+    for (const around of doc.lineage(group)) {
+      const at = path.findIndex(({ id }) => id === around.id);
+      if (at >= 0) return path[Math.min(path.length - 1, at + 1)];
+    }
+  return path[0];
 }
 
 /** Pieces that a band touches: artboards, or slices where there are none. */

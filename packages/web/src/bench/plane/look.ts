@@ -12,6 +12,7 @@ export const COLOURS = {
   dark: '#2a2f30',
   paper: '#f8f8f5',
   line: '#a9aca7',
+  making: '#bcd6cb',
 };
 export const NAME_FONT = '600 11.5px "Spline Sans Mono"';
 export const NOTE_FONT = '400 11.5px "Spline Sans Mono"';

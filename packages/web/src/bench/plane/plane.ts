@@ -15,9 +15,10 @@ import { press } from './gestures/move';
 import { pan } from './gestures/pan';
 import { resizePiece } from './gestures/resize-piece';
 import { resizeLayers, turnLayers } from './gestures/shape-layers';
-import { layerFrame, layerHandleAt, layersAt, pieceAt, pieceHandleAt, selectedLayerAt } from './hit';
+import { layerFrame, layerHandleAt, pieceAt, pieceHandleAt, selectedLayerAt } from './hit';
 import { itemsIn, paintedPiecesIn, seenBy } from './in-view';
 import { bitmapFor } from './item-bitmaps';
+import { Picking } from './picking';
 import { PlaneCache } from './plane-cache';
 import { NO_PREVIEW, type Preview } from './preview';
 import { type Scene, sceneOf } from './scene';
@@ -49,6 +50,7 @@ export class Plane implements GestureHost {
   private dpr = 1;
   private placed = false;
   private practised = false;
+  readonly picking: Picking;
   private spaceDown = false;
   private counts: { plan: unknown; files: Map<string, number> } | null = null;
   private trouble: ReadonlyMap<string, string> = new Map();
@@ -59,9 +61,13 @@ export class Plane implements GestureHost {
     readonly session: Session,
     readonly painter: Painter,
   ) {
+    this.picking = new Picking(this);
     this.context = canvas.getContext('2d', { alpha: false }) as CanvasRenderingContext2D;
     this.stops.push(
-      session.subscribe(() => this.invalidate()),
+      session.subscribe(() => {
+        this.picking.follow();
+        this.invalidate();
+      }),
       painter.onPainted(() => this.invalidate()),
       painter.onExpired(() => this.askAgain()),
       useBench.subscribe(() => this.invalidate()),
@@ -342,7 +348,7 @@ export class Plane implements GestureHost {
   pickUnder(event: MouseEvent): void {
     const at = this.point(event);
     if (selectedLayerAt(this, at.px, at.py)) return;
-    const picked = this.pieceAt(at.x, at.y) ?? this.layersAt(at.px, at.py)[0];
+    const picked = this.picking.at(at);
     if (!picked) this.session.select([]);
     else if (!this.session.selection.has(picked.id)) this.session.select([picked.id]);
   }
@@ -361,31 +367,21 @@ export class Plane implements GestureHost {
       return handle.side === 'turn'
         ? turnLayers(this, at, handle.box)
         : resizeLayers(this, at, handle.box, handle.side);
-    const held = at.ctrl ? this.layersAt(at.px, at.py).at(-1) : selectedLayerAt(this, at.px, at.py);
-    const piece = held ? undefined : this.pieceAt(at.x, at.y);
-    const picked = held ?? piece ?? this.layersAt(at.px, at.py)[0];
+    const picked = at.ctrl ? this.picking.layersAt(at.px, at.py).at(-1) : this.picking.at(at);
+    if (at.shift && picked) {
+      const next = new Set(selection);
+      if (!next.delete(picked.id)) next.add(picked.id);
+      this.session.select(next);
+      return press(this, at, null);
+    }
+    // What is selected is dragged from anywhere on it; let go without a drag, it was a click on what lies there.
+    if (!at.ctrl && this.picking.holds(at)) return press(this, at, picked?.id ?? null);
     if (!picked) {
       if (!at.shift) this.session.select([]);
       return band(this, at, at.shift ? selection : new Set());
     }
-    if (at.shift) {
-      const next = new Set(selection);
-      if (!next.delete(picked.id)) next.add(picked.id);
-      this.session.select(next);
-    } else if (!selection.has(picked.id)) this.session.select([picked.id]);
-    return press(this, at, picked.id, !at.shift);
-  }
-
-  /** The piece at a point of the screen; on an artboard that shows an edition it is that. */
-  private pieceAt(x: number, y: number): Piece | undefined {
-    const piece = pieceAt(this.scene, this.camera, x, y);
-    const edition = shownEdition(this.session);
-    return piece && piece.id === edition?.artboardId ? this.scene.pieceById.get(edition.id) : piece;
-  }
-
-  /** The drawn element at a point and the groups around it, as they are shown. */
-  private layersAt(px: number, py: number): Layer[] {
-    return layersAt(artworkAt(this.session, px, py), this.camera, px, py);
+    if (!selection.has(picked.id)) this.session.select([picked.id]);
+    return press(this, at, picked.id);
   }
 
   private moved(event: PointerEvent): void {
@@ -445,7 +441,7 @@ export class Plane implements GestureHost {
     const { set } = useBench.getState();
     const piece = pieceAt(this.scene, this.camera, x, y);
     const onTicket = !!piece && py > piece.region.y + piece.region.height;
-    const path = onTicket ? [] : this.layersAt(px, py);
+    const path = onTicket ? [] : this.picking.layersAt(px, py);
     if (path.length === 0) {
       if (piece) set({ renaming: piece.id });
       return;

@@ -12,13 +12,14 @@ const SNAP_PX = 5;
 /** More boxes than this to meet would cost more than they help. */
 const MAX_OTHERS = 600;
 
-/** Something selected is pressed: it is a click until the pointer moves. */
-export function press(host: GestureHost, from: Pointer, id: string, alone: boolean): Gesture {
+/** Something selected is pressed: it is a click until the pointer moves, and a click picks `id` alone. */
+export function press(host: GestureHost, from: Pointer, id: string | null): Gesture {
   return {
     still: true,
     move: (at) => (Math.hypot(at.x - from.x, at.y - from.y) < DRAG_FROM_PX ? undefined : move(host, from)),
     finish() {
-      if (alone && host.session.selection.size > 1) host.session.select([id]);
+      const { selection } = host.session;
+      if (id !== null && (selection.size > 1 || !selection.has(id))) host.session.select([id]);
     },
   };
 }
