@@ -23,6 +23,8 @@ import {
   ProjectDocument,
   type ProjectRecord,
   planFiles,
+  receiverAnswer,
+  receiversAnswer,
   recordsOfLibrarySpec,
   SETTINGS_ID,
   sliceRecord,
@@ -108,9 +110,9 @@ class Setup {
   }
 }
 
-async function send(url: string, body: unknown): Promise<unknown> {
+async function send(url: string, body: unknown, method = 'POST'): Promise<unknown> {
   const response = await fetch(url, {
-    method: 'POST',
+    method,
     headers: { 'content-type': 'application/json', ...access },
     body: JSON.stringify(body),
   });
@@ -200,6 +202,17 @@ async function harbourIcons(server: string): Promise<void> {
     puts: setup.doc.list('artboard').map((artboard) => ({ ...artboard, specIds })),
     removes: [],
   });
+  await appBuild(server, setup.id);
+}
+
+/** An app build that takes every export but paths that are too long for it, where the server may write anywhere. */
+async function appBuild(server: string, projectId: string): Promise<void> {
+  const at = `${server}/api/projects/${projectId}/receivers`;
+  const { roots } = receiversAnswer.parse(await (await fetch(at, { headers: access })).json());
+  if (roots.length === 0) return;
+  const { id } = receiverAnswer.parse(await send(at, { name: 'App build', root: roots[0], folder: 'harbour-icons' }));
+  const rules = { version: 1, name: 'App build', names: { letters: 'small', plain: true, longest: 31 } };
+  await send(`${server}/api/receivers/${id}`, { rules }, 'PATCH');
 }
 
 const SEASONS = [

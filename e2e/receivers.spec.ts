@@ -101,3 +101,54 @@ test('trouble is told where one works, and the export itself is whole', async ({
   await expect(dialog.getByRole('button', { name: 'Nothing to write' })).toBeVisible();
   expect(readdirSync(join(root, 'gone'))).toHaveLength(7);
 });
+
+test('rules of a receiver: chosen, changed, opened from a file; told on the Proof with a mend, and not written', async ({
+  page,
+  openProject,
+}) => {
+  await openProject('By rules', { 'Anchor.svg': ICONS['anchor.svg'], 'boat.svg': ICONS['boat.svg'] });
+  await page.keyboard.press('Alt+3');
+  const receivers = page.getByRole('region', { name: 'Receivers' });
+  const dialog = page.getByRole('dialog');
+  await receivers.getByRole('button', { name: 'New…' }).click();
+  await dialog.getByRole('textbox', { name: 'Name' }).fill('Web page');
+  await dialog.getByRole('textbox', { name: 'Within it' }).fill('ruled');
+  await page.keyboard.press('Enter');
+  await receivers.getByRole('button', { name: /Web page/ }).click();
+  // Nothing was exported yet: rules can be given all the same.
+  await dialog.getByRole('combobox', { name: 'Rules' }).selectOption({ label: 'as a web page does' });
+  await expect(dialog.getByRole('radio', { name: 'small' })).toBeChecked();
+  await dialog.getByRole('checkbox', { name: 'SVG' }).click();
+  await expect(dialog.getByRole('combobox', { name: 'Rules' })).toHaveValue('own');
+  // A file that is none changes nothing; a good one is taken.
+  const open = (text: string) =>
+    dialog
+      .getByLabel('File of rules')
+      .setInputFiles({ name: 'rules.json', mimeType: 'application/json', buffer: Buffer.from(text) });
+  await open('{"version":1,"name":"x","formats":["exe"]}');
+  await expect(dialog.getByRole('alert').filter({ hasText: 'These are no rules: formats.0' })).toBeVisible();
+  await open(JSON.stringify({ version: 1, name: 'Page build', names: { letters: 'small' }, formats: ['png'] }));
+  await expect(dialog.getByRole('textbox', { name: 'Name of the rules' })).toHaveValue('Page build');
+  await expect(dialog.getByRole('checkbox', { name: 'SVG' })).not.toBeChecked();
+  await page.keyboard.press('Escape');
+
+  await page.keyboard.press('Alt+2');
+  await page.getByRole('radio', { name: /^Needs a look/ }).click();
+  await expect(page.getByText('Page build takes names in small letters').first()).toBeVisible();
+  await page.keyboard.press('Control+Enter');
+  await expect(receivers.getByRole('button', { name: /Web page/ })).toContainText('refused 4');
+  expect(readdirSync(join(root, 'ruled')).sort()).toEqual(['boat.png', 'boat@2x.png', 'delivery.json']);
+  await receivers.getByRole('button', { name: /Web page/ }).click();
+  const steps = dialog.getByRole('list', { name: 'What will be done' });
+  await expect(steps).toContainText('Anchor.png: it takes names in small letters');
+  await expect(steps).toContainText('boat.svg: it takes PNG, no SVG');
+  await page.keyboard.press('Escape');
+  // One mend, and the next export has it.
+  await page.keyboard.press('Alt+1');
+  await pieceRow(page, 'Anchor').click();
+  await page.getByRole('button', { name: 'Small letters' }).first().click();
+  await saved(page);
+  await page.keyboard.press('Control+Enter');
+  await expect(receivers.getByRole('button', { name: /Web page/ })).toContainText('has No. 2; refused 2');
+  expect(readdirSync(join(root, 'ruled'))).toContain('anchor@2x.png');
+});

@@ -2,6 +2,7 @@ import {
   type ComposeSources,
   documentFonts,
   findTrouble,
+  type IntakeRules,
   type Meetings,
   measuredSources,
   meetingsJob,
@@ -40,7 +41,7 @@ async function meetingsIn(doc: ProjectDocument, sources: ComposeSources): Promis
 }
 
 /** Says what the checks find, a line each; exit code 1 when something would hold an export up. */
-export async function check(selection: Selection): Promise<number> {
+export async function check(selection: Selection, rules?: IntakeRules): Promise<number> {
   const { name, doc, plan, refused, told, pictures } = await open(selection);
   const pieces = new Map(plan.pieces.map((piece) => [piece.id, piece.name]));
   const pictureSize = (hash: string) => {
@@ -49,7 +50,14 @@ export async function check(selection: Selection): Promise<number> {
   };
   const fonts = documentFonts(doc, shippedFonts(import.meta.url), (hash) => pictures.get(hash)?.bytes);
   const meetings = await meetingsIn(doc, { fonts, pictures: (hash) => pictures.get(hash) });
-  const findings = findTrouble({ doc, plan, fonts, pictureSize, meetingsOf: (id) => meetings.get(id) });
+  const findings = findTrouble({
+    doc,
+    plan,
+    fonts,
+    pictureSize,
+    meetingsOf: (id) => meetings.get(id),
+    intakes: rules ? [rules] : [],
+  });
   for (const { message } of refused) process.stdout.write(`! ${message}\n`);
   for (const words of told) process.stdout.write(`- ${words}\n`);
   for (const { severity, pieceId, message, accepted } of findings)

@@ -1,6 +1,6 @@
 import { resolve } from 'node:path';
-import { Composer, documentFonts } from '@tolvik/core';
-import { RenderPool, renderJob, shippedFonts } from '@tolvik/render';
+import { Composer, documentFonts, type IntakeRules, type PlannedFile, type RuledFile, refusals } from '@tolvik/core';
+import { type Measured, RenderPool, renderJob, shippedFonts } from '@tolvik/render';
 import { IntoFolder } from './into-folder';
 import { RENDER_CHILD } from './render-child-path';
 import { open, type Selection } from './source';
@@ -13,6 +13,8 @@ export type ExportOptions = {
   jobs?: number;
   /** Whether `delivery.json` is kept beside the files, by which it is known whose each is. */
   receipt: boolean;
+  /** What the folder takes; what it does not take is not written. */
+  rules?: IntakeRules;
   /** Whether what is left over from before is taken away. */
   removeLeftovers: boolean;
   /** Whether files that somebody else put or changed are replaced. */
@@ -21,7 +23,7 @@ export type ExportOptions = {
 
 /** Makes the files and writes those that differ; a file that fails is told and the others go on. */
 export async function exportFiles(selection: Selection, options: ExportOptions): Promise<number> {
-  const { out, jobs, receipt, removeLeftovers, replaceForeign } = options;
+  const { out, jobs, receipt, rules, removeLeftovers, replaceForeign } = options;
   const { name, doc, pictures, files, plan, refused, told } = await open(selection);
   for (const { message } of refused) process.stderr.write(`! ${message}\n`);
   for (const words of told) process.stderr.write(`- ${words}\n`);
@@ -48,12 +50,19 @@ export async function exportFiles(selection: Selection, options: ExportOptions):
   let same = 0;
   let foreign = 0;
   let failed = 0;
+  let notTaken = 0;
   let next = 0;
   const worker = async () => {
     while (next < files.length) {
       const file = files[next++];
       try {
-        const { bytes } = await pool.render(renderJob(composer.job(file), (hash) => pictures.get(hash)));
+        const { bytes, measured } = await pool.render(renderJob(composer.job(file), (hash) => pictures.get(hash)));
+        const broken = rules ? refusals(rules, writtenFile(file, measured)) : [];
+        if (broken.length > 0) {
+          notTaken++;
+          for (const { words } of broken) process.stderr.write(`! ${file.path}: ${rules?.name} ${words}\n`);
+          continue;
+        }
         const became = await into.take(file, bytes);
         if (became === 'foreign') {
           foreign++;
@@ -75,13 +84,22 @@ export async function exportFiles(selection: Selection, options: ExportOptions):
   } finally {
     await pool.close();
   }
-  const { leftovers, removed } = await into.finish(name, failed > 0 || files.length < plan.files.length);
+  const { leftovers, removed } = await into.finish(
+    name,
+    failed > 0 || notTaken > 0 || files.length < plan.files.length,
+  );
   for (const path of leftovers)
     process.stderr.write(`- ${path}: left over from before; --leftovers remove takes it away\n`);
   const unwritten = same > 0 ? `, ${same} of them the same as before` : '';
   const gone = removed > 0 ? `, ${removed} left over taken away` : '';
   process.stderr.write(
-    `${terminal ? '\r' : ''}${done} of ${files.length} files are in ${folder}${unwritten}${gone}${foreign > 0 ? `, ${foreign} left to somebody else` : ''}${failed > 0 ? `, ${failed} failed` : ''}${' '.repeat(terminal ? 30 : 0)}\n`,
+    `${terminal ? '\r' : ''}${done} of ${files.length} files are in ${folder}${unwritten}${gone}${foreign > 0 ? `, ${foreign} left to somebody else` : ''}${notTaken > 0 ? `, ${notTaken} not taken` : ''}${failed > 0 ? `, ${failed} failed` : ''}${' '.repeat(terminal ? 30 : 0)}\n`,
   );
-  return failed + foreign > 0 || refused.length > 0 ? 1 : 0;
+  return failed + foreign + notTaken > 0 || refused.length > 0 ? 1 : 0;
 }
+
+/** A file as it was written and measured, as rules look at it. */
+const writtenFile = (
+  { path, format }: PlannedFile,
+  { widthPx, heightPx, bytes, alpha, colourType }: Measured,
+): RuledFile => ({ path, format, widthPx, heightPx, bytes, alpha, palette: colourType === 'palette' });

@@ -1,5 +1,6 @@
+import { readFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
-import { Refusal } from '@tolvik/core';
+import { type IntakeRules, Refusal, readRules, refuse } from '@tolvik/core';
 import { act, acts } from './act';
 import { check } from './check';
 import { exportFiles } from './export';
@@ -9,8 +10,8 @@ import { verify } from './verify';
 const USAGE = `tolvik: from a project file, or from SVG files and a spec, to every file of a handover
 
   tolvik list   SOURCE [--spec NAME] [--pieces 3-9,12]
-  tolvik check  SOURCE [--spec NAME]
-  tolvik export SOURCE --out FOLDER [--spec NAME] [--pieces 3-9,12] [--jobs N]
+  tolvik check  SOURCE [--spec NAME] [--rules FILE]
+  tolvik export SOURCE --out FOLDER [--spec NAME] [--pieces 3-9,12] [--jobs N] [--rules FILE]
                 [--receipt [--leftovers list|remove] [--replace]]
   tolvik verify FOLDER
   tolvik acts
@@ -19,7 +20,8 @@ const USAGE = `tolvik: from a project file, or from SVG files and a spec, to eve
 
 SOURCE is a project file saved by Tolvik, an SVG file, or a folder of SVG files.
 --spec takes a spec of the project by its name, or a ready-made one (needed for plain SVG files):
-  web, app, density, handover, cards, tiles, print, favicon
+  web, app, density, handover, cards, tiles, print, favicon; or a spec that was saved as a file (NAME.json).
+--rules takes a file of what a receiver takes (docs/intake-rules.schema.json): check tells what breaks them, export writes none of it.
 export writes only what differs. --receipt keeps delivery.json beside the files: what is left over from before is listed,
   or taken away with --leftovers remove; what somebody else put or changed is told, and replaced only with --replace.
 verify holds a folder that deliveries are written to against its receipt: what is missing, changed, extra.
@@ -29,6 +31,18 @@ do does what a hand can do on the Bench, and writes the project file back, or to
 
 Exit code 0: all came out. 1: something did not, said on standard error. 2: the call itself was wrong.
 `;
+
+/** Reads rules from a file. Throws a `Refusal` that says what is wrong with them. */
+function rulesIn(path: string): IntakeRules {
+  let text: string;
+  try {
+    text = readFileSync(path, 'utf8');
+  } catch {
+    return refuse('rules.missing', `there is no file ${path}`, { where: path });
+  }
+  const rules = readRules(text);
+  return typeof rules === 'string' ? refuse('rules.wrong', rules, { where: path }) : rules;
+}
 
 /** The command line: no database, the same plan and the same bytes as the server. */
 async function main(): Promise<number> {
@@ -70,11 +84,12 @@ async function main(): Promise<number> {
     return 2;
   }
   const selection = { source, spec: values.spec, pieces: values.pieces };
+  const rules = values.rules === undefined ? undefined : rulesIn(values.rules);
   switch (command) {
     case 'list':
       return list(selection);
     case 'check':
-      return check(selection);
+      return check(selection, rules);
     case 'verify':
       return verify(source);
     case 'export': {
@@ -100,6 +115,7 @@ async function main(): Promise<number> {
         out: values.out,
         jobs,
         receipt: values.receipt ?? false,
+        rules,
         removeLeftovers: leftovers === 'remove',
         replaceForeign: values.replace ?? false,
       });
@@ -123,6 +139,7 @@ const read = () =>
       set: { type: 'string', multiple: true },
       'leave-artwork': { type: 'boolean' },
       receipt: { type: 'boolean' },
+      rules: { type: 'string' },
       leftovers: { type: 'string' },
       replace: { type: 'boolean' },
       help: { type: 'boolean', short: 'h' },

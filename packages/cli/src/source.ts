@@ -14,9 +14,12 @@ import {
   planFiles,
   readArtwork,
   readProjectFile,
+  readSpecFile,
   recordsOfLibrarySpec,
+  recordsOfSpecFile,
   refuse,
   SPEC_LIBRARY,
+  type SpecFile,
   toldInWords,
 } from '@tolvik/core';
 import { takeFiles } from '@tolvik/intake';
@@ -130,14 +133,15 @@ function followOnly(doc: ProjectDocument, name: string): void {
   const own = doc.list('spec').find((spec) => spec.name.toLowerCase() === name.toLowerCase());
   let specId = own?.id;
   if (!specId) {
+    const file = /\.json$/i.test(name) ? savedSpec(name) : null;
     const known = SPEC_LIBRARY.some(
       (entry) => entry.key === name.toLowerCase() || entry.name.toLowerCase() === name.toLowerCase(),
     );
-    if (!known)
+    if (!known && !file)
       refuse('spec.unknown', `there is no spec "${name}"`, {
         accepted: [...doc.list('spec').map((spec) => spec.name), ...SPEC_LIBRARY.map((entry) => entry.key)].join(', '),
       });
-    const { spec, outputs } = recordsOfLibrarySpec(name.toLowerCase(), doc);
+    const { spec, outputs } = file ? recordsOfSpecFile(file, doc) : recordsOfLibrarySpec(name.toLowerCase(), doc);
     doc.apply({ puts: [spec, ...outputs], removes: [] });
     specId = spec.id;
   }
@@ -149,4 +153,15 @@ function followOnly(doc: ProjectDocument, name: string): void {
       .map((record) => ({ ...record, specIds: own ? record.specIds.filter((id) => id === specId) : only }));
     doc.apply({ puts, removes: [] });
   }
+}
+
+/** A spec that was saved as a file. */
+function savedSpec(path: string): SpecFile {
+  let text: string;
+  try {
+    text = readFileSync(path, 'utf8');
+  } catch {
+    return refuse('spec.missing', `there is no file ${path}`, { where: path });
+  }
+  return readSpecFile(text, path);
 }

@@ -354,3 +354,75 @@ describe('export with a receipt', () => {
     expect(exported(at, out, '--leftovers', 'burn').status).toBe(2);
   });
 });
+
+describe('rules of a receiver', () => {
+  const rulesFile = (rules: object) => {
+    const path = join(folder(), 'rules.json');
+    writeFileSync(path, JSON.stringify({ version: 1, name: 'Build', ...rules }));
+    return path;
+  };
+
+  test('what breaks them is told by check, and export writes the rest', () => {
+    const at = icons();
+    writeFileSync(join(at, 'Crate.svg'), icon('<path d="M3 3h18v18H3z"/>'));
+    const rules = rulesFile({ names: { letters: 'small' }, formats: ['png'], pixels: { alpha: 'any' } });
+    const checked = tolvik('check', at, '--spec', 'web', '--rules', rules);
+    expect(checked.stdout).toContain('Crate: Build takes names in small letters');
+    expect(checked.stdout).toContain('anchor: Build takes PNG, no SVG');
+    const out = folder();
+    const { status, stderr } = tolvik('export', at, '--spec', 'web', '--out', out, '--rules', rules);
+    expect(status).toBe(1);
+    expect(readdirSync(out).sort()).toEqual(['anchor.png', 'anchor@2x.png', 'boat.png', 'boat@2x.png']);
+    expect(stderr).toContain('! Crate.png: Build takes names in small letters');
+    expect(stderr).toContain('4 of 9 files are in');
+    expect(stderr).toContain('5 not taken');
+  });
+
+  test('weights are those of the written files', () => {
+    const out = folder();
+    const { stderr } = tolvik(
+      'export',
+      icons(),
+      '--spec',
+      'web',
+      '--out',
+      out,
+      '--rules',
+      rulesFile({ largestBytes: 1 }),
+    );
+    expect(readdirSync(out)).toEqual([]);
+    expect(stderr).toMatch(/anchor\.png: Build takes files of up to 0 KB, this is 0\.\d KB/);
+  });
+
+  test('a file that holds no rules is said, and nothing is written', () => {
+    const out = folder();
+    for (const [rules, words] of [
+      [rulesFile({ largestBytes: -1 }), 'largestBytes'],
+      [join(out, 'nowhere.json'), 'there is no file'],
+    ]) {
+      const { status, stderr } = tolvik('export', icons(), '--spec', 'web', '--out', join(out, 'a'), '--rules', rules);
+      expect(status).not.toBe(0);
+      expect(stderr).toContain(words);
+    }
+    expect(readdirSync(out)).toEqual([]);
+  });
+});
+
+test('a spec that was saved as a file makes its files', () => {
+  const path = join(folder(), 'sizes.json');
+  const output = (widthPx: number) => ({
+    size: { kind: 'width', widthPx },
+    suffix: `-${widthPx}`,
+    settings: { format: 'png' },
+  });
+  writeFileSync(
+    path,
+    JSON.stringify({ tolvik: 'spec', version: 1, spec: { name: 'Sizes' }, outputs: [output(16), output(32)] }),
+  );
+  const out = folder();
+  expect(tolvik('export', icons(), '--spec', path, '--out', out).status).toBe(0);
+  expect(readdirSync(out).sort()).toEqual(['anchor-16.png', 'anchor-32.png', 'boat-16.png', 'boat-32.png']);
+  expect(PNG.sync.read(readFileSync(join(out, 'boat-32.png'))).width).toBe(32);
+  writeFileSync(path, '{"tolvik":"spec","version":99}');
+  expect(tolvik('export', icons(), '--spec', path, '--out', out).stderr).toContain('saved by a newer Tolvik');
+});

@@ -192,3 +192,77 @@ test('a server killed during an export: the next one finishes it', async () => {
     await next.close();
   }
 });
+
+describe('a month later', () => {
+  const sorted = (records: { id: string }[]) => [...records].sort((a, b) => (a.id < b.id ? -1 : 1));
+  /** A project of three icons, delivered, then changed in one of them and delivered again. */
+  async function twice() {
+    const id = await projectWith(many(3));
+    const first = await deliver(id);
+    const before = await api.records(id);
+    const layer = before.find((record) => record.kind === 'layer' && record.tag === 'circle');
+    await api.edit(id, { puts: [{ ...(layer as object), attrs: { cx: '9', cy: '9', r: '3' } } as never] });
+    return { id, first, before, second: await deliver(id) };
+  }
+
+  test('a delivery opens as a project as it was, files and all, and the project stays as it is', async () => {
+    const { id, first, before, second } = await twice();
+    const now = await api.records(id);
+    const made = await api.post('/projects', { name: 'As it was', asInDelivery: first.id });
+    expect(made.status).toBe(201);
+    expect(sorted(await api.records(made.body.id))).toEqual(sorted(before));
+    expect(sorted(await api.records(id))).toEqual(sorted(now));
+    const again = await deliver(made.body.id);
+    const hashes = async (delivery: { id: string; files: { path: string; now: { position: number } }[] }) =>
+      Object.fromEntries(
+        await Promise.all(
+          delivery.files.map(async ({ path, now: { position } }) => [
+            path,
+            (await api.bytes(`/deliveries/${delivery.id}/files/${position}`)).toString('base64'),
+          ]),
+        ),
+      );
+    expect(await hashes(again)).toEqual(await hashes(first));
+    expect(await hashes(again)).not.toEqual(await hashes(second));
+  });
+
+  test('one that is not there, or two sources at once, make no project', async () => {
+    const before = (await api.get('/projects')).body.projects.length;
+    expect((await api.post('/projects', { name: 'x', asInDelivery: 'gone' })).status).toBe(404);
+    const { id, first } = await twice();
+    expect((await api.post('/projects', { name: 'x', asInDelivery: first.id, copyOf: id })).status).toBe(422);
+    expect((await api.get('/projects')).body.projects.length).toBe(before + 1);
+  });
+
+  test('a zip of what differs holds just that; of a delivery with nothing before, all', async () => {
+    const { first, second } = await twice();
+    const paths = async ({ id }: { id: string }) => {
+      const folder = mkdtempSync(join(tmpdir(), 'tolvik-zip-'));
+      writeFileSync(join(folder, 'a.zip'), await api.bytes(`/deliveries/${id}/archive.zip?only=different`));
+      return execFileSync('unzip', ['-Z1', join(folder, 'a.zip')], { encoding: 'utf8' })
+        .trim()
+        .split('\n')
+        .sort();
+    };
+    const differ = second.files.filter(({ change }: { change: string }) => change !== 'same');
+    expect(differ.length).toBe(3);
+    expect(await paths(second)).toEqual(differ.map(({ path }: { path: string }) => path).sort());
+    expect((await paths(first)).length).toBe(9);
+  });
+
+  test('a PDF of a delivery has a picture, also after the project moved on', async () => {
+    const id = await projectWith(many(1));
+    const { spec, outputs } = recordsOfLibrarySpec('print', new ProjectDocument());
+    const [board] = (await api.records(id)).filter((record): record is Artboard => record.kind === 'artboard');
+    await api.edit(id, { puts: [spec, ...outputs, { ...board, specIds: [spec.id] }] });
+    const delivery = await deliver(id);
+    const layer = (await api.records(id)).find((record) => record.kind === 'layer' && record.tag === 'circle');
+    await api.edit(id, { removes: [(layer as { id: string }).id] });
+    const pdf = delivery.files.find(({ path }: { path: string }) => path.endsWith('.pdf'));
+    const png = await api.bytes(`/deliveries/${delivery.id}/files/${pdf.now.position}/picture.png`);
+    const { channels } = await sharp(png).stats();
+    expect(channels[3]?.max ?? 255).toBe(255);
+    expect((await sharp(png).metadata()).format).toBe('png');
+    expect(channels[0].min).toBeLessThan(50);
+  });
+});

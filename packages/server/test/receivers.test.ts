@@ -287,3 +287,60 @@ test('the data folder has one of its own where no other is said', async () => {
     rmSync(data, { recursive: true, force: true });
   }
 });
+
+describe('rules', () => {
+  const RULES = { version: 1, name: 'App build', names: { letters: 'small' }, formats: ['png'], largestBytes: 100_000 };
+
+  test('what they do not take is not written there, told with its reason, and a finding before', async () => {
+    const { id, receiver, at } = await withReceiver({ rules: RULES });
+    const { findings } = (await api.get(`/projects/${id}/findings`)).body;
+    const told = findings.filter(({ check }: { check: string }) => check === 'intake-refuses');
+    expect(told.map(({ message }: { message: string }) => message)).toEqual([
+      'App build takes PNG, no SVG',
+      'App build takes PNG, no SVG',
+    ]);
+    const { standing, trouble } = await settled(id, await exportAll(id));
+    expect([standing.written, standing.refused, trouble]).toEqual([4, 2, null]);
+    expect(filesIn(at)).toEqual(['anchor.png', 'anchor@2x.png', 'boat.png', 'boat@2x.png', RECEIPT_NAME].sort());
+    const { refused } = (await api.get(`/receivers/${receiver}/steps`)).body;
+    expect(refused).toEqual({
+      count: 2,
+      first: [
+        { path: 'anchor.svg', why: 'takes PNG, no SVG' },
+        { path: 'boat.svg', why: 'takes PNG, no SVG' },
+      ],
+    });
+    // Rules that take more: the rest comes with the next writing, and nothing else is written.
+    await api.patch(`/receivers/${receiver}`, { rules: null });
+    const { body } = await api.post(`/receivers/${receiver}/write`);
+    expect(body.standing).toMatchObject({ written: 2, refused: 0 });
+    expect(filesIn(at)).toHaveLength(7);
+  });
+
+  test('rules that take less: what they no longer take is left over', async () => {
+    const { id, receiver } = await withReceiver();
+    await settled(id, await exportAll(id));
+    await api.patch(`/receivers/${receiver}`, { rules: RULES });
+    const { leftovers, refused } = (await api.get(`/receivers/${receiver}/steps`)).body;
+    expect(leftovers.first).toEqual(['anchor.svg', 'boat.svg']);
+    expect(refused.count).toBe(2);
+  });
+
+  test('what is no rule is refused at its field, and the rules stay', async () => {
+    const { id, receiver } = await withReceiver({ rules: RULES });
+    for (const rules of [
+      { ...RULES, version: 2 },
+      { ...RULES, largestBytes: 0 },
+      { ...RULES, formats: ['exe'] },
+      'all',
+    ])
+      expect((await api.patch(`/receivers/${receiver}`, { rules })).status).toBe(422);
+    expect((await api.get(`/projects/${id}/receivers`)).body.receivers[0].rules).toMatchObject(RULES);
+  });
+
+  test('a receiver that is off says nothing on the Proof', async () => {
+    const { id } = await withReceiver({ rules: RULES, on: false });
+    const { findings } = (await api.get(`/projects/${id}/findings`)).body;
+    expect(findings.filter(({ check }: { check: string }) => check === 'intake-refuses')).toEqual([]);
+  });
+});

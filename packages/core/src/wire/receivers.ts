@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { recordId } from '../document/records';
+import { intakeRules } from '../handover/intake-rules';
 import { pathWithin } from '../handover/receipt';
 
 const count = z.number().int().min(0);
@@ -14,6 +15,8 @@ export const receiverFields = z.object({
   on: z.boolean().optional(),
   removeLeftovers: z.boolean().optional(),
   replaceForeign: z.boolean().optional(),
+  /** What it takes; null for anything. */
+  rules: intakeRules.nullable().optional(),
 });
 export const writeOrder = z.object({
   removeLeftovers: z.boolean().default(false),
@@ -29,6 +32,8 @@ const standing = z.strictObject({
   /** What was not done: leftovers that stay, files of others that were not replaced. */
   leftovers: count,
   foreign: count,
+  /** Files that its rules do not take. */
+  refused: count.default(0),
 });
 
 export const receiverAnswer = z.strictObject({
@@ -41,6 +46,7 @@ export const receiverAnswer = z.strictObject({
   on: z.boolean(),
   removeLeftovers: z.boolean(),
   replaceForeign: z.boolean(),
+  rules: intakeRules.nullable(),
   standing: standing.nullable(),
   /** In words, when the last writing did not come to its end. */
   trouble: z.string().nullable(),
@@ -65,5 +71,7 @@ export const stepsAnswer = z.strictObject({
   foreign: paths,
   /** Of others: written by an earlier delivery, changed since, and not made any more; left alone. */
   leftAlone: paths,
+  /** What its rules do not take, the first of them with the reason. */
+  refused: z.strictObject({ count, first: z.array(z.strictObject({ path: z.string(), why: z.string() })) }),
 });
 export type ReceiverSteps = z.infer<typeof stepsAnswer>;

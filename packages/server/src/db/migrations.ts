@@ -148,4 +148,8 @@ export const MIGRATIONS: readonly string[] = [
   );
   CREATE INDEX receivers_by_project ON receivers (project_id);
   `,
+  `
+  -- What a receiver takes; null for anything.
+  ALTER TABLE receivers ADD COLUMN rules jsonb;
+  `,
 ];

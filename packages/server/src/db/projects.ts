@@ -88,6 +88,16 @@ export const setDeleted = async (db: Queryable, id: string, deleted: boolean): P
 export const countProjects = async (db: Queryable): Promise<number> =>
   (await db.query<{ n: number }>('SELECT count(*)::int AS n FROM projects')).rows[0].n;
 
+/** Records of an empty project, as the JSON text of a list. */
+export const insertRecords = async (db: Queryable, projectId: string, records: string): Promise<void> => {
+  await db.query(
+    `INSERT INTO records (project_id, id, kind, body, version)
+     SELECT $1, r->>'id', r->>'kind', r, 1 FROM jsonb_array_elements($2::jsonb) AS r`,
+    [projectId, records],
+  );
+  await db.query('UPDATE projects SET version = 1 WHERE id = $1', [projectId]);
+};
+
 export const copyRecords = async (db: Queryable, from: string, to: string): Promise<void> => {
   await db.query(
     'INSERT INTO records (project_id, id, kind, body, version) SELECT $2, id, kind, body, 1 FROM records WHERE project_id = $1',

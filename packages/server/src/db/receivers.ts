@@ -1,4 +1,4 @@
-import type { Receiver } from '@tolvik/core';
+import type { IntakeRules, Receiver } from '@tolvik/core';
 import type { Queryable } from './database';
 
 export const MAX_RECEIVERS = 50;
@@ -12,6 +12,7 @@ export type ReceiverRow = {
   is_on: boolean;
   remove_leftovers: boolean;
   replace_foreign: boolean;
+  rules: IntakeRules | null;
   standing: Receiver['standing'];
   trouble: string | null;
 };
@@ -39,12 +40,27 @@ export async function insertReceiver(
 export const changeReceiver = (
   db: Queryable,
   id: string,
-  fields: { name?: string; on?: boolean; removeLeftovers?: boolean; replaceForeign?: boolean },
+  fields: {
+    name?: string;
+    on?: boolean;
+    removeLeftovers?: boolean;
+    replaceForeign?: boolean;
+    rules?: IntakeRules | null;
+  },
 ) =>
   db.query(
     `UPDATE receivers SET name = coalesce($2, name), is_on = coalesce($3, is_on),
-       remove_leftovers = coalesce($4, remove_leftovers), replace_foreign = coalesce($5, replace_foreign) WHERE id = $1`,
-    [id, fields.name ?? null, fields.on ?? null, fields.removeLeftovers ?? null, fields.replaceForeign ?? null],
+       remove_leftovers = coalesce($4, remove_leftovers), replace_foreign = coalesce($5, replace_foreign),
+       rules = CASE WHEN $6 THEN $7::jsonb ELSE rules END WHERE id = $1`,
+    [
+      id,
+      fields.name ?? null,
+      fields.on ?? null,
+      fields.removeLeftovers ?? null,
+      fields.replaceForeign ?? null,
+      fields.rules !== undefined,
+      fields.rules ? JSON.stringify(fields.rules) : null,
+    ],
   );
 
 /** How a writing ended. One that did not come to its end leaves the standing of before. */

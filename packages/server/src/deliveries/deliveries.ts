@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { promisify } from 'node:util';
 import { gunzip, gzip } from 'node:zlib';
-import { newId } from '@tolvik/core';
+import { newId, refuse } from '@tolvik/core';
 import { type Measured, RenderError } from '@tolvik/render';
 import { putBlobs, readBlobs } from '../db/blobs';
 import { type Database, isDiskFull, isUnreachable, transaction } from '../db/database';
@@ -314,10 +314,20 @@ export class Deliveries {
     const { snapshot, project_id, version } = delivery;
     const current = await this.projects.get(project_id);
     if (current?.version === version) return current;
-    return this.projects.snapshot(snapshot, project_id, current?.name ?? '', version, async () => {
-      const [blob] = await readBlobs(this.db, [snapshot]);
-      return (await gunzipped(blob.bytes)).toString('utf8');
-    });
+    return this.projects.snapshot(snapshot, project_id, current?.name ?? '', version, () =>
+      this.snapshotText(snapshot),
+    );
+  }
+
+  private async snapshotText(snapshot: string): Promise<string> {
+    const [blob] = await readBlobs(this.db, [snapshot]);
+    return (await gunzipped(blob.bytes)).toString('utf8');
+  }
+
+  /** The records that a delivery was made from, as JSON text. Refuses one that is not there. */
+  async recordsOf(id: string): Promise<string> {
+    const delivery = (await findDelivery(this.db, id)) ?? refuse('not.found', 'there is no such delivery');
+    return this.snapshotText(delivery.snapshot);
   }
 
   /** Ends a delivery that has nothing left to make; tells of it once, whoever made the last of its files. */

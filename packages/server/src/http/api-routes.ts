@@ -31,7 +31,7 @@ import {
   writeOrder,
 } from '@tolvik/core';
 import { z } from 'zod';
-import { bringInQuery, newDelivery, newProject, projectPatch, sinceVersion, trial } from './schemas';
+import { archiveQuery, bringInQuery, newDelivery, newProject, projectPatch, sinceVersion, trial } from './schemas';
 
 /** One route of the API: what it takes and what it answers, a schema for JSON and a media type for bytes. */
 export type ApiRoute = {
@@ -56,7 +56,7 @@ export const API_ROUTES: readonly ApiRoute[] = [
   {
     method: 'post',
     path: '/api/projects',
-    summary: 'A new project, empty or a copy',
+    summary: 'A new project: empty, a copy, or as one was when a delivery of it was made',
     body: newProject,
     answer: projectAnswer,
   },
@@ -210,7 +210,13 @@ export const API_ROUTES: readonly ApiRoute[] = [
     query: z.object({ positions: z.string() }),
     answer: deliveryRowsAnswer,
   },
-  { method: 'get', path: `${DELIVERY}/archive.zip`, summary: 'All its files', answer: 'application/zip' },
+  {
+    method: 'get',
+    path: `${DELIVERY}/archive.zip`,
+    summary: 'All its files, or those that differ',
+    query: archiveQuery,
+    answer: 'application/zip',
+  },
   { method: 'get', path: `${DELIVERY}/files/{position}`, summary: 'One of its files', answer: '*/*' },
   {
     method: 'get',

@@ -17,7 +17,7 @@ import { findProject } from '../db/projects';
 import { streamArchive } from '../deliveries/archive';
 import { compareDeliveries } from '../deliveries/compare';
 import { type Context, openProject } from './context';
-import { newDelivery, position, positions } from './schemas';
+import { archiveQuery, newDelivery, position, positions } from './schemas';
 import { INERT } from './security';
 
 const asJson = (d: DeliveryRow) => ({
@@ -56,6 +56,17 @@ export function deliveryRoutes(context: Context): Router {
   const find = async (id: unknown) =>
     (recordId.safeParse(id).success ? await findDelivery(db, String(id)) : undefined) ??
     refuse('not.found', 'there is no such delivery');
+
+  /** The files of a delivery that the deliveries before did not hold like that. */
+  const differentIn = async (delivery: DeliveryRow, files: DeliveryFileRow[]): Promise<DeliveryFileRow[]> => {
+    const before = await filesBefore(db, delivery.project_id, delivery.number);
+    const same = new Set(
+      compareDeliveries(files, before, delivery.whole).flatMap(({ change, now }) =>
+        change === 'same' && now ? [now.position] : [],
+      ),
+    );
+    return files.filter(({ position: at }) => !same.has(at));
+  };
 
   router.get('/projects/:id/deliveries', async (req, res) => {
     const id = String(req.params.id);
@@ -115,9 +126,13 @@ export function deliveryRoutes(context: Context): Router {
   router.get('/deliveries/:id/archive.zip', async (req, res) => {
     const delivery = await find(req.params.id);
     const project = await findProject(db, delivery.project_id);
-    const name = `${(project?.name ?? 'project').replace(/[^\p{L}\p{N} ._-]+/gu, '-')} ${delivery.number}.zip`;
+    const { only } = archiveQuery.parse(req.query);
+    const files = await deliveryFiles(db, delivery.id);
+    const wanted = only === 'all' ? files : await differentIn(delivery, files);
+    const of = only === 'all' ? '' : ', what differs';
+    const name = `${(project?.name ?? 'project').replace(/[^\p{L}\p{N} ._-]+/gu, '-')} ${delivery.number}${of}.zip`;
     res.set('Content-Disposition', `attachment; filename*=UTF-8''${encodeURIComponent(name)}`).type('application/zip');
-    await streamArchive(db, await deliveryFiles(db, delivery.id), (file) => deliveries.bytesOf(delivery, file), res);
+    await streamArchive(db, wanted, (file) => deliveries.bytesOf(delivery, file), res);
   });
 
   router.get('/deliveries/:id/files/:position', async (req, res) => {

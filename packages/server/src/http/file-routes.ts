@@ -2,6 +2,7 @@ import type { Seen } from '@tolvik/core';
 import { pixelsOf } from '@tolvik/render';
 import { type Request, type Response, Router } from 'express';
 import { filesBefore, lastDone } from '../db/deliveries';
+import { listReceivers } from '../db/receivers';
 import type { RenderRow } from '../db/renders';
 import type { FileMaker } from '../projects/file-maker';
 import { type Cell, type DrawnArtboard, pictureKey } from '../projects/open-project';
@@ -90,7 +91,11 @@ export function fileRoutes(context: Context): Router {
     const weights = await renders.weightsOf(files.map((file) => file.key));
     const seen = [...weights].flatMap(([key, { seen: each }]): [string, Seen][] => (each ? [[key, each]] : []));
     await measureMeetings(project, maker);
-    const { version, findings } = await project.ask('findings', { seen, lastDelivery });
+    const bytes = [...weights].map(([key, { bytes: each }]): [string, number] => [key, each]);
+    const intakes = (await listReceivers(db, project.id)).flatMap(({ is_on, rules }) =>
+      is_on && rules ? [rules] : [],
+    );
+    const { version, findings } = await project.ask('findings', { seen, bytes, lastDelivery, intakes });
     res.type('json').send(`{"version":${version},"findings":${findings}}`);
   });
 

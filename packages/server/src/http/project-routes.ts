@@ -28,6 +28,7 @@ import {
   copyRecords,
   findProject,
   insertProject,
+  insertRecords,
   keepCover,
   keptCover,
   listProjects,
@@ -90,7 +91,7 @@ const changeAsJson = ({ label, puts, removes }: PreparedEdit): string =>
   `{"label":${JSON.stringify(label)},"puts":${puts},"removes":${JSON.stringify(removes)}}`;
 
 export function projectRoutes(context: Context): Router {
-  const { db, reader, editReader, uploads, maker, pictures, renders } = context;
+  const { db, reader, editReader, uploads, maker, pictures, renders, deliveries } = context;
   const router = Router();
 
   router.get('/projects', async (_req, res) => {
@@ -98,12 +99,14 @@ export function projectRoutes(context: Context): Router {
   });
 
   router.post('/projects', async (req, res) => {
-    const { name, copyOf } = newProject.parse(req.body);
+    const { name, copyOf, asInDelivery } = newProject.parse(req.body);
+    const delivered = asInDelivery ? await deliveries.recordsOf(asInDelivery) : null;
     const id = newId();
     await transaction(db, async (client) => {
       if (copyOf && !(await findProject(client, copyOf))) refuse('not.found', 'the project to copy is not there');
       await insertProject(client, id, name);
       if (copyOf) await copyRecords(client, copyOf, id);
+      if (delivered) await insertRecords(client, id, delivered);
     });
     res.status(201).json(await findProject(db, id));
   });

@@ -32,7 +32,8 @@ const asJson = (row: ReceiverRow): Receiver => ({
   on: row.is_on,
   removeLeftovers: row.remove_leftovers,
   replaceForeign: row.replace_foreign,
-  standing: row.standing,
+  rules: row.rules,
+  standing: row.standing && { ...row.standing, refused: row.standing.refused ?? 0 },
   trouble: row.trouble,
 });
 
@@ -82,7 +83,7 @@ export function receiverRoutes({ db, config, receivers }: Context): Router {
 
   /** What would be done so that it holds the newest delivery. */
   router.get('/receivers/:id/steps', async (req, res) => {
-    const { delivery, steps } = await receivers.look(await find(req.params.id));
+    const { delivery, steps, refused } = await receivers.look(await find(req.params.id));
     const foreign = (wanted: boolean) =>
       named(steps.foreign.flatMap((each) => (each.wanted === wanted ? [each.path] : [])));
     const answer: ReceiverSteps = {
@@ -93,6 +94,7 @@ export function receiverRoutes({ db, config, receivers }: Context): Router {
       leftovers: named(steps.leftovers),
       foreign: foreign(true),
       leftAlone: foreign(false),
+      refused: { count: refused.length, first: refused.slice(0, MOST_NAMED) },
     };
     res.json(answer);
   });

@@ -1,7 +1,16 @@
 import { ACTS, MAX_VERSION, outputSettings, recordId, recordName } from '@tolvik/core';
 import { z } from 'zod';
 
-export const newProject = z.object({ name: recordName, copyOf: recordId.optional() });
+export const newProject = z
+  .object({
+    name: recordName,
+    copyOf: recordId.optional(),
+    /** A delivery: the project becomes what it was when that was made. */
+    asInDelivery: recordId.optional(),
+  })
+  .refine(({ copyOf, asInDelivery }) => !copyOf || !asInDelivery, 'a copy of a project or of what a delivery held');
+/** Which files of a delivery a zip holds: all, or those that the deliveries before did not hold like that. */
+export const archiveQuery = z.object({ only: z.enum(['all', 'different']).default('all') });
 export const projectPatch = z.object({ name: recordName.optional(), deleted: z.boolean().optional() });
 export const newDelivery = z.object({
   pieceIds: z.array(recordId).max(20_000).optional(),

@@ -15,6 +15,7 @@ import {
   type Fonts,
   type Format,
   findTrouble,
+  type IntakeRules,
   type Meetings,
   measuredSources,
   meetingsJob,
@@ -49,6 +50,14 @@ export type PictureInfo = { hash: string; width: number; height: number };
 /** A file composed at one version: what to render, and the key under which what comes out is kept. */
 export type Composed = { cell: Cell; job: FileJob; format: Format; path: string };
 export type Answered = Composed | { cell: Cell; problem: Problem };
+
+/** What of the files is known to whoever keeps them, by render key, and what the checks go by beside the project. */
+export type FindingsAsk = {
+  seen: [key: string, seen: Seen][];
+  bytes: [key: string, bytes: number][];
+  lastDelivery?: { number: number; paths: string[] };
+  intakes: IntakeRules[];
+};
 
 export type Unmeasured = { artboardId: string; job: FileJob };
 /** An artboard as it was drawn by the job of a key. */
@@ -279,7 +288,9 @@ export class OpenProject {
 
   private meetingsJob = (artboard: Artboard): FileJob => meetingsJob(this.doc, artboard, this.composer.sources);
 
-  findings(seen: ReadonlyMap<string, Seen>, lastDelivery?: { number: number; paths: string[] }): Finding[] {
+  findings({ seen: known, bytes, lastDelivery, intakes }: FindingsAsk): Finding[] {
+    const seen = new Map(known);
+    const weights = new Map(bytes);
     const { plan, byCell } = this.plan();
     const seenOf = (pieceId: string, outputId: string) => seen.get(byCell.get(cellKey(pieceId, outputId))?.key ?? '');
     return findTrouble({
@@ -288,6 +299,8 @@ export class OpenProject {
       fonts: this.composer.sources.fonts,
       pictureSize: (hash) => this.pictures.get(hash),
       lastDelivery,
+      intakes,
+      bytesOf: (pieceId, outputId) => weights.get(byCell.get(cellKey(pieceId, outputId))?.key ?? ''),
       seenOf,
       meetingsOf: (artboardId) => this.meetingsOf(artboardId),
     });

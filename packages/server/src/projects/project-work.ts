@@ -1,4 +1,4 @@
-import type { ActRequest, Blob, Change, FontRecord, NamedArtwork, OutputSettings, Problem, Seen } from '@tolvik/core';
+import type { ActRequest, Blob, Change, FontRecord, NamedArtwork, OutputSettings, Problem } from '@tolvik/core';
 import type { Placed, PlaceOptions } from '../bring-in/placed';
 import { type PreparedEdit, prepareEdit } from '../db/prepared-edit';
 import type {
@@ -8,6 +8,7 @@ import type {
   Composed,
   DeliveryStart,
   DrawnArtboard,
+  FindingsAsk,
   KeyedFile,
   OpenProject,
   PictureInfo,
@@ -35,7 +36,7 @@ export type Works = {
   measure: { ask: { drawn: DrawnArtboard[] }; answer: null };
   /** The findings as JSON text. */
   findings: {
-    ask: { seen: [string, Seen][]; lastDelivery?: { number: number; paths: string[] } };
+    ask: FindingsAsk;
     answer: { version: number; findings: string };
   };
   delivery: { ask: ChosenFiles; answer: DeliveryStart };
@@ -70,9 +71,9 @@ export function carryOut<K extends WorkName>(project: OpenProject, name: K, ask:
     projectFile: ({ pictures }) => project.projectFile(pictures),
     unmeasured: () => project.unmeasured(),
     measure: ({ drawn }) => project.measure(drawn),
-    findings: ({ seen, lastDelivery }) => ({
+    findings: (known) => ({
       version: project.version,
-      findings: JSON.stringify(project.findings(new Map(seen), lastDelivery)),
+      findings: JSON.stringify(project.findings(known)),
     }),
     delivery: (chosen) => project.delivery(chosen),
     place: ({ read, options, label }) => {

@@ -6,9 +6,11 @@ import {
   type FolderSteps,
   type Format,
   folderSteps,
+  type IntakeRules,
   pathWithin,
   type ReceiptFile,
   receiptAfter,
+  refusals,
   refuse,
 } from '@tolvik/core';
 import { type FolderNow, lookAt, writeInto } from '@tolvik/folders';
@@ -28,6 +30,8 @@ export type Looked = {
   wanted: ReceiptFile[];
   now: FolderNow;
   steps: FolderSteps;
+  /** What the receiver's rules do not take, and why. */
+  refused: { path: string; why: string }[];
 };
 
 /** Who takes deliveries: folders of this server, brought to what a delivery holds. */
@@ -49,14 +53,19 @@ export class Receivers {
 
   private async lookFor(receiver: ReceiverRow, delivery: DeliveryRow): Promise<Looked> {
     const folder = await folderOf(this.config, receiver.root, receiver.folder);
-    const rows = (await deliveryFiles(this.db, delivery.id)).filter(({ state }) => state === 'made');
-    const wanted = await this.wanted(delivery, rows);
+    const made = (await deliveryFiles(this.db, delivery.id)).filter(({ state }) => state === 'made');
+    const refused = receiver.rules ? refusedBy(receiver.rules, made) : [];
+    const left = new Set(refused.map(({ path }) => path));
+    const wanted = await this.wanted(
+      delivery,
+      made.filter(({ path }) => !left.has(path)),
+    );
     const now = await lookAt(
       folder,
       wanted.map(({ path }) => path),
     );
     const steps = folderSteps(now.there, now.last, wanted, { some: !delivery.whole, begun: now.begun });
-    return { delivery, folder, wanted, now, steps };
+    return { delivery, folder, wanted, now, steps, refused };
   }
 
   private async wanted(delivery: DeliveryRow, rows: readonly DeliveryFileRow[]): Promise<ReceiptFile[]> {
@@ -116,7 +125,7 @@ export class Receivers {
 
   private async writeNow(receiver: ReceiverRow, allowed: Allowed, deliveryId?: string): Promise<void> {
     const chosen = deliveryId ? await findDelivery(this.db, deliveryId) : undefined;
-    const { delivery, folder, wanted, now, steps } = chosen
+    const { delivery, folder, wanted, now, steps, refused } = chosen
       ? await this.lookFor(receiver, chosen)
       : await this.look(receiver);
     const project = await findProject(this.db, receiver.project_id);
@@ -153,6 +162,7 @@ export class Receivers {
         removed: remove.length,
         leftovers: steps.leftovers.length - remove.length,
         foreign: steps.foreign.length - replaced,
+        refused: refused.length,
       },
       null,
     );
@@ -170,3 +180,18 @@ export class Receivers {
     }
   }
 }
+
+/** Files, as they were written and measured, that rules do not take. */
+const refusedBy = (rules: IntakeRules, rows: readonly DeliveryFileRow[]): { path: string; why: string }[] =>
+  rows.flatMap(({ path, format, width_px, height_px, measured }) => {
+    const [first] = refusals(rules, {
+      path,
+      format: format as Format,
+      widthPx: measured?.widthPx ?? width_px,
+      heightPx: measured?.heightPx ?? height_px,
+      bytes: measured?.bytes,
+      alpha: measured?.alpha,
+      palette: measured?.colourType === 'palette',
+    });
+    return first ? [{ path, why: first.words }] : [];
+  });

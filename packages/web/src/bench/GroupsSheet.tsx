@@ -35,7 +35,7 @@ export function GroupsSheet({ artboards, onClose }: { artboards: readonly Artboa
   const { puts, made } = artboardsForGroups(doc, artboards, options);
   const ids = new Set(made);
   const rects = puts.flatMap((record) => (record.kind === 'artboard' && ids.has(record.id) ? [record] : []));
-  const sheetName = artboards.length === 1 ? artboards[0].name : 'The artboards they were on';
+  const sheetName = artboards.length === 1 ? artboards[0].name : 'the artboards they were on';
   const apply = () => {
     if (
       act(
@@ -105,7 +105,7 @@ export function GroupsSheet({ artboards, onClose }: { artboards: readonly Artboa
             />
           )}
           <div>
-            <p className="heading mb-1">{sheetName}</p>
+            <p className="heading mb-1">What becomes of {sheetName}</p>
             <Choice
               label={`What becomes of ${sheetName}`}
               value={options.sheet}

@@ -20,7 +20,10 @@ scope.onmessage = ({ data }) => {
   else mirror.follow(data);
 };
 
-async function check(id: number, { projectName, lastDelivery, seen, meetings }: Known): Promise<void> {
+async function check(
+  id: number,
+  { projectName, lastDelivery, seen, meetings, intakes, weights }: Known,
+): Promise<void> {
   await mirror.loadNeeds().catch(() => {});
   const { doc, fonts } = mirror;
   const findings = look({
@@ -29,6 +32,8 @@ async function check(id: number, { projectName, lastDelivery, seen, meetings }: 
     fonts,
     pictureSize,
     lastDelivery,
+    intakes,
+    bytesOf: (pieceId, outputId) => weights?.get(cellKey(pieceId, outputId)),
     meetingsOf: (artboardId) => meetings?.get(artboardId),
     seenOf: (pieceId, outputId) => seen?.get(cellKey(pieceId, outputId)),
   });

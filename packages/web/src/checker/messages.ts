@@ -1,4 +1,4 @@
-import type { Finding, Meetings, Seen } from '@tolvik/core';
+import type { Finding, IntakeRules, Meetings, Seen } from '@tolvik/core';
 import type { ToMirror } from '../painter/mirror';
 
 /** What is known beside the document: what the checks look into, too. */
@@ -8,6 +8,10 @@ export type Known = {
   seen?: ReadonlyMap<string, Seen>;
   /** By artboard: where the colours of its artwork meet. */
   meetings?: ReadonlyMap<string, Meetings>;
+  /** What the receivers take that get every export. */
+  intakes?: readonly IntakeRules[];
+  /** By cell: bytes of files that were made. */
+  weights?: ReadonlyMap<string, number>;
 };
 
 export type ToChecker = ToMirror | ({ kind: 'check'; id: number } & Known);

@@ -1,9 +1,10 @@
 import { useQuery } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState } from 'react';
+import { useNavigate } from 'react-router';
 import { request } from '../api/client';
 import type { DeliveryDetail as Detail, FileChange } from '../api/types';
-import { useSessionPart } from '../project/context';
+import { useSession, useSessionPart } from '../project/context';
 import { Button } from '../ui/controls';
 import { useNotice } from '../ui/notices';
 import { count, weight } from '../ui/words';
@@ -25,6 +26,7 @@ export function DeliveryDetail({ id }: { id: string }) {
   const tell = useNotice();
   const scroller = useRef<HTMLDivElement>(null);
   const [only, setOnly] = useState<FileChange | 'failed' | null>(null);
+  const [find, setFind] = useState('');
   const { data, error, refetch } = useQuery({
     queryKey: ['delivery', id],
     queryFn: () => request<Detail>(`/deliveries/${id}`),
@@ -32,13 +34,15 @@ export function DeliveryDetail({ id }: { id: string }) {
   });
   const files = useMemo(() => {
     const list = (data?.files ?? []).filter(
-      (file) => !only || (only === 'failed' ? file.now?.state === 'failed' : file.change === only),
+      (file) =>
+        (!only || (only === 'failed' ? file.now?.state === 'failed' : file.change === only)) &&
+        file.path.toLowerCase().includes(find.trim().toLowerCase()),
     );
     return list.sort(
       (a, b) =>
         Number(b.now?.state === 'failed') - Number(a.now?.state === 'failed') || RANK[a.change] - RANK[b.change],
     );
-  }, [data, only]);
+  }, [data, only, find]);
   const rows = useVirtualizer({
     count: files.length,
     getScrollElement: () => scroller.current,
@@ -70,6 +74,7 @@ export function DeliveryDetail({ id }: { id: string }) {
   ).length;
   /** The deliveries that these files are compared with. */
   const earlier = new Set(data.files.flatMap(({ before }) => before?.delivery.number ?? []));
+  const differ = data.counts.changed + data.counts.new + data.counts.renamed;
   const title =
     state === 'running'
       ? `Delivery ${data.number} is being written`
@@ -103,7 +108,17 @@ export function DeliveryDetail({ id }: { id: string }) {
           </Button>
         )}
         {state === 'stopped' && <Button onClick={() => act('go-on')}>Go on from here</Button>}
+        {state !== 'running' && <OpenAsItWas id={id} number={data.number} />}
         {state !== 'running' && <DeleteDelivery id={id} number={data.number} projectId={data.projectId} />}
+        {differ > 0 && data.counts.same > 0 && state !== 'running' && (
+          <a
+            href={`/api/deliveries/${id}/archive.zip?only=different`}
+            download
+            className="inline-flex h-[30px] items-center rounded-md border border-line-strong bg-white px-3 font-semibold text-[12.5px] hover:bg-rail"
+          >
+            Zip of the {differ} that {differ === 1 ? 'differs' : 'differ'}
+          </a>
+        )}
         {made > 0 && state !== 'running' && (
           <a
             href={`/api/deliveries/${id}/archive.zip`}
@@ -139,6 +154,16 @@ export function DeliveryDetail({ id }: { id: string }) {
           </button>
         )}
       </div>
+      <div className="flex items-center gap-3 border-line border-b px-5 py-2">
+        <input
+          className="field w-64"
+          aria-label="Find a file of this delivery"
+          placeholder="Find a path"
+          value={find}
+          onChange={(event) => setFind(event.target.value)}
+        />
+        {(find || only) && <span className="text-ink-2">{count(files.length, 'file')}</span>}
+      </div>
       <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto">
         <div
           role="table"
@@ -153,5 +178,26 @@ export function DeliveryDetail({ id }: { id: string }) {
         </div>
       </div>
     </section>
+  );
+}
+
+/** The project as it was when a delivery was made, as a project of its own; the one that is open stays as it is. */
+function OpenAsItWas({ id, number }: { id: string; number: number }) {
+  const session = useSession();
+  const navigate = useNavigate();
+  const tell = useNotice();
+  const open = async () => {
+    try {
+      const name = `${session.name}, as in delivery ${number}`.slice(0, 300);
+      const project = await request<{ id: string }>('/projects', { method: 'POST', json: { name, asInDelivery: id } });
+      navigate(`/projects/${project.id}/bench`);
+    } catch (problem) {
+      tell((problem as Error).message, { bad: true });
+    }
+  };
+  return (
+    <Button onClick={() => void open()} title="As a project of its own; this one stays as it is">
+      Open as it was
+    </Button>
   );
 }

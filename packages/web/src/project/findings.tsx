@@ -3,11 +3,13 @@ import {
   acceptanceOf,
   cellKey,
   type Finding,
+  type IntakeRules,
   type Meetings,
   measuredSources,
   measureTextWith,
   NO_FONTS,
   type ProjectDocument,
+  type Receivers,
   type Seen,
 } from '@tolvik/core';
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useState } from 'react';
@@ -82,6 +84,34 @@ function useSeen(): ReadonlyMap<string, Seen> {
   return useMemo(() => new Map(JSON.parse(facts) as [string, Seen][]), [facts]);
 }
 
+/** What the receivers take that get every export; the same list until one of them changes. */
+function useIntakes(projectId: string): readonly IntakeRules[] {
+  const calm = useAfterFirstScreen();
+  const { data } = useQuery({
+    queryKey: ['receivers', projectId],
+    enabled: calm,
+    queryFn: () => request<Receivers>(`/projects/${projectId}/receivers`),
+  });
+  const text = JSON.stringify(data?.receivers.flatMap(({ on, rules }) => (on && rules ? [rules] : [])) ?? []);
+  return useMemo(() => JSON.parse(text) as IntakeRules[], [text]);
+}
+
+/** Weights of files by cell, where rules go by them. */
+function useWeights(needed: boolean): ReadonlyMap<string, number> | undefined {
+  const { id } = useOpenSession();
+  const version = useSessionPart('version');
+  const { data } = useQuery({ ...serverMade(id), enabled: false });
+  const files = needed && data?.version === version ? data.files : undefined;
+  return useMemo(
+    () =>
+      files &&
+      new Map(
+        files.flatMap(({ pieceId, outputId, bytes }) => (bytes === null ? [] : [[cellKey(pieceId, outputId), bytes]])),
+      ),
+    [files],
+  );
+}
+
 function hasTextIn(doc: ProjectDocument): boolean {
   for (const layer of doc.each('layer')) if (layer.tag === 'text') return true;
   return false;
@@ -106,13 +136,15 @@ export function WithFindings({ checker, children }: { checker: Checker; children
   const { revision } = session.doc;
   const lastDelivery = useLastDelivery(session.id);
   const seen = useSeen();
+  const intakes = useIntakes(session.id);
+  const weights = useWeights(intakes.some(({ largestBytes }) => largestBytes !== null));
   // biome-ignore lint/correctness/useExhaustiveDependencies: looked again whenever the document moved on
   useEffect(() => {
     let live = true;
     const look = async () => {
       const meetings = await meetingsFor(session.doc, painter);
       if (!live) return;
-      const found = await checker.check({ projectName: session.name, lastDelivery, seen, meetings });
+      const found = await checker.check({ projectName: session.name, lastDelivery, seen, meetings, intakes, weights });
       if (live) setAll(found);
     };
     const timer = setTimeout(() => void look(), all ? QUIET_MS : FIRST_MS);
@@ -120,7 +152,7 @@ export function WithFindings({ checker, children }: { checker: Checker; children
       live = false;
       clearTimeout(timer);
     };
-  }, [checker, painter, session, revision, lastDelivery, seen]);
+  }, [checker, painter, session, revision, lastDelivery, seen, intakes, weights]);
   const { layerRevision } = session.doc;
   // biome-ignore lint/correctness/useExhaustiveDependencies: looked for again when layers changed
   const hasText = useMemo(() => hasTextIn(session.doc), [session, layerRevision]);

@@ -43,7 +43,7 @@ export function ArrangeActions({ pieces }: { pieces: readonly Piece[] }) {
             min={0}
             max={1000}
             onChange={setMargin}
-            className="min-w-0 flex-1"
+            className="w-[104px]"
           />
           <Button small onClick={() => act(session, 'centre-artwork', {})}>
             Centre artwork

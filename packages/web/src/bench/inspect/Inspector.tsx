@@ -20,6 +20,7 @@ import { useFindings } from '../../project/findings';
 import { Button } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
 import { part } from '../../ui/part';
+import { Shortened } from '../../ui/Shortened';
 import { TextField } from '../../ui/TextField';
 import { Tick } from '../../ui/Tick';
 import { count, plain, weight } from '../../ui/words';
@@ -358,9 +359,7 @@ function BecomesFiles({ piece }: { piece: Piece }) {
               className={`flex h-[23px] items-center gap-2 font-mono text-[11.5px] ${on ? '' : 'text-ink-3'}`}
             >
               <Tick checked={on} onChange={(next) => toggle(output.id, next)} label={`Make ${file.path}`} />
-              <span className="min-w-0 flex-1 truncate" title={file.path}>
-                {file.path}
-              </span>
+              <Shortened text={file.path} className="min-w-0 flex-1" />
               <span className="text-ink-3">
                 {FORMATS[file.format].raster ? `${file.widthPx} × ${file.heightPx}` : 'vector'}
               </span>

@@ -117,7 +117,7 @@ export function drawTicket(context: CanvasRenderingContext2D, view: PlaneView, a
   const room = Math.floor((left + width - at - (note ? noteWidth + 6 : 0)) / MONO_ADVANCE);
   context.font = NAME_FONT;
   context.fillStyle = selection.has(artboard.id) ? COLOURS.spruce : COLOURS.ink;
-  const name = artboard.name.length > room ? `${artboard.name.slice(0, Math.max(1, room - 1))}…` : artboard.name;
+  const name = inMiddle(artboard.name, room);
   context.fillText(name, at, base);
   if (view.edition?.artboardId === artboard.id) {
     context.fillStyle = COLOURS.ochre;
@@ -158,11 +158,18 @@ export function drawSlice(
   if (w < 34 || renaming === slice.id) return;
   context.font = NAME_FONT;
   const room = Math.max(1, Math.floor(Math.max(w, 60) / MONO_ADVANCE) - 2);
-  const name = slice.name.length > room ? `${slice.name.slice(0, Math.max(1, room - 1))}…` : slice.name;
+  const name = inMiddle(slice.name, room);
   const tab = name.length * MONO_ADVANCE + 10;
   const inside = h > 40 && w > 60;
   context.fillStyle = slice.on ? COLOURS.cut : COLOURS.grey;
   context.fillRect(x - 0.5, inside ? y - 0.5 : y - 18, tab, 17.5);
   context.fillStyle = '#fff';
   context.fillText(name, x + 4.5, inside ? y + 12.5 : y - 5);
+}
+
+/** A name of so many characters at the most, shortened in its middle, so that names that begin alike can be told apart. */
+function inMiddle(name: string, most: number): string {
+  if (name.length <= most) return name;
+  const end = Math.floor(Math.max(0, most - 1) / 2);
+  return `${name.slice(0, Math.max(1, most - 1 - end))}…${end > 0 ? name.slice(-end) : ''}`;
 }

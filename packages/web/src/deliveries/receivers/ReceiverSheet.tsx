@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import type { Receiver, ReceiverSteps } from '@tolvik/core';
+import type { IntakeRules, Receiver, ReceiverSteps } from '@tolvik/core';
 import { type ReactNode, useState } from 'react';
 import { request } from '../../api/client';
 import { Button } from '../../ui/controls';
@@ -7,6 +7,7 @@ import { useNotice } from '../../ui/notices';
 import { Sheet } from '../../ui/Sheet';
 import { Tick } from '../../ui/Tick';
 import { count } from '../../ui/words';
+import { RulesFields } from './RulesFields';
 import { placeOf } from './receivers';
 
 type Paths = ReceiverSteps['fresh'];
@@ -22,7 +23,7 @@ export function ReceiverSheet({ receiver, onClose }: { receiver: Receiver; onClo
   });
   const [busy, setBusy] = useState(false);
   const { data: steps, error } = useQuery({
-    queryKey: ['receiver steps', id, receiver.standing?.at],
+    queryKey: ['receiver steps', id, receiver.standing?.at, JSON.stringify(receiver.rules)],
     queryFn: () => request<ReceiverSteps>(`/receivers/${id}/steps`),
     staleTime: 0,
     retry: false,
@@ -48,6 +49,8 @@ export function ReceiverSheet({ receiver, onClose }: { receiver: Receiver; onClo
       tell(problem.message, { bad: true }),
     );
   };
+  const rule = (rules: IntakeRules | null) =>
+    void settle(() => request(`/receivers/${id}`, { method: 'PATCH', json: { rules } }));
   const writes = steps
     ? steps.fresh.count + steps.changed.count + (allowed.replaceForeign ? steps.foreign.count : 0)
     : 0;
@@ -118,8 +121,17 @@ export function ReceiverSheet({ receiver, onClose }: { receiver: Receiver; onClo
             </label>
           </Step>
           <Step title="changed by somebody else, no longer made, left alone" paths={steps.leftAlone} quiet />
+          <Step
+            title="not taken by its rules"
+            paths={{
+              count: steps.refused.count,
+              first: steps.refused.first.map(({ path, why }) => `${path}: it ${why}`),
+            }}
+            bad
+          />
         </ul>
       )}
+      <RulesFields rules={receiver.rules} onChange={rule} />
     </Sheet>
   );
 }
@@ -148,8 +160,8 @@ function Step({
       <div className="min-w-0">
         <span className={`font-semibold ${bad ? 'text-bad' : quiet ? 'text-ink-2' : ''}`}>{title}</span>
         {first.length > 0 && (
-          <p className="max-h-[88px] overflow-auto font-mono text-[10.5px] text-ink-2 leading-[1.5]">
-            {first.join(', ')}
+          <p className="max-h-[88px] overflow-auto whitespace-pre-line font-mono text-[10.5px] text-ink-2 leading-[1.5]">
+            {first.join(bad ? '\n' : ', ')}
             {n > first.length && ` and ${n - first.length} more`}
           </p>
         )}

@@ -33,15 +33,16 @@ export function standingWords(
 ): { words: string; tone: 'good' | 'plain' | 'warn' | 'bad' } {
   if (trouble) return { words: `! ${trouble}`, tone: 'bad' };
   if (!standing) return { words: on ? 'takes the next export' : 'nothing written yet', tone: 'plain' };
-  const { delivery, at, foreign, leftovers } = standing;
+  const { delivery, at, foreign, leftovers, refused } = standing;
   const notes = [
+    refused > 0 && `refused ${refused.toLocaleString('en')}`,
     foreign > 0 && `${count(foreign, 'file')} of somebody else`,
     leftovers > 0 && `${count(leftovers, 'file')} left over`,
   ].filter(Boolean);
   if (newest && newest.number > delivery.number)
     return { words: `has No. ${delivery.number}; No. ${newest.number} is newer`, tone: 'warn' };
   const beside = notes.length > 0 ? `; ${notes.join(', ')}` : '';
-  if (foreign > 0) return { words: `has No. ${delivery.number}${beside}`, tone: 'warn' };
+  if (foreign + refused > 0) return { words: `has No. ${delivery.number}${beside}`, tone: 'warn' };
   if (newest?.edited) return { words: `has No. ${delivery.number}, edited since${beside}`, tone: 'plain' };
   return { words: `in step since ${when(at)}${beside}`, tone: 'good' };
 }
