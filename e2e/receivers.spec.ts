@@ -152,3 +152,84 @@ test('rules of a receiver: chosen, changed, opened from a file; told on the Proo
   await expect(receivers.getByRole('button', { name: /Web page/ })).toContainText('has No. 2; refused 2');
   expect(readdirSync(join(root, 'ruled'))).toContain('anchor@2x.png');
 });
+
+test('a folder of this computer: picked, fed by every export, kept over a reload, and nothing of others touched', async ({
+  page,
+  openProject,
+}) => {
+  // The dialog of the system cannot be driven; what it would answer is a folder by the same standard.
+  await page.addInitScript(() => {
+    Object.assign(window, {
+      showDirectoryPicker: async () =>
+        (await navigator.storage.getDirectory()).getDirectoryHandle('build', { create: true }),
+    });
+  });
+  const there = () =>
+    page.evaluate(async () => {
+      const found: Record<string, string> = {};
+      const walk = async (at: FileSystemDirectoryHandle, path: string): Promise<void> => {
+        for await (const [name, handle] of at as unknown as AsyncIterable<[string, FileSystemHandle]>) {
+          if (handle.kind === 'directory') await walk(handle as FileSystemDirectoryHandle, `${path}${name}/`);
+          else found[path + name] = await (await (handle as FileSystemFileHandle).getFile()).text();
+        }
+      };
+      await walk(await (await navigator.storage.getDirectory()).getDirectoryHandle('build'), '');
+      return found;
+    });
+  const id = await openProject('On this computer', ICONS);
+  await page.reload();
+  await page.getByRole('link', { name: /^Deliveries/ }).click();
+  const receivers = page.getByRole('region', { name: 'Receivers' });
+  const dialog = page.getByRole('dialog');
+  await receivers.getByRole('button', { name: 'New…' }).click();
+  await dialog.getByRole('button', { name: 'Pick a folder…' }).click();
+  const row = receivers.getByRole('button', { name: /build/ });
+  await expect(row).toContainText('takes the next export');
+  await page.keyboard.press('Control+Enter');
+  await expect(row).toContainText('in step since');
+  const first = await there();
+  expect(Object.keys(first).sort()).toEqual(
+    ['anchor.png', 'anchor.svg', 'anchor@2x.png', 'boat.png', 'boat.svg', 'boat@2x.png', 'delivery.json'].sort(),
+  );
+  // Byte for byte what the server says it made.
+  const { deliveries } = await (await page.request.get(`/api/projects/${id}/deliveries`)).json();
+  const receipt = await (await page.request.get(`/api/deliveries/${deliveries[0].id}/receipt.json`)).json();
+  const byPath = (files: { path: string }[]) => [...files].sort((a, b) => (a.path < b.path ? -1 : 1));
+  expect(byPath(JSON.parse(first['delivery.json']).files)).toEqual(byPath(receipt.files));
+  const svg = receipt.files.find(({ path }: { path: string }) => path === 'anchor.svg');
+  expect(createHash('sha256').update(first['anchor.svg']).digest('hex')).toBe(svg.sha256);
+
+  // Somebody else changes a file and puts one there; one piece is renamed.
+  await page.evaluate(async () => {
+    const build = await (await navigator.storage.getDirectory()).getDirectoryHandle('build');
+    for (const name of ['anchor.svg', 'notes.txt']) {
+      const out = await (await build.getFileHandle(name, { create: true })).createWritable();
+      await out.write('of somebody else');
+      await out.close();
+    }
+  });
+  await page.keyboard.press('Alt+1');
+  await pieceRow(page, 'boat').dblclick();
+  await page.getByRole('textbox', { name: 'Name of boat' }).fill('ferry');
+  await page.keyboard.press('Enter');
+  await saved(page);
+  await page.reload();
+  await page.getByRole('link', { name: /^Deliveries/ }).click();
+  await expect(row).toContainText('has No. 1, edited since');
+  await page.keyboard.press('Control+Enter');
+  await expect(row).toContainText('has No. 2; 1 file of somebody else, 3 files left over');
+  const second = await there();
+  expect([second['anchor.svg'], second['notes.txt']]).toEqual(['of somebody else', 'of somebody else']);
+  expect(second['ferry.svg']).toBeTruthy();
+  await row.click();
+  await dialog.getByRole('checkbox', { name: /^Take away what is left over/ }).click();
+  await dialog.getByRole('checkbox', { name: /^Replace what is of somebody else/ }).click();
+  await dialog.getByRole('button', { name: 'Write 1 file, take 3 away' }).click();
+  await expect(dialog.getByRole('button', { name: 'Nothing to write' })).toBeVisible();
+  const third = await there();
+  expect(Object.keys(third)).not.toContain('boat.png');
+  expect([third['anchor.svg'], third['notes.txt']]).toEqual([first['anchor.svg'], 'of somebody else']);
+  await dialog.getByRole('button', { name: 'Have it no longer' }).click();
+  await expect(row).toBeHidden();
+  expect(Object.keys(await there())).toContain('ferry.svg');
+});

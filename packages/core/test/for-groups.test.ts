@@ -89,7 +89,7 @@ test('an artboard that others follow is kept for them, and makes no files', () =
   const board = artboard('weather');
   const follows = { artboardId: board.id, rule: { kind: 'grey' as const } };
   doc.apply({ puts: [{ ...board, id: 'grey', name: 'grey', y: 400, follows }], removes: [] });
-  doc.apply(artboardsForGroups(doc, [board], OPTIONS));
+  doc.apply(performRequest(doc, 'artboards-for-groups', { ids: [board.id] }));
   expect(doc.find('artboard', board.id)?.on).toBe(false);
 });
 

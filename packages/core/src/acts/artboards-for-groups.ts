@@ -1,7 +1,14 @@
 import { z } from 'zod';
 import { artboardsForGroups as forGroups } from '../arrange/for-groups';
+import type { ProjectDocument } from '../document/document';
+import type { Artboard } from '../document/records';
+import { followersOf } from '../variants/following';
 import { defineAct } from './act';
 import { chosenArtboards, nameOfChosen } from './chosen';
+
+/** The artboards that others follow. */
+const followedAmong = (doc: ProjectDocument, artboards: readonly Artboard[]): ReadonlySet<string> =>
+  new Set(artboards.flatMap(({ id }) => (followersOf(doc, new Set([id])).length > 0 ? [id] : [])));
 
 const side = z.number().min(1).max(100_000);
 
@@ -23,7 +30,7 @@ export const artboardsForGroups = defineAct({
   nothing: 'There are not several groups in it, so there is nothing to make artboards for',
   run: (doc, { selection }, settings) => {
     const chosen = chosenArtboards(doc, selection);
-    const { puts, removes, made } = forGroups(doc, chosen, settings);
+    const { puts, removes, made } = forGroups(doc, chosen, settings, followedAmong(doc, chosen));
     const label = `an artboard for each group in ${nameOfChosen(
       doc,
       chosen.map(({ id }) => id),

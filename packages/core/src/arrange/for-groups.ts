@@ -3,7 +3,6 @@ import { same } from '../basics/same';
 import { ProjectDocument } from '../document/document';
 import type { Artboard, Layer, ProjectRecord } from '../document/records';
 import { HOLDS_TOGETHER } from '../profile/allow-list';
-import { followersOf } from '../variants/following';
 import { type AroundOptions, artboardsAround } from './artboards';
 import { layersOn } from './move';
 import { layOutInRows } from './rows';
@@ -48,12 +47,13 @@ const columnsFor = (artboards: readonly Artboard[]): number => {
 
 /**
  * An artboard for each group on some artboards, named after it and with the specs of the artboard it was on, as records
- * to put and ids to remove. Empty where no artboard has several groups.
+ * to put and ids to remove. Empty where no artboard has several groups. `followed` are the artboards that others follow.
  */
 export function artboardsForGroups(
   doc: ProjectDocument,
   artboards: readonly Artboard[],
   options: ForGroupsOptions,
+  followed: ReadonlySet<string> = new Set(),
 ): { puts: ProjectRecord[]; removes: string[]; made: string[] } {
   const scratch = new ProjectDocument(doc.all());
   const removes = new Set<string>();
@@ -67,8 +67,7 @@ export function artboardsForGroups(
     scratch.apply({ puts: around, removes: [] });
     made.push(...around.map(({ id }) => id));
     if (!groups.some((group) => isHeld(scratch, group))) movable.push(...around.map(({ id }) => id));
-    const followed = followersOf(scratch, new Set([artboard.id])).length > 0;
-    if (options.sheet === 'goes' && !followed) {
+    if (options.sheet === 'goes' && !followed.has(artboard.id)) {
       removes.add(artboard.id);
       for (const edition of scratch.list('edition')) if (edition.artboardId === artboard.id) removes.add(edition.id);
     } else if (options.sheet !== 'stays') scratch.apply({ puts: [{ ...artboard, on: false }], removes: [] });

@@ -23,6 +23,7 @@ import {
   planAnswer,
   projectAnswer,
   projectsAnswer,
+  receipt,
   receiverAnswer,
   receiverFields,
   receiversAnswer,
@@ -210,6 +211,7 @@ export const API_ROUTES: readonly ApiRoute[] = [
     query: z.object({ positions: z.string() }),
     answer: deliveryRowsAnswer,
   },
+  { method: 'get', path: `${DELIVERY}/receipt.json`, summary: 'What it holds, as a receipt says it', answer: receipt },
   {
     method: 'get',
     path: `${DELIVERY}/archive.zip`,

@@ -51,7 +51,7 @@ const fileJson = (f: DeliveryFileRow | undefined) =>
   };
 
 export function deliveryRoutes(context: Context): Router {
-  const { db, deliveries } = context;
+  const { db, deliveries, receivers } = context;
   const router = Router();
   const find = async (id: unknown) =>
     (recordId.safeParse(id).success ? await findDelivery(db, String(id)) : undefined) ??
@@ -133,6 +133,11 @@ export function deliveryRoutes(context: Context): Router {
     const name = `${(project?.name ?? 'project').replace(/[^\p{L}\p{N} ._-]+/gu, '-')} ${delivery.number}${of}.zip`;
     res.set('Content-Disposition', `attachment; filename*=UTF-8''${encodeURIComponent(name)}`).type('application/zip');
     await streamArchive(db, wanted, (file) => deliveries.bytesOf(delivery, file), res);
+  });
+
+  /** What a folder that got all of it would say it holds. */
+  router.get('/deliveries/:id/receipt.json', async (req, res) => {
+    res.json(await receivers.receiptOf(await find(req.params.id)));
   });
 
   router.get('/deliveries/:id/files/:position', async (req, res) => {

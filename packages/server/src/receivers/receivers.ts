@@ -8,6 +8,7 @@ import {
   folderSteps,
   type IntakeRules,
   pathWithin,
+  type Receipt,
   type ReceiptFile,
   receiptAfter,
   refusals,
@@ -66,6 +67,25 @@ export class Receivers {
     );
     const steps = folderSteps(now.there, now.last, wanted, { some: !delivery.whole, begun: now.begun });
     return { delivery, folder, wanted, now, steps, refused };
+  }
+
+  /** What a delivery holds, as the receipt of a folder that got all of it says it. */
+  async receiptOf(delivery: DeliveryRow): Promise<Receipt> {
+    const rows = (await deliveryFiles(this.db, delivery.id)).filter(({ state }) => state === 'made');
+    return { ...(await this.headOf(delivery)), files: await this.wanted(delivery, rows), leftovers: [] };
+  }
+
+  private async headOf(delivery: DeliveryRow): Promise<Omit<Receipt, 'files' | 'leftovers'>> {
+    const project = await findProject(this.db, delivery.project_id);
+    return {
+      version: 1,
+      project: { id: delivery.project_id, name: project?.name ?? '' },
+      delivery: {
+        id: delivery.id,
+        number: delivery.number,
+        at: (delivery.finished_at ?? delivery.created_at).toISOString(),
+      },
+    };
   }
 
   private async wanted(delivery: DeliveryRow, rows: readonly DeliveryFileRow[]): Promise<ReceiptFile[]> {
@@ -128,18 +148,9 @@ export class Receivers {
     const { delivery, folder, wanted, now, steps, refused } = chosen
       ? await this.lookFor(receiver, chosen)
       : await this.look(receiver);
-    const project = await findProject(this.db, receiver.project_id);
     const { write, remove } = allowedSteps(steps, wanted, allowed);
     const at = new Date().toISOString();
-    const head = {
-      version: 1 as const,
-      project: { id: receiver.project_id, name: project?.name ?? '' },
-      delivery: {
-        id: delivery.id,
-        number: delivery.number,
-        at: (delivery.finished_at ?? delivery.created_at).toISOString(),
-      },
-    };
+    const head = await this.headOf(delivery);
     const receipt = receiptAfter(head, now.last, wanted, steps, allowed, !delivery.whole);
     const rowOf = new Map((await deliveryFiles(this.db, delivery.id)).map((row) => [row.path, row]));
     const bytesOf = async ({ path }: ReceiptFile): Promise<Uint8Array> => {

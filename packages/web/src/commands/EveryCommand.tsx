@@ -1,8 +1,13 @@
 import { Command as Palette } from 'cmdk';
 import { Dialog } from 'radix-ui';
+import { useEffect, useState } from 'react';
 import { Key } from '../ui/controls';
-import { ALSO } from './also';
+import { later } from '../ui/part';
 import { allCommands, byGroup, type Command, showCommands } from './commands';
+
+/** Other words for commands: they come a moment later than the list, which is there at the key. */
+const otherWords = later(async () => (await import('./also')).ALSO);
+const NO_WORDS: Readonly<Record<string, string>> = {};
 
 /** A command fits when its name, or what it is also called, holds every word that was typed, in any order; names first. */
 const everyWord = (value: string, typed: string, also?: readonly string[]): number => {
@@ -15,6 +20,8 @@ const everyWord = (value: string, typed: string, also?: readonly string[]): numb
 
 /** All commands by name, found by any words of it. */
 export function EveryCommand() {
+  const [also, setAlso] = useState(NO_WORDS);
+  useEffect(() => void otherWords().then(setAlso), []);
   const close = () => showCommands(null);
   const run = (command: Command) => {
     close();
@@ -48,7 +55,7 @@ export function EveryCommand() {
                     <Palette.Item
                       key={command.id}
                       value={`${command.title} ${command.group}`}
-                      keywords={ALSO[command.id]?.split(' ')}
+                      keywords={also[command.id]?.split(' ')}
                       disabled={!!command.unless}
                       onSelect={() => run(command)}
                       className="flex h-8 cursor-default items-center gap-2 px-4 data-[disabled=true]:text-ink-3 data-[selected=true]:bg-spruce-pale"

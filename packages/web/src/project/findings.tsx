@@ -1,4 +1,4 @@
-import { useQuery } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import {
   acceptanceOf,
   cellKey,
@@ -9,7 +9,6 @@ import {
   measureTextWith,
   NO_FONTS,
   type ProjectDocument,
-  type Receivers,
   type Seen,
 } from '@tolvik/core';
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useState } from 'react';
@@ -19,7 +18,7 @@ import type { Checker } from '../checker/checker';
 import type { Painter } from '../painter/painter';
 import { usePainter } from '../painter/use-painter';
 import { useNotice } from '../ui/notices';
-import { later } from '../ui/part';
+import { fetched, later } from '../ui/part';
 import { planOf, serverMade, useOpenSession, useSession, useSessionPart } from './context';
 
 type Findings = {
@@ -86,15 +85,23 @@ function useSeen(): ReadonlyMap<string, Seen> {
 
 /** What the receivers take that get every export; the same list until one of them changes. */
 function useIntakes(projectId: string): readonly IntakeRules[] {
+  const queries = useQueryClient();
   const calm = useAfterFirstScreen();
-  const { data } = useQuery({
-    queryKey: ['receivers', projectId],
-    enabled: calm,
-    queryFn: () => request<Receivers>(`/projects/${projectId}/receivers`),
-  });
-  const text = JSON.stringify(data?.receivers.flatMap(({ on, rules }) => (on && rules ? [rules] : [])) ?? []);
-  return useMemo(() => JSON.parse(text) as IntakeRules[], [text]);
+  const [intakes, setIntakes] = useState<readonly IntakeRules[]>(NO_RULES);
+  useEffect(() => {
+    let stop: (() => void) | null = () => {};
+    if (calm)
+      void fetched(() => import('./intakes')).then(({ followIntakes }) => {
+        if (stop) stop = followIntakes(queries, projectId, setIntakes);
+      });
+    return () => {
+      stop?.();
+      stop = null;
+    };
+  }, [calm, queries, projectId]);
+  return intakes;
 }
+const NO_RULES: readonly IntakeRules[] = [];
 
 /** Weights of files by cell, where rules go by them. */
 function useWeights(needed: boolean): ReadonlyMap<string, number> | undefined {

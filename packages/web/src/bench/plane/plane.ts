@@ -1,10 +1,10 @@
-import { type Bounds, boundsOf, type Layer, layerBounds, type Piece, unite } from '@tolvik/core';
+import { type Bounds, boundsOf, layerBounds, unite } from '@tolvik/core';
 import type { Painter } from '../../painter/painter';
 import { planeFirst, planOf } from '../../project/context';
 import type { Session } from '../../project/session';
 import { fetched } from '../../ui/part';
 import { useBench } from '../bench-state';
-import { artworkAt, artworkOf, shownNow } from '../shown-artwork';
+import { artworkOf, shownNow } from '../shown-artwork';
 import { shownEdition } from '../shown-edition';
 import { type Camera, fitting, snapped, toPlane, toScreen, zoomed } from './camera';
 import { drawPlane, pictureOf } from './draw';

@@ -4,8 +4,9 @@ import { request } from '../../api/client';
 import { useSession } from '../../project/context';
 import { Button } from '../../ui/controls';
 import { Sheet } from '../../ui/Sheet';
+import { canPickFolder, pickReceiver } from '../this-computer/local-receivers';
 
-/** A folder of the server that takes deliveries from now on. */
+/** A folder, of this computer or of the server, that takes deliveries from now on. */
 export function NewReceiverSheet({ roots, onClose }: { roots: readonly string[]; onClose(): void }) {
   const session = useSession();
   const queries = useQueryClient();
@@ -14,6 +15,13 @@ export function NewReceiverSheet({ roots, onClose }: { roots: readonly string[];
   const [root, setRoot] = useState(roots[0] ?? '');
   const [folder, setFolder] = useState(() => session.name.toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '-'));
   const [trouble, setTrouble] = useState('');
+  const pick = async () => {
+    try {
+      if (await pickReceiver(session.id)) onClose();
+    } catch (error) {
+      setTrouble((error as Error).message);
+    }
+  };
   const make = async (event: FormEvent) => {
     event.preventDefault();
     try {
@@ -42,6 +50,19 @@ export function NewReceiverSheet({ roots, onClose }: { roots: readonly string[];
         </>
       }
     >
+      <div className="mb-4 flex items-center gap-3 border-line border-b pb-4">
+        <p className="min-w-0 flex-1 text-ink-2">
+          {canPickFolder()
+            ? 'A folder of this computer, such as the one that your build reads. Only this browser knows it.'
+            : 'This browser lets no page write to folders of this computer. A folder of the server can take exports, or download the zip.'}
+        </p>
+        {canPickFolder() && <Button onClick={() => void pick()}>Pick a folder…</Button>}
+      </div>
+      {trouble && roots.length === 0 && (
+        <p role="alert" className="mb-2 text-bad">
+          {trouble}
+        </p>
+      )}
       {roots.length === 0 ? (
         <p>
           This server may write to no folder. Whoever runs it names some in{' '}

@@ -7,13 +7,12 @@ import { Button } from '../../ui/controls';
 import { useNotice } from '../../ui/notices';
 import { part } from '../../ui/part';
 import { Tick } from '../../ui/Tick';
-import { placeOf, standingWords, useReceivers } from './receivers';
+import { LocalReceiverRows } from '../this-computer/LocalReceiverRows';
+import { placeOf, standingWords, TONES, useReceivers } from './receivers';
 
 // Each comes when it is first opened.
 const NewReceiverSheet = part(async () => (await import('./NewReceiverSheet')).NewReceiverSheet);
 const ReceiverSheet = part(async () => (await import('./ReceiverSheet')).ReceiverSheet);
-
-const TONES = { good: 'text-spruce', plain: 'text-ink-2', warn: 'text-ochre', bad: 'text-bad' };
 
 /** Who takes the deliveries, and how each stands. */
 export function ReceiverList({ deliveries }: { deliveries: readonly Delivery[] }) {
@@ -69,6 +68,7 @@ export function ReceiverList({ deliveries }: { deliveries: readonly Delivery[] }
             </li>
           );
         })}
+        <LocalReceiverRows newest={newest} />
       </ul>
       <Suspense fallback={<Arriving />}>
         {open === 'new' && data && <NewReceiverSheet roots={data.roots} onClose={() => setOpen(null)} />}

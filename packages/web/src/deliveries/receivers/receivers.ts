@@ -26,9 +26,11 @@ export function useReceivers() {
 export const placeOf = ({ root, folder }: Pick<Receiver, 'root' | 'folder'>): string =>
   folder ? `${root}/${folder}` : root;
 
+export const TONES = { good: 'text-spruce', plain: 'text-ink-2', warn: 'text-ochre', bad: 'text-bad' };
+
 /** How a receiver stands, in words; `newest` is the newest delivery that is done, and whether the project was edited since. */
 export function standingWords(
-  { standing, trouble, on }: Receiver,
+  { standing, trouble, on }: Pick<Receiver, 'standing' | 'trouble' | 'on'>,
   newest: { number: number; edited: boolean } | undefined,
 ): { words: string; tone: 'good' | 'plain' | 'warn' | 'bad' } {
   if (trouble) return { words: `! ${trouble}`, tone: 'bad' };
