@@ -40,7 +40,7 @@ const whole = (svg: string, blob: Blob) =>
   svg.replace(`blob:${blob.hash}`, `data:${blob.mediaType};base64,${Buffer.from(blob.bytes).toString('base64')}`);
 const worst = (a: Buffer, b: Buffer) => a.reduce((most, value, i) => Math.max(most, Math.abs(value - b[i])), 0);
 
-describe('24 tiles of a picture', () => {
+describe('tiles of a picture', () => {
   test.each([
     ['PNG', (image: Sharp) => image.png(), 'image/png', 1, 0],
     ['JPEG, 4:2:0', (image: Sharp) => image.jpeg({ quality: 82 }), 'image/jpeg', 2, 4],
@@ -53,7 +53,8 @@ describe('24 tiles of a picture', () => {
       const weighs = { svg: 0, pdf: 0 };
       const side = 120 * scale;
       const bare = (await render('pdf', page('', 0, 0, side, side), side, side, [])).bytes.length;
-      for (let y = 0; y < height; y += side)
+      // Half of 24: the noise is the same all over.
+      for (let y = 0; y < height / 2; y += side)
         for (let x = 0; x < width; x += side) {
           const svg = page(image(blob, `width="${width}" height="${height}"`), x, y, side, side);
           const { bytes } = await render('svg', svg, side, side, [blob]);
@@ -64,8 +65,8 @@ describe('24 tiles of a picture', () => {
           expect(worst(Buffer.from(before), Buffer.from(after))).toBeLessThanOrEqual(off);
         }
       // An SVG holds its pictures in base64, a PDF holds PNG with less packing; tiles overlap by up to a block.
-      expect(weighs.svg / 1.34 / blob.bytes.length).toBeLessThan(1.35);
-      expect(weighs.pdf / (type === 'image/png' ? 1.2 : 1) / blob.bytes.length).toBeLessThan(1.35);
+      expect(weighs.svg / 1.34 / (blob.bytes.length / 2)).toBeLessThan(1.35);
+      expect(weighs.pdf / (type === 'image/png' ? 1.2 : 1) / (blob.bytes.length / 2)).toBeLessThan(1.35);
     },
   );
 });
