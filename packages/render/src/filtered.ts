@@ -1,14 +1,4 @@
-import {
-  type Bounds,
-  DRAWN,
-  intersect,
-  MAX_PIXELS,
-  MAX_SIDE_PX,
-  printTree,
-  referred,
-  type TreeNode,
-  unite,
-} from '@tolvik/core';
+import { type Bounds, DRAWN, intersect, MAX_SIDE_PX, printTree, referred, type TreeNode, unite } from '@tolvik/core';
 import { drawPixels, withoutEdges } from './draw-pixels';
 import { encodePng, unpremultiply } from './png/encode';
 
@@ -20,6 +10,10 @@ const MOST_SIDE = 8000;
 const MOST_PIXELS = 24_000_000;
 /** Longest side at which an area is drawn to see where a filter leaves anything. */
 const PROBE_SIDE = 400;
+
+/** So many times the pixels of what is shown are drawn for its edges at the most, and some more for small pictures. */
+const MOST_TIMES = 3;
+const FEW_PIXELS = 250_000;
 
 /** Shapes are grown or thinned by so many px at the most: the time it takes goes by the square. */
 const THICKEST_PX = 16;
@@ -161,12 +155,14 @@ export function regionOf(filter: TreeNode | undefined): Bounds | null {
 
 /**
  * By how many px a picture of a box has to be larger on every side to hold a region: the rasteriser ends its process
- * over some filters whose region does not lie in its picture. None where that would be more than it can draw.
+ * over some filters whose region does not lie in its picture. None where that would be many times what is shown: what
+ * reaches so far is no light and no displacement, and time is limited.
  */
 export function edgeFor(region: Bounds, box: Bounds, scale: number, width: number, height: number): number {
   const out = Math.max(box.minX - region.minX, box.minY - region.minY, region.maxX - box.maxX, region.maxY - box.maxY);
   const edge = out > 0 ? Math.ceil(out * scale) + 1 : 0;
-  return (width + 2 * edge) * (height + 2 * edge) > MAX_PIXELS || Math.max(width, height) + 2 * edge > MAX_SIDE_PX
+  const pixels = (width + 2 * edge) * (height + 2 * edge);
+  return pixels > MOST_TIMES * width * height + FEW_PIXELS || Math.max(width, height) + 2 * edge > MAX_SIDE_PX
     ? 0
     : edge;
 }
@@ -179,8 +175,7 @@ const CORNERS = ['x', 'y', 'width', 'height'] as const;
  * A filter as the rasteriser draws it like browsers do: its region in user space, the object's box as SVG means it,
  * tight around curves; and wide enough for all of what it filters. The rasteriser cuts the source off at the region,
  * browsers only what each primitive leaves of it (Filter Effects 1 §8), so each primitive gets the region for its own.
- * No region reaches further than what can be `seen`, where that
- * is known. Null when the filter is right as it is.
+ * No region reaches further than what can be `seen`, where that is known. Null when the filter is right as it is.
  */
 export function withRegion(filter: TreeNode, node: TreeNode, id: string, seen: Bounds | null = null): TreeNode | null {
   const inBox = filter.attrs.filterUnits !== 'userSpaceOnUse';
