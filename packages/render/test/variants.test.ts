@@ -49,7 +49,7 @@ const apart = (one: Uint8Array, i: number, other: Uint8Array, j: number): number
   const red = Math.abs(one[4 * i] - other[4 * j]);
   const green = Math.abs(one[4 * i + 1] - other[4 * j + 1]);
   const blue = Math.abs(one[4 * i + 2] - other[4 * j + 2]);
-  return red > green ? (red > blue ? red : blue) : green > blue ? green : blue;
+  return Math.max(red, green, blue);
 };
 
 /** Of all places where the source changes colour from one pixel to the next, the share where the variant shows nothing of it within `reach` px. */
