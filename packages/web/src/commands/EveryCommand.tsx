@@ -5,9 +5,12 @@ import { Key } from '../ui/controls';
 import { later } from '../ui/part';
 import { allCommands, byGroup, type Command, showCommands } from './commands';
 
-/** Other words for commands: they come a moment later than the list, which is there at the key. */
-const otherWords = later(async () => (await import('./also')).ALSO);
-const NO_WORDS: Readonly<Record<string, string>> = {};
+/** Other words for commands: the first time they come a moment later than the list, which is there at the key. */
+let here: Readonly<Record<string, string>> | null = null;
+const otherWords = later(async () => {
+  here = (await import('./also')).ALSO;
+  return here;
+});
 
 /** A command fits when its name, or what it is also called, holds every word that was typed, in any order; names first. */
 const everyWord = (value: string, typed: string, also?: readonly string[]): number => {
@@ -20,7 +23,8 @@ const everyWord = (value: string, typed: string, also?: readonly string[]): numb
 
 /** All commands by name, found by any words of it. */
 export function EveryCommand() {
-  const [also, setAlso] = useState(NO_WORDS);
+  const [also, setAlso] = useState(here);
+  const [typed, setTyped] = useState('');
   useEffect(() => void otherWords().then(setAlso), []);
   const close = () => showCommands(null);
   const run = (command: Command) => {
@@ -37,9 +41,12 @@ export function EveryCommand() {
           className="fixed top-[12vh] left-1/2 z-50 w-[min(560px,92vw)] -translate-x-1/2 border border-ink bg-paper shadow-[0_12px_40px_rgb(23_27_28/0.25)] outline-none"
         >
           <Dialog.Title className="sr-only">Every command</Dialog.Title>
-          <Palette label="Every command" loop filter={everyWord}>
+          {/* A list that gets its words looks for what was typed anew. */}
+          <Palette key={also ? 'all words' : 'names'} label="Every command" loop filter={everyWord}>
             <Palette.Input
               autoFocus
+              value={typed}
+              onValueChange={setTyped}
               placeholder="What do you want to do?"
               className="h-11 w-full border-line border-b bg-white px-4 text-[14px] outline-none"
             />
@@ -55,7 +62,7 @@ export function EveryCommand() {
                     <Palette.Item
                       key={command.id}
                       value={`${command.title} ${command.group}`}
-                      keywords={also[command.id]?.split(' ')}
+                      keywords={also?.[command.id]?.split(' ')}
                       disabled={!!command.unless}
                       onSelect={() => run(command)}
                       className="flex h-8 cursor-default items-center gap-2 px-4 data-[disabled=true]:text-ink-3 data-[selected=true]:bg-spruce-pale"
