@@ -21,6 +21,10 @@ export class ThreadGone extends Error {}
 
 type Pending = { resolve(answer: unknown): void; reject(error: Error): void };
 
+/** What a thread holds before it holds a project, and for each character of records, at the most, in bytes. */
+const HEAP_AT_REST = 24 * 1_048_576;
+const HEAP_FOR_EACH = 16;
+
 /**
  * A thread with one project in it. Work is done one after the other; what takes too long or too much memory ends
  * the thread, and all who waited for it are told that the project is too heavy.
@@ -65,12 +69,22 @@ export class ProjectThread {
   ask<K extends WorkName>(name: K, ask: Works[K]['ask'], transfer: ArrayBuffer[] = []): Promise<Works[K]['answer']> {
     if (this.ended) return Promise.reject(this.ended.problem ? new Refusal(this.ended.problem) : gone());
     this.askedAt = Date.now();
+    if (name === 'stage' && this.isTooLong((ask as Works['stage']['ask']).records)) {
+      const problem = this.tooHeavy(`more than ${this.limits.memoryMb} MB of memory`);
+      this.end(problem);
+      return Promise.reject(new Refusal(problem));
+    }
     return new Promise((resolve, reject) => {
       const id = this.nextId++;
       this.pending.set(id, { resolve: resolve as (answer: unknown) => void, reject });
       if (this.pending.size === 1) this.startClock();
       this.worker.postMessage({ id, name, ask } satisfies ToThread, transfer);
     });
+  }
+
+  /** Whether records would not fit. Reading JSON is one step for the engine: out of memory in it, the process ends and not the thread. */
+  private isTooLong(records: string): boolean {
+    return records.length * HEAP_FOR_EACH > this.limits.memoryMb * 1_048_576 - HEAP_AT_REST;
   }
 
   /** Ends the thread; who still waits is told that it ended. */
