@@ -33,6 +33,8 @@ export default {
     '<rootDir>/fidelity/test/**/*.test.ts',
   ],
   testEnvironment: 'node',
+  // Globals are looked up through the sandbox each time, which is most of the time of loops over pixels.
+  sandboxInjectedGlobals: ['Math'],
   globalSetup: '<rootDir>/scripts/jest-setup.mjs',
   globalTeardown: '<rootDir>/scripts/jest-teardown.mjs',
   transform: {

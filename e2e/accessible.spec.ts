@@ -1,17 +1,8 @@
-import AxeBuilder from '@axe-core/playwright';
+import { check } from './accessibility';
 import { expect, icon, pieceRows, test } from './app';
 
 // An accessibility checker reads every node of a screen several times over; many screens take their time.
 test.slow();
-
-const check = async (page: import('@playwright/test').Page) => {
-  const { violations } = await new AxeBuilder({ page }).analyze();
-  expect(
-    violations.map(
-      (violation) => `${violation.id}: ${violation.nodes.map((node) => node.html.slice(0, 120)).join(' | ')}`,
-    ),
-  ).toEqual([]);
-};
 
 test('an accessibility checker finds nothing on any stage', async ({ page, openProject }) => {
   const id = await openProject('Accessible', { 'anchor.svg': icon(), 'boat.svg': icon() });

@@ -18,12 +18,31 @@ export type App = {
 
 export const test = base.extend<
   { openProject: (name: string, files?: Record<string, string | Buffer>) => Promise<string> },
-  { app: App; folders: string }
+  { app: App; folders: string; withIntakes: boolean; intakes: readonly string[] }
 >({
   /** Folders that the server may write to, as TOLVIK_FOLDERS names them. */
   folders: ['', { option: true, scope: 'worker' }],
+  /** Whether the simulated intakes run, an app build's and a print shop's, and the server may send to them. */
+  withIntakes: [false, { option: true, scope: 'worker' }],
+  /** Their addresses. */
+  intakes: [
+    async ({ withIntakes }, use) => {
+      if (!withIntakes) return use([]);
+      const child = fork(join(root, 'dist', 'stand-ins.mjs'), [], {
+        env: { ...process.env, TOLVIK_STAND_IN_PORTS: '0,0' },
+        silent: true,
+      });
+      const addresses = await new Promise<string[]>((resolve, reject) => {
+        child.once('message', (message) => resolve(message as string[]));
+        child.once('exit', (code) => reject(new Error(`the intakes ended with ${code}`)));
+      });
+      await use(addresses);
+      child.kill();
+    },
+    { scope: 'worker' },
+  ],
   app: [
-    async ({ folders }, use) => {
+    async ({ folders, intakes }, use) => {
       const folder = mkdtempSync(join(tmpdir(), 'tolvik-e2e-'));
       const [port, databasePort] = [await freePort(), await freePort()];
       let postgres = await startPostgres({ folder, port: databasePort, durable: false });
@@ -38,6 +57,7 @@ export const test = base.extend<
               DATABASE_URL: postgres.url,
               TOLVIK_LOG: 'silent',
               TOLVIK_FOLDERS: folders,
+              TOLVIK_INTAKES: intakes.join(';'),
             },
             silent: true,
           });

@@ -138,18 +138,38 @@ test.describe('Names and specs', () => {
     await expect(page.getByRole('gridcell', { name: 'png/03-crate.png' })).toBeVisible();
   });
 
-  test('a ready-made spec is added for all, and removed again', async ({ page, openProject }) => {
+  test('a ready-made spec takes the place of the one nobody chose, or comes beside; one is swapped for another, and removed', async ({
+    page,
+    openProject,
+  }) => {
     await openProject('Specs', ICONS);
     await page.getByRole('link', { name: /^Proof/ }).click();
     await page.getByRole('button', { name: 'Specs…' }).click();
     await page.getByRole('button', { name: /^Favicon sizes/ }).click();
-    await expect(page.getByRole('dialog')).toContainText('6 outputs, followed by 3 of 3');
-    await page.getByRole('button', { name: 'Done' }).click();
-    await expect(page.getByRole('button', { name: 'Export 27 files' })).toBeVisible();
-    await page.getByRole('button', { name: 'Specs…' }).click();
-    await page.getByRole('dialog').getByRole('button', { name: 'Remove' }).nth(1).click();
-    await page.getByRole('button', { name: 'Done' }).click();
+    const dialog = page.getByRole('dialog');
+    const done = async (files: number) => {
+      await page.getByRole('button', { name: 'Done' }).click();
+      await expect(page.getByRole('button', { name: `Export ${files} files` })).toBeVisible();
+    };
+    await expect(dialog).toContainText('6 outputs, followed by 3 of 3');
+    await expect(dialog).not.toContainText('which the project began with');
+    await done(18);
+    await page.keyboard.press('Control+z');
     await expect(page.getByRole('button', { name: 'Export 9 files' })).toBeVisible();
+    await page.getByRole('button', { name: 'Specs…' }).click();
+    await page.getByRole('checkbox', { name: 'In place of Web, which the project began with' }).click();
+    await page.getByRole('button', { name: /^Favicon sizes/ }).click();
+    await done(27);
+    await page.getByRole('button', { name: 'Specs…' }).click();
+    await dialog.getByRole('button', { name: 'Not: all' }).nth(1).click();
+    await page
+      .getByRole('combobox', { name: 'Another spec for those that follow Web' })
+      .selectOption({ label: 'Favicon sizes' });
+    await done(18);
+    await page.getByRole('button', { name: 'Specs…' }).click();
+    await dialog.getByRole('button', { name: 'Remove' }).nth(1).click();
+    await dialog.getByRole('button', { name: 'Follow: all' }).click();
+    await done(9);
   });
 });
 

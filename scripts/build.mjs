@@ -22,6 +22,7 @@ export const nodeBuild = () => ({
     'render-child': 'packages/render/src/pool/child.ts',
     cli: 'packages/cli/src/main.ts',
     demo: 'demo/load.ts',
+    'stand-ins': 'packages/stand-ins/src/main.ts',
   },
   outdir: 'dist',
   outExtension: { '.js': '.mjs' },

@@ -5,7 +5,7 @@ import { importMap, ranks, roomMap } from './parts/import-map.mjs';
 import { root } from './parts/machine.mjs';
 
 const [BOX, GAP, ROW, PAD, HEAD] = [118, 14, 62, 22, 40];
-const PACKAGES = [['web'], ['server', 'cli'], ['render', 'intake', 'folders'], ['core']];
+const PACKAGES = [['web'], ['server', 'cli', 'stand-ins'], ['render', 'intake', 'folders'], ['core']];
 const INK = '#171b1c';
 
 const rooms = roomMap(importMap(root));

@@ -1,5 +1,5 @@
 /** npm test: sets up what is missing, then types, lint, Jest, the build and Playwright, and says how many passed. */
-import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import {
@@ -22,6 +22,9 @@ const reports = mkdtempSync(join(tmpdir(), 'tolvik-test-'));
 const jestReport = join(reports, 'jest.json');
 const playwrightReport = join(reports, 'playwright.json');
 const bin = (name) => join(root, 'node_modules', '.bin', name);
+/** Folders with types of their own beside the packages. */
+const OTHERS = ['demo', 'e2e', 'benchmarks', 'torture', 'fidelity'];
+
 let ok = true;
 /** Steps beside the tests that did not pass, such as types and lint: each counts as a failure. */
 let beside = 0;
@@ -33,25 +36,8 @@ const step = (title, command, args, env = {}) => {
   return went;
 };
 
-for (const part of [
-  'packages/core',
-  'packages/intake',
-  'packages/folders',
-  'packages/render',
-  'packages/server',
-  'packages/cli',
-  'packages/web',
-  'demo',
-  'e2e',
-  'benchmarks',
-  'torture',
-  'fidelity',
-  'packages/cli/test',
-  'packages/core/test',
-  'packages/render/test',
-  'packages/server/test',
-  'packages/web/test',
-]) {
+const packages = readdirSync(join(root, 'packages')).map((name) => `packages/${name}`);
+for (const part of [...packages, ...OTHERS, ...packages.map((name) => `${name}/test`)]) {
   if (existsSync(join(root, part, 'tsconfig.json')) && !step(`types of ${part}`, bin('tsc'), ['-p', part])) beside++;
 }
 if (!step('lint', bin('biome'), ['check', '.'])) beside++;

@@ -1,6 +1,6 @@
 import { resolve } from 'node:path';
-import { Composer, documentFonts, type IntakeRules, type PlannedFile, type RuledFile, refusals } from '@tolvik/core';
-import { type Measured, RenderPool, renderJob, shippedFonts } from '@tolvik/render';
+import { asWritten, Composer, documentFonts, type IntakeRules, refusals } from '@tolvik/core';
+import { RenderPool, renderJob, shippedFonts } from '@tolvik/render';
 import { IntoFolder } from './into-folder';
 import { RENDER_CHILD } from './render-child-path';
 import { open, type Selection } from './source';
@@ -57,7 +57,7 @@ export async function exportFiles(selection: Selection, options: ExportOptions):
       const file = files[next++];
       try {
         const { bytes, measured } = await pool.render(renderJob(composer.job(file), (hash) => pictures.get(hash)));
-        const broken = rules ? refusals(rules, writtenFile(file, measured)) : [];
+        const broken = rules ? refusals(rules, asWritten(file, measured)) : [];
         if (broken.length > 0) {
           notTaken++;
           for (const { words } of broken) process.stderr.write(`! ${file.path}: ${rules?.name} ${words}\n`);
@@ -97,9 +97,3 @@ export async function exportFiles(selection: Selection, options: ExportOptions):
   );
   return failed + foreign + notTaken > 0 || refused.length > 0 ? 1 : 0;
 }
-
-/** A file as it was written and measured, as rules look at it. */
-const writtenFile = (
-  { path, format }: PlannedFile,
-  { widthPx, heightPx, bytes, alpha, colourType }: Measured,
-): RuledFile => ({ path, format, widthPx, heightPx, bytes, alpha, palette: colourType === 'palette' });

@@ -3,6 +3,7 @@ import {
   type Allowed,
   allowedSteps,
   FORMATS,
+  type FolderNow,
   type Found,
   folderSteps,
   type PlannedFile,
@@ -10,7 +11,7 @@ import {
   type ReceiptFile,
   receiptAfter,
 } from '@tolvik/core';
-import { type FolderNow, FolderWriter, lookAt } from '@tolvik/folders';
+import { FolderWriter, lookAt } from '@tolvik/folders';
 
 /** What became of a file that was made. */
 export type Written = 'written' | 'same' | 'foreign';

@@ -1,7 +1,6 @@
 import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import {
-  type Blob,
   looksLikeProjectFile,
   type NamedArtwork,
   nameFromFile,
@@ -20,6 +19,7 @@ import {
   refuse,
   SPEC_LIBRARY,
   type SpecFile,
+  type StoredBlob,
   toldInWords,
 } from '@tolvik/core';
 import { takeFiles } from '@tolvik/intake';
@@ -37,7 +37,7 @@ export type Opened = {
   /** Whether the source is a project file, and not SVG files alone. */
   isProject: boolean;
   doc: ProjectDocument;
-  pictures: Map<string, Blob>;
+  pictures: Map<string, StoredBlob>;
   plan: Plan;
   /** The files that were asked for. */
   files: PlannedFile[];
@@ -52,7 +52,7 @@ const MAX_FILES = 20_000;
 /** Reads a source and plans the files that were asked for. Throws a `Refusal` when there is nothing to work on. */
 export async function open({ source, spec, pieces, needsSpec = true }: Selection): Promise<Opened> {
   const doc = new ProjectDocument();
-  const pictures = new Map<string, Blob>();
+  const pictures = new Map<string, StoredBlob>();
   const refused: Problem[] = [];
   const told: string[] = [];
   let stat: ReturnType<typeof statSync>;

@@ -5,6 +5,7 @@ export * from './arrange';
 export * from './artwork';
 export * from './basics/problem';
 export { same } from './basics/same';
+export { several } from './basics/several';
 export * from './basics/sha256';
 export { count, few } from './basics/words';
 export * from './checks';

@@ -96,6 +96,7 @@ const SETTINGS: Record<string, Record<string, unknown>[]> = {
   ],
   'switch-pieces': [{ on: false }],
   'outputs-in-words': [{ words: 'png 16 32, svg' }, { words: 'pdf', instead: true }, { words: 'nothing' }],
+  'add-spec': [{ ready: 'web' }, { empty: true }],
   'add-output': [{}, { size: { kind: 'width', widthPx: 64 }, suffix: '-64', settings: { format: 'png' } }],
 };
 
@@ -126,6 +127,7 @@ describe('every act', () => {
         .filter((record) => ['layer', 'artboard', 'slice', 'edition'].includes(record.kind))
         .map(({ id }) => id);
       const outputs = doc.list('output').map(({ id }) => id);
+      const [{ id: specId }] = doc.list('spec');
       const before = snapshot(doc);
       const flag = layerNamed(doc, 'flag').id;
       const settings = SETTINGS[name] ?? [
@@ -134,8 +136,8 @@ describe('every act', () => {
           : []),
         ...(name === 'attach-differences' ? [{ from: 'gone', to: flag }] : []),
         ...(name === 'combine-editions' ? [{ groups: [layerNamed(doc, 'vessel').id] }] : []),
-        { outputId: outputs[1], outputIds: [outputs[0]], on: false, to: 'left', from: flag },
-        { outputId: outputs[0], outputIds: outputs, on: true, to: 'right' },
+        { outputId: outputs[1], outputIds: [outputs[0]], specId, on: false, to: 'left', from: flag },
+        { outputId: outputs[0], outputIds: outputs, specId, on: true, to: 'right' },
       ];
       let done = 0;
       fc.assert(

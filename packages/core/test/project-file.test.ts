@@ -1,10 +1,10 @@
 import {
-  type Blob,
   editionRecord,
   newId,
   ProjectDocument,
   readProjectFile,
   readSvg,
+  type StoredBlob,
   sliceRecord,
   writeProjectFile,
 } from '../src';
@@ -45,7 +45,7 @@ function full() {
     ],
     removes: [],
   });
-  const pictures = new Map<string, Blob>();
+  const pictures = new Map<string, StoredBlob>();
   for (const blob of readSvg(svg(`<image width="1" height="1" href="data:image/png;base64,${TINY_PNG}"/>`), 'x').blobs)
     pictures.set(blob.hash, blob);
   return { ...made, text: writeProjectFile(doc, 'Harbour "icons" & more', (hash) => pictures.get(hash)) };

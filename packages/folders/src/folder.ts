@@ -4,8 +4,10 @@ import { appendFile, type FileHandle, lstat, mkdir, open, readdir, rename, rm, u
 import { basename, dirname, join } from 'node:path';
 import {
   BEGUN_NAME,
+  type FolderNow,
   type Found,
   PART_SUFFIX,
+  pathsToLookAt,
   printBegun,
   printReceipt,
   RECEIPT_NAME,
@@ -13,6 +15,7 @@ import {
   type ReceiptFile,
   readBegun,
   readReceipt,
+  several,
 } from '@tolvik/core';
 import { inWords } from './disk-trouble';
 import { noLinks } from './no-links';
@@ -25,15 +28,6 @@ const absent = (error: NodeJS.ErrnoException) => {
   if (error.code === 'ENOENT' || error.code === 'ENOTDIR') return null;
   throw error;
 };
-
-/** Works on a list, several at a time. */
-async function each<T>(list: readonly T[], work: (one: T) => Promise<void>): Promise<void> {
-  let next = 0;
-  const worker = async () => {
-    while (next < list.length) await work(list[next++]);
-  };
-  await Promise.all(Array.from({ length: Math.min(AT_ONCE, list.length) }, worker));
-}
 
 /** A small text of the folder, or '' where there is none; links are not followed. */
 async function textOf(path: string): Promise<string> {
@@ -51,8 +45,6 @@ async function textOf(path: string): Promise<string> {
   }
 }
 
-export type FolderNow = { there: Map<string, Found>; last: Receipt | null; begun: ReadonlyMap<string, string> };
-
 /** What of some paths is there, with what an earlier writing left: reads, and changes nothing. Throws refusals in words. */
 export const lookAt = (folder: string, paths: Iterable<string>): Promise<FolderNow> =>
   inWords(folder, () => look(folder, paths));
@@ -60,11 +52,6 @@ export const lookAt = (folder: string, paths: Iterable<string>): Promise<FolderN
 async function look(folder: string, paths: Iterable<string>): Promise<FolderNow> {
   const last = readReceipt(await textOf(join(folder, RECEIPT_NAME)));
   const begun = readBegun(await textOf(join(folder, BEGUN_NAME)));
-  const all = new Set([
-    ...paths,
-    ...(last?.files ?? []).map(({ path }) => path),
-    ...(last?.leftovers ?? []).map(({ path }) => path),
-  ]);
   const there = new Map<string, Found>();
   const ways = new Map<string, Promise<boolean>>();
   const isPlain = (way: string) => {
@@ -79,7 +66,7 @@ async function look(folder: string, paths: Iterable<string>): Promise<FolderNow>
       );
     return known;
   };
-  await each([...all], async (path) => {
+  await several([...pathsToLookAt(paths, last)], AT_ONCE, async (path) => {
     const at = join(folder, path);
     const found = await lstat(at).catch(absent);
     if (!found) return;
@@ -186,8 +173,8 @@ export async function writeInto(
 ): Promise<void> {
   const writer = await FolderWriter.open(folder);
   if (write.length > 0) await writer.begin(write);
-  await each(write, async (file) => writer.put(file.path, await bytesOf(file)));
-  await each(remove, (path) => writer.remove(path));
+  await several(write, AT_ONCE, async (file) => writer.put(file.path, await bytesOf(file)));
+  await several(remove, AT_ONCE, (path) => writer.remove(path));
   await writer.finish(receipt);
 }
 

@@ -129,13 +129,7 @@ export function asPicture(node: TreeNode, { pixels, width, height, box }: DrawnA
     ),
   );
   const href = `data:image/png;base64,${encodePng(pixels, width, height, { dpi: 96, effort: 'faster' }).toString('base64')}`;
-  const place = {
-    x: print(box.minX),
-    y: print(box.minY),
-    width: print(box.maxX - box.minX),
-    height: print(box.maxY - box.minY),
-    preserveAspectRatio: 'none',
-  };
+  const place = { ...corners(box), preserveAspectRatio: 'none' };
   return { tag: 'image', attrs: { ...kept, ...place, 'xlink:href': href }, children: [] };
 }
 
@@ -223,7 +217,8 @@ export function withRegion(filter: TreeNode, node: TreeNode, id: string, seen: B
 const same = (a: Bounds, b: Bounds): boolean =>
   a.minX === b.minX && a.minY === b.minY && a.maxX === b.maxX && a.maxY === b.maxY;
 
-const corners = ({ minX, minY, maxX, maxY }: Bounds): Record<string, string> => ({
+/** A box as the attributes of a region. */
+export const corners = ({ minX, minY, maxX, maxY }: Bounds): Record<string, string> => ({
   x: print(minX),
   y: print(minY),
   width: print(maxX - minX),

@@ -1,4 +1,4 @@
-import { type Blob, type FileJob, type OutputSettings, refuse, type Seen } from '@tolvik/core';
+import { type FileJob, type OutputSettings, refuse, type Seen, type StoredBlob } from '@tolvik/core';
 
 /** One file to be made: a stand-alone SVG and what to turn it into. Sizes in px of the file. */
 export type RenderJob = {
@@ -13,11 +13,14 @@ export type RenderJob = {
   /** PDF only: a page for each in place of `svg`. */
   pages?: readonly { svg: string; widthPx: number; heightPx: number; title: string }[];
   /** The pictures that stand in the SVG by their names (`blob:` and hash). */
-  pictures?: readonly Blob[];
+  pictures?: readonly StoredBlob[];
 };
 
 /** What a composed file is to a renderer: with the pictures it shows. Throws a `Refusal` when one of them is not here. */
-export function renderJob({ key: _, pictures, ...job }: FileJob, find: (hash: string) => Blob | undefined): RenderJob {
+export function renderJob(
+  { key: _, pictures, ...job }: FileJob,
+  find: (hash: string) => StoredBlob | undefined,
+): RenderJob {
   return {
     ...job,
     pictures: pictures.map((hash) => find(hash) ?? refuse('file.picture', 'a picture that it shows is not here')),

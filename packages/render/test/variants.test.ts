@@ -35,36 +35,33 @@ function svgOf(doc: ProjectDocument, record: Artboard, sidePx: number): string {
 /** An artboard drawn on its ground, or on white, as opaque pixels. */
 function drawn(doc: ProjectDocument, record: Artboard): Uint8Array {
   const svg = svgOf(doc, { ...record, background: record.background ?? '#ffffff' }, MEETINGS_SIDE);
-  return new Resvg(svg, { font: { loadSystemFonts: false } }).render().pixels.slice();
+  return new Resvg(svg, { font: { loadSystemFonts: false } }).render().pixels;
 }
 
-/** A name of its own: what is imported is looked up anew each time it is read. */
-const side: number = MEETINGS_SIDE;
+const side = MEETINGS_SIDE;
 /** Differences of lightness or channels, 0 to 255, that the source has at an edge and that the variant shows at the least. */
 const EDGE = 40;
 const SHOWN = 12;
 
 /** How far two pixels are apart, by the channel in which they differ most. */
-const apart = (one: Uint8Array, i: number, other: Uint8Array, j: number): number => {
-  const red = Math.abs(one[4 * i] - other[4 * j]);
-  const green = Math.abs(one[4 * i + 1] - other[4 * j + 1]);
-  const blue = Math.abs(one[4 * i + 2] - other[4 * j + 2]);
-  return Math.max(red, green, blue);
-};
+const apart = (one: Uint8Array, i: number, other: Uint8Array, j: number) =>
+  Math.max(
+    Math.abs(one[4 * i] - other[4 * j]),
+    Math.abs(one[4 * i + 1] - other[4 * j + 1]),
+    Math.abs(one[4 * i + 2] - other[4 * j + 2]),
+  );
 
 /** Of all places where the source changes colour from one pixel to the next, the share where the variant shows nothing of it within `reach` px. */
 function edgesLost(source: Uint8Array, variant: Uint8Array, reach: number): number {
   let edges = 0;
   let lost = 0;
   const varies = (x: number, y: number): boolean => {
-    const at = y * side + x;
-    const [fromX, toX] = [Math.max(0, x - reach), Math.min(side - 1, x + reach)];
     for (let py = Math.max(0, y - reach); py <= Math.min(side - 1, y + reach); py++)
-      for (let px = fromX; px <= toX; px++) if (apart(variant, at, variant, py * side + px) > SHOWN) return true;
+      for (let px = Math.max(0, x - reach); px <= Math.min(side - 1, x + reach); px++)
+        if (apart(variant, y * side + x, variant, py * side + px) > SHOWN) return true;
     return false;
   };
-  // Every other row: an edge is a line, and one that is lost is lost in either.
-  for (let y = 1; y < side - 1; y += 2)
+  for (let y = 1; y < side - 1; y++)
     for (let x = 1; x < side - 1; x++) {
       const i = y * side + x;
       // From one flat part to another: what lies between them is smoothed.

@@ -10,6 +10,8 @@ const environment = z.object({
   TOLVIK_DATA: z.string().optional(),
   /** Folders of this machine that deliveries may be written to, with semicolons between; `deliveries` in the data's folder where none is said. */
   TOLVIK_FOLDERS: z.string().max(10_000).optional(),
+  /** Addresses that deliveries may be sent to, and all below them, with semicolons between; none where none is said. */
+  TOLVIK_INTAKES: z.string().max(10_000).default(''),
   /** Names the app may be reached by besides loopback, with comma between. */
   TOLVIK_HOSTS: z.string().default(''),
   TOLVIK_ROLE: z.enum(['all', 'web', 'worker']).default('all'),
@@ -32,6 +34,8 @@ export type Config = {
   dataFolder: string | null;
   /** Absolute paths of the folders that deliveries may be written to. */
   folders: string[];
+  /** Addresses that deliveries may be sent to, as the URL standard writes them. */
+  intakes: string[];
   /** That of them which is made when it is first needed; null where others were said. */
   ownFolder: string | null;
   role: 'all' | 'web' | 'worker';
@@ -49,6 +53,14 @@ export type Config = {
 
 /** Whether only this machine can reach an address. */
 export const isLoopback = (address: string): boolean => /^(127(\.\d{1,3}){3}|localhost|::1|\[::1\])$/i.test(address);
+
+/** An address of TOLVIK_INTAKES, as the URL standard writes it. */
+function intakeBase(text: string): string {
+  const url = URL.canParse(text) ? new URL(text) : null;
+  if (!url || !/^https?:$/.test(url.protocol) || url.username || url.password || url.search || url.hash)
+    throw new Error(`TOLVIK_INTAKES: ${text} is no plain http or https address`);
+  return url.href;
+}
 
 /** Settings from the environment; throws with the variable's name when one is off. */
 export function readConfig(env: Record<string, string | undefined>): Config {
@@ -78,6 +90,10 @@ export function readConfig(env: Record<string, string | undefined>): Config {
     dataFolder: e.TOLVIK_DATA || null,
     folders: ownFolder ? [ownFolder] : said.map((folder) => resolve(folder)),
     ownFolder,
+    intakes: e.TOLVIK_INTAKES.split(';')
+      .map((address) => address.trim())
+      .filter(Boolean)
+      .map(intakeBase),
     role: e.TOLVIK_ROLE,
     databaseUrl: e.DATABASE_URL,
     childPath: join(e.TOLVIK_DIST, 'render-child.mjs'),

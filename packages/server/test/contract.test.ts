@@ -165,6 +165,7 @@ test('each answers what its schema says, through the life of a project', async (
     (await call('post', '/api/receivers/{id}/write', { params: taker, json: {} })).standing.written,
   ).toBeGreaterThan(0);
   await call('delete', '/api/receivers/{id}', { params: taker });
+  expect((await call('get', `${DELIVERY}/answers`, { params: delivery })).receivers).toEqual([]);
   await call('get', `${DELIVERY}/frees`, { params: delivery });
   await call('delete', DELIVERY, { params: delivery });
 
@@ -173,6 +174,7 @@ test('each answers what its schema says, through the life of a project', async (
     json: specFile.parse({ tolvik: 'spec', version: 1, spec, outputs }),
   });
   await call('get', '/api/specs');
+  await call('patch', '/api/specs/{id}', { params: { id: kept.id }, json: { isFirst: false } });
   await call('delete', '/api/specs/{id}', { params: { id: kept.id } });
 
   await call('post', '/api/projects/open', { files: { 'saved.svg': file as Buffer } });

@@ -91,11 +91,24 @@ test('what takes too long ends the thread, and all who wait are told why', async
   await expect(thread.ask('plan', null)).rejects.toBeInstanceOf(Refusal);
 });
 
-test('what takes too much memory ends the thread and not the server', async () => {
-  const thread = new ProjectThread({ ...limits, memoryMb: 32 });
-  await expect(loaded(thread, heavy(10, 4000)).then(() => thread.ask('plan', null))).rejects.toMatchObject({
+test('records that would not fit are refused before they are read, and the server goes on', async () => {
+  // Below the least a server may be told: reading is one step for the engine, and out of memory in it would end this process.
+  const held = new ProjectThread({ ...limits, memoryMb: 32 });
+  await loaded(held, heavy(10, 600));
+  expect(await held.ask('plan', null)).toMatchObject({ version: 1 });
+  // What is there counts, too: edits come one by one.
+  const more = heavy(10, 1000);
+  let refused: unknown;
+  for (let i = 0; i < 10 && !refused; i++)
+    await loaded(held, more.replaceAll('"id":"p', `"id":"p${i}-`)).catch((error: unknown) => (refused = error));
+  expect(refused).toMatchObject({ problem: { code: 'project.heavy' } });
+  const records = heavy(10, 2500);
+  expect(records.length * 4).toBeGreaterThan((32 - 20) * 1_048_576);
+  const refusing = new ProjectThread({ ...limits, memoryMb: 32 });
+  await expect(refusing.ask('stage', { name: 'x', version: 1, records, removed: [] })).rejects.toMatchObject({
     problem: { code: 'project.heavy', message: expect.stringContaining('memory') },
   });
+  await expect(refusing.ask('plan', null)).rejects.toMatchObject({ problem: { code: 'project.heavy' } });
 });
 
 test('a thread that was let go says so, for who may ask again', async () => {

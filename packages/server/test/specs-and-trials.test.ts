@@ -28,10 +28,29 @@ describe('kept specs', () => {
   test('kept, listed for everyone, kept no longer', async () => {
     const { status, body } = await api.post('/specs', file);
     expect(status).toBe(201);
-    expect((await api.get('/specs')).body.specs).toEqual([{ id: body.id, name: 'Studio', body: file }]);
+    expect((await api.get('/specs')).body.specs).toEqual([{ id: body.id, name: 'Studio', body: file, isFirst: false }]);
     expect((await api.delete(`/specs/${body.id}`)).status).toBe(204);
     expect((await api.get('/specs')).body.specs).toEqual([]);
     expect((await api.delete(`/specs/${body.id}`)).status).toBe(404);
+  });
+
+  test('one of them new projects begin with, until another does', async () => {
+    const ids: string[] = [];
+    for (const name of ['Studio', 'Print'])
+      ids.push((await api.post('/specs', { ...file, spec: { ...file.spec, name } })).body.id);
+    const first = async (id: string, isFirst = true) => api.patch(`/specs/${id}`, { isFirst });
+    const beganWith = async () =>
+      (await api.records(await brought())).flatMap((record) => (record.kind === 'spec' ? [record.name] : []));
+    expect(await beganWith()).toEqual(['Web']);
+    await first(ids[0]);
+    expect(await beganWith()).toEqual(['Studio']);
+    expect((await first(ids[1])).body).toMatchObject({ name: 'Print', isFirst: true });
+    expect((await api.get('/specs')).body.specs.filter(({ isFirst }: { isFirst: boolean }) => isFirst)).toHaveLength(1);
+    expect(await beganWith()).toEqual(['Print']);
+    await first(ids[1], false);
+    expect(await beganWith()).toEqual(['Web']);
+    expect((await first('nobody')).status).toBe(404);
+    for (const id of ids) await api.delete(`/specs/${id}`);
   });
 
   test('what is no spec is refused, saying where', async () => {

@@ -7,7 +7,7 @@ import { outputRecord, type ProjectRecord, recordId, specRecord } from '../docum
 import { outputSettings } from '../formats';
 import { sizeRule } from '../geometry/sizes';
 import { defineAct } from './act';
-import { mayHold } from './output-of';
+import { mayHold, outputsOfSpec } from './output-of';
 
 export const addOutput = defineAct({
   name: 'add-output',
@@ -24,7 +24,7 @@ export const addOutput = defineAct({
   nothing: 'There is nothing to add',
   run: (doc, _intent, said) => {
     const { specId, puts } = specToAddTo(doc, said.specId);
-    const siblings = doc.list('output').filter((output) => output.specId === specId);
+    const siblings = outputsOfSpec(doc, specId);
     mayHold(siblings.length + 1);
     const factors = new Set(
       siblings.flatMap(({ settings, size }) =>

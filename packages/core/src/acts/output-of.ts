@@ -1,6 +1,6 @@
 import { refuse } from '../basics/problem';
 import type { ProjectDocument } from '../document/document';
-import type { Output } from '../document/records';
+import type { Output, Spec } from '../document/records';
 
 /** Outputs that one spec may have. */
 const MOST_OUTPUTS = 200;
@@ -19,6 +19,17 @@ export function outputOf(doc: ProjectDocument, id: string): { output: Output; si
       where: 'outputId',
       accepted: 'an output of a spec',
     });
-  const siblings = doc.list('output').filter((each) => each.specId === output.specId);
+  const siblings = outputsOfSpec(doc, output.specId);
   return { output, siblings, at: siblings.findIndex((each) => each.id === id) };
 }
+
+/** The spec that an act names. Throws a `Refusal` when it is gone. */
+export const specOf = (doc: ProjectDocument, id: string): Spec =>
+  doc.find('spec', id) ??
+  refuse('spec.missing', 'there is no such spec in the project', {
+    where: 'specId',
+    accepted: 'a spec of the project',
+  });
+
+export const outputsOfSpec = (doc: ProjectDocument, specId: string): Output[] =>
+  doc.list('output').filter((output) => output.specId === specId);

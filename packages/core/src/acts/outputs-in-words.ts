@@ -8,7 +8,7 @@ import { MOST_WORDS, outputsInWords } from '../specs/outputs-in-words';
 import { unlikeOthers } from '../specs/vary-output';
 import { defineAct } from './act';
 import { specToAddTo } from './add-output';
-import { mayHold } from './output-of';
+import { mayHold, outputsOfSpec } from './output-of';
 
 export const sayOutputs = defineAct({
   name: 'outputs-in-words',
@@ -27,7 +27,7 @@ export const sayOutputs = defineAct({
     if (typeof said === 'string')
       return refuse('outputs.words', said, { accepted: 'words such as “png 16 32 64, jpeg 512 on #0c6a53, svg”' });
     const { specId, puts } = specToAddTo(doc, asked);
-    const siblings = doc.list('output').filter((output) => output.specId === specId);
+    const siblings = outputsOfSpec(doc, specId);
     const taken: Output[] = instead ? [] : [...siblings];
     mayHold(taken.length + said.length);
     const orders = ordersAfter(lastOrder(siblings), said.length);

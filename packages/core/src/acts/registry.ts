@@ -2,6 +2,7 @@ import type { z } from 'zod';
 import { refuse } from '../basics/problem';
 import type { Act } from './act';
 import { addOutput } from './add-output';
+import { addSpec } from './add-spec';
 import { align } from './align';
 import { artboardsAround } from './artboards-around';
 import { artboardsForGroups } from './artboards-for-groups';
@@ -16,12 +17,14 @@ import { drawPiece } from './draw-piece';
 import { duplicate } from './duplicate';
 import { duplicateOutput } from './duplicate-output';
 import { editionsFromTable } from './editions-from-table';
+import { followSpec } from './follow-spec';
 import { group } from './group';
 import { mirror } from './mirror';
 import { move } from './move';
 import { number } from './number';
 import { sayOutputs } from './outputs-in-words';
 import { removeOutput } from './remove-output';
+import { removeSpec } from './remove-spec';
 import { rename } from './rename';
 import { reorder } from './reorder';
 import { resize } from './resize';
@@ -84,6 +87,9 @@ const LIST = [
   sayOutputs,
   shiftOutput,
   removeOutput,
+  addSpec,
+  followSpec,
+  removeSpec,
 ] as const;
 
 type Listed = (typeof LIST)[number];

@@ -1,5 +1,5 @@
 import { escapeAttribute } from '../artwork/markup/xml';
-import { type Blob, toBase64 } from '../artwork/pictures/pictures';
+import { type StoredBlob, toBase64 } from '../artwork/pictures/pictures';
 import type { Fonts } from '../artwork/text/fonts';
 import { outlineText, paintOnly } from '../artwork/text/outline-text';
 import { withWords } from '../artwork/text/words';
@@ -26,7 +26,7 @@ import {
 } from './paint';
 import { ringPaint, runsOf } from './rings';
 
-export type Pictures = (hash: string) => Blob | undefined;
+export type Pictures = (hash: string) => StoredBlob | undefined;
 
 export type WriteOptions = {
   doc: ProjectDocument;
@@ -346,8 +346,8 @@ export function layerWriter(options: WriteOptions) {
   };
 }
 
-const encoded = new WeakMap<Blob, string>();
-function base64Of(blob: Blob): string {
+const encoded = new WeakMap<StoredBlob, string>();
+function base64Of(blob: StoredBlob): string {
   let text = encoded.get(blob);
   if (text === undefined) encoded.set(blob, (text = toBase64(blob.bytes)));
   return text;

@@ -2,3 +2,4 @@
 export * from './intake-rules';
 export * from './receipt';
 export * from './steps';
+export * from './writing';

@@ -58,6 +58,23 @@ export type RuledFile = {
   palette?: boolean;
 };
 
+/** What measuring a written file found, as far as rules look at it. */
+export type WrittenFacts = { widthPx: number; heightPx: number; bytes: number; alpha: boolean; colourType: string };
+
+/** A file as it was planned, with what is known of it since it was written. */
+export const asWritten = (
+  { path, format, widthPx, heightPx }: Pick<RuledFile, 'path' | 'format' | 'widthPx' | 'heightPx'>,
+  facts?: WrittenFacts,
+): RuledFile => ({
+  path,
+  format,
+  widthPx: facts?.widthPx ?? widthPx,
+  heightPx: facts?.heightPx ?? heightPx,
+  bytes: facts?.bytes,
+  alpha: facts?.alpha,
+  palette: facts && facts.colourType === 'palette',
+});
+
 /** How a rule that is broken can be mended where files are planned. */
 export type Mendable = 'small' | 'capital' | null;
 export type Refused = { words: string; mend: Mendable };

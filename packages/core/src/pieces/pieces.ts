@@ -4,7 +4,7 @@ import { groupBy } from '../basics/group-by';
 import type { ProjectDocument } from '../document/document';
 import type { Artboard, Edition, Slice } from '../document/records';
 import type { Bounds } from '../geometry/matrix';
-import type { Region } from '../geometry/region';
+import { type Region, regionAround } from '../geometry/region';
 import { followedLayout, regionOf } from './placements';
 
 /** The artboard that a piece is, or is an edition of; none for a slice. */
@@ -54,13 +54,13 @@ export function sliceRegion(doc: ProjectDocument, slice: Slice): Region | string
     }
     case 'artboards': {
       const boards = source.artboardIds.map((id) => doc.find('artboard', id)).filter((board) => board !== undefined);
-      const outer = outerEdges(boards);
+      const outer = regionAround(boards);
       if (!outer) return 'its artboards were deleted';
       region = outer;
       break;
     }
     case 'everything': {
-      const outer = source.to === 'artboards' ? outerEdges(doc.list('artboard')) : null;
+      const outer = source.to === 'artboards' ? regionAround(doc.list('artboard')) : null;
       const { bounds } = artworkIndex(doc);
       if (!outer && !bounds) return 'there is no artwork yet';
       region = outer ?? asRegion(bounds as Bounds);
@@ -75,18 +75,6 @@ export function sliceRegion(doc: ProjectDocument, slice: Slice): Region | string
     height: region.height + 2 * margin,
   };
   return region.width > 0 && region.height > 0 ? region : 'nothing is left inside its margin';
-}
-
-/** The region that some artboards take; null for none. */
-function outerEdges(boards: readonly Artboard[]): Region | null {
-  if (boards.length === 0) return null;
-  const [x, y] = [Math.min(...boards.map((board) => board.x)), Math.min(...boards.map((board) => board.y))];
-  return {
-    x,
-    y,
-    width: Math.max(...boards.map((board) => board.x + board.width)) - x,
-    height: Math.max(...boards.map((board) => board.y + board.height)) - y,
-  };
 }
 
 /** Every piece of a project in its order, each with a number of its own: artboards, each followed by its editions, then slices. */

@@ -9,7 +9,7 @@ import {
   XLINK_NS,
   type XmlElement,
 } from '../artwork/markup/xml';
-import { type Blob, fromBase64, toBase64 } from '../artwork/pictures/pictures';
+import { fromBase64, type StoredBlob, toBase64 } from '../artwork/pictures/pictures';
 import { parseSvg } from '../artwork/reading/parse-svg';
 import { resolveTree } from '../artwork/reading/resolve';
 import { toLayers } from '../artwork/reading/to-layers';
@@ -107,7 +107,7 @@ ${artwork}
 
 const compareText = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
 
-export type ReadProject = { name: string; records: ProjectRecord[]; blobs: Blob[]; dropped: Told[] };
+export type ReadProject = { name: string; records: ProjectRecord[]; blobs: StoredBlob[]; dropped: Told[] };
 
 function projectElement(root: XmlElement): XmlElement | undefined {
   for (const child of root.children) {
@@ -212,7 +212,7 @@ export function readProjectFile(input: Uint8Array | string, file: string): ReadP
 }
 
 /** Fonts of a project file; one whose bytes are no font, or not the ones its hash says, is left out and told. */
-function fontBlobs(fonts: Record<string, string>, tell: Tell): Blob[] {
+function fontBlobs(fonts: Record<string, string>, tell: Tell): StoredBlob[] {
   return Object.entries(fonts).flatMap(([hash, text]) => {
     const bytes = fromBase64(text);
     const mediaType = fontType(bytes);

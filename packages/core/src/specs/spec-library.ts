@@ -163,12 +163,12 @@ export function recordsOfLibrarySpec(key: string, doc: ProjectDocument): { spec:
 /** The ready-made spec that a project begins with. */
 export const STARTING_SPEC = 'web';
 
-/** Whether a project's only spec is the one that it began with, its outputs as they came: nobody chose them. */
+/** Whether a project's only spec is the one that it began with, it and its outputs as they came: nobody chose them. */
 export function isStartingSpec(doc: ProjectDocument): boolean {
   const specs = doc.list('spec');
   const outputs = doc.list('output');
   if (specs.length !== 1 || specs[0].id !== doc.settings.defaultSpecId) return false;
-  const began = recordsOfLibrarySpec(STARTING_SPEC, doc).outputs;
-  const plain = ({ id: _, specId: __, order: ___, ...fields }: Output) => fields;
-  return same(outputs.map(plain), began.map(plain));
+  const began = recordsOfLibrarySpec(STARTING_SPEC, doc);
+  const plain = ({ id: _, order: __, ...fields }: Spec | Output) => ({ ...fields, specId: null });
+  return same([specs[0], ...outputs].map(plain), [began.spec, ...began.outputs].map(plain));
 }

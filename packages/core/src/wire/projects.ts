@@ -111,6 +111,9 @@ export type BringInAnswer = {
 
 export const fontsAnswer = z.strictObject({ version, change: change.nullable() });
 
-const keptSpec = z.strictObject({ id: recordId, name: z.string(), body: specFile });
+/** `isFirst`: the one that new projects begin with. */
+const keptSpec = z.strictObject({ id: recordId, name: z.string(), body: specFile, isFirst: z.boolean() });
+export const keptSpecFields = z.strictObject({ isFirst: z.boolean() });
+export type KeptSpec = z.infer<typeof keptSpec>;
 export const keptSpecAnswer = keptSpec;
 export const keptSpecsAnswer = z.strictObject({ specs: z.array(keptSpec) });

@@ -9,7 +9,27 @@ const name = z.string().trim().min(1).max(100);
 /** A folder below one of the server's own: parts with slashes between, or none. */
 const folder = z.union([z.literal(''), pathWithin]);
 
-export const newReceiver = z.object({ name, root: z.string().max(1000), folder: folder.default('') });
+/** Headers that a request has by itself, or that say how it is carried: none of a person's business (RFC 9110 §7.6.1). */
+const OWN_HEADERS =
+  /^(host|content-.*|transfer-encoding|connection|keep-alive|expect|upgrade|te|trailer|via|proxy-.*)$/i;
+const MOST_HEADERS = 20;
+
+/** Headers that go with every request to an intake, such as a key. They are secrets: what the server has of them it tells nobody. */
+export const intakeHeaders = z
+  .record(
+    z
+      .string()
+      .regex(/^[A-Za-z0-9!#$%&'*+.^_`|~-]{1,100}$/, 'a name of a header')
+      .refine((header) => !OWN_HEADERS.test(header), 'a header that the request does not have by itself'),
+    z.string().regex(/^[\x20-\x7e]{0,4000}$/, 'a value of plain letters'),
+  )
+  .refine((headers) => Object.keys(headers).length <= MOST_HEADERS, `up to ${MOST_HEADERS} headers`);
+
+/** A folder of the server, or an intake: an address of those that the server may send to. */
+export const newReceiver = z.union([
+  z.object({ name, address: z.string().max(1000), headers: intakeHeaders.default({}) }),
+  z.object({ name, root: z.string().max(1000), folder: folder.default('') }),
+]);
 export const receiverFields = z.object({
   name: name.optional(),
   on: z.boolean().optional(),
@@ -17,6 +37,8 @@ export const receiverFields = z.object({
   replaceForeign: z.boolean().optional(),
   /** What it takes; null for anything. */
   rules: intakeRules.nullable().optional(),
+  /** Of an intake, in place of all that it had. */
+  headers: intakeHeaders.optional(),
 });
 export const writeOrder = z.object({
   removeLeftovers: z.boolean().default(false),
@@ -36,12 +58,9 @@ const standing = z.strictObject({
   refused: count.default(0),
 });
 
-export const receiverAnswer = z.strictObject({
+const receiverOfAnyKind = z.strictObject({
   id: recordId,
   name: z.string(),
-  kind: z.literal('folder'),
-  root: z.string(),
-  folder: z.string(),
   /** Whether every delivery of all files is written to it. */
   on: z.boolean(),
   removeLeftovers: z.boolean(),
@@ -51,10 +70,17 @@ export const receiverAnswer = z.strictObject({
   /** In words, when the last writing did not come to its end. */
   trouble: z.string().nullable(),
 });
+export const receiverAnswer = z.discriminatedUnion('kind', [
+  receiverOfAnyKind.extend({ kind: z.literal('folder'), root: z.string(), folder: z.string() }),
+  /** Of its headers the names alone. */
+  receiverOfAnyKind.extend({ kind: z.literal('intake'), address: z.string(), headerNames: z.array(z.string()) }),
+]);
 export type Receiver = z.infer<typeof receiverAnswer>;
 export const receiversAnswer = z.strictObject({
   /** Names of the server's folders that may be written to. */
   roots: z.array(z.string()),
+  /** Addresses that may be sent to, and all below them. */
+  intakes: z.array(z.string()),
   receivers: z.array(receiverAnswer),
 });
 export type Receivers = z.infer<typeof receiversAnswer>;
@@ -75,3 +101,16 @@ export const stepsAnswer = z.strictObject({
   refused: z.strictObject({ count, first: z.array(z.strictObject({ path: z.string(), why: z.string() })) }),
 });
 export type ReceiverSteps = z.infer<typeof stepsAnswer>;
+
+/** What intakes answered for the files that a delivery sent them: how many each took, and what it did not take and why. */
+export const intakeAnswers = z.strictObject({
+  receivers: z.array(
+    z.strictObject({
+      id: recordId,
+      name: z.string(),
+      taken: count,
+      refused: z.array(z.strictObject({ path: z.string(), why: z.string() })),
+    }),
+  ),
+});
+export type IntakeAnswers = z.infer<typeof intakeAnswers>;

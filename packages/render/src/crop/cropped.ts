@@ -1,5 +1,4 @@
 import {
-  type Blob,
   type Bounds,
   boundsOf,
   intersect,
@@ -10,6 +9,7 @@ import {
   printNumber,
   printTree,
   readTree,
+  type StoredBlob,
   sha256Hex,
   type TreeNode,
   transformBounds,
@@ -43,7 +43,7 @@ export async function withCroppedPictures(job: RenderJob): Promise<RenderJob> {
   const byHash = new Map(pictures.map((picture) => [picture.hash, picture]));
   const facts = new Map(pictures.map(({ hash, bytes }) => [hash, pictureFacts(bytes)]));
   const blocks = new Map(pictures.map(({ hash, bytes, mediaType }) => [hash, blockOf(bytes, mediaType)]));
-  const parts = new Map<string, Blob>();
+  const parts = new Map<string, StoredBlob>();
   const crop = async <P extends Page>(page: P): Promise<P> => {
     guard(page.svg, (hash) => byHash.has(hash));
     const { root, byId } = readTree(page.svg);
@@ -65,7 +65,7 @@ export async function withCroppedPictures(job: RenderJob): Promise<RenderJob> {
         continue;
       }
       const key = Object.values(part).join(' ');
-      const blob = parts.get(key) ?? (await cut(byHash.get(part.hash) as Blob, part));
+      const blob = parts.get(key) ?? (await cut(byHash.get(part.hash) as StoredBlob, part));
       parts.set(key, blob);
       made.set(node, { ...node, attrs: { ...attrs, 'xlink:href': `blob:${blob.hash}` } });
     }
@@ -144,13 +144,13 @@ const withFixes = (root: TreeNode, definitions: TreeNode[]): TreeNode =>
     : { ...root, children: [{ tag: 'defs', attrs: {}, children: definitions }, ...root.children] };
 
 /** Where a picture may be cut: a JPEG where its blocks meet, so that written again it loses next to nothing (ISO/IEC 10918-1 §A.2). */
-const blockOf = (bytes: Uint8Array, mediaType: Blob['mediaType']): number =>
+const blockOf = (bytes: Uint8Array, mediaType: StoredBlob['mediaType']): number =>
   mediaType !== 'image/jpeg' ? 1 : jpegSettings(bytes).chromaSubsampling === '4:4:4' ? 8 : 16;
 
 /** A part of a picture as a picture: PNG without any loss, JPEG as fine as it was, at the edges of its blocks. */
-async function cut({ bytes, mediaType }: Blob, { left, top, width, height }: Part): Promise<Blob> {
+async function cut({ bytes, mediaType }: StoredBlob, { left, top, width, height }: Part): Promise<StoredBlob> {
   const part = sharp(bytes).rotate().extract({ left, top, width, height });
-  const made = (type: Blob['mediaType'], written: Uint8Array): Blob => ({
+  const made = (type: StoredBlob['mediaType'], written: Uint8Array): StoredBlob => ({
     hash: sha256Hex(written),
     mediaType: type,
     bytes: written,

@@ -6,6 +6,7 @@ import {
   invert,
   largestScale,
   type Matrix,
+  multiply,
   parseTransform,
   parseViewBox,
   pathBox,
@@ -16,10 +17,11 @@ import {
   unite,
 } from '@tolvik/core';
 import { SHAPES } from '../svg/boxes';
+import { patternSpace, tileBox } from '../svg/definition-spaces';
 import { grown } from '../svg/filter-reach';
 import { number } from '../svg/style';
 import { IDENTITY } from '../svg/transforms';
-import { type Fixed, fixedClip, fixedFilter, fixedMask, patternSpace } from './own-boxes';
+import { type Fixed, fixedClip, fixedFilter, fixedMask } from './own-boxes';
 
 /** An effect on a node that has to stand in user space before a picture in the node is cut. */
 export type Fix = { node: TreeNode; attribute: string; definition: TreeNode };
@@ -85,8 +87,9 @@ export function shownPictures(
       const known = painted.get(id) ?? { area: null, uses: 0 };
       if (space && !reach) painted.set(id, { ...known, uses: known.uses + 1 });
       if (!space || !reach) continue;
-      const area = seenThrough(space.matrix, reach);
-      if (area && isWithin(area, space.tile)) painted.set(id, { area: unite(known.area, area), uses: known.uses + 1 });
+      const area = seenThrough(multiply(space.tile, space.content), reach);
+      if (area && isWithin(area, tileBox(space)))
+        painted.set(id, { area: unite(known.area, area), uses: known.uses + 1 });
     }
   };
 

@@ -12,9 +12,9 @@ import {
   type TreeNode,
 } from '@tolvik/core';
 import { SHAPES } from '../svg/boxes';
+import { boxMatrix } from '../svg/definition-spaces';
 import { INITIAL, inherit } from '../svg/style';
 import { Content, matrixText, type Ref } from './content';
-import { boxMatrix } from './gradients';
 import { drawGroup, maskObject } from './groups';
 import { pathOperators } from './paths';
 import { DEEPEST, decimalsFor, inStream, type Page, type Place, within } from './place';

@@ -1,4 +1,5 @@
 import { type Bounds, type Matrix, multiply, parseColour, parseTransform, type TreeNode } from '@tolvik/core';
+import { boxMatrix } from '../svg/definition-spaces';
 import { number, share } from '../svg/style';
 
 /** A stop of a gradient: place 0–1, colour 0–1 each, alpha 0–1. */
@@ -11,13 +12,6 @@ export type Gradient = {
   line: readonly number[];
   radial: boolean;
 };
-
-const MATRIX_TO_BOX = ({ minX, minY, maxX, maxY }: Bounds): Matrix => [maxX - minX, 0, 0, maxY - minY, minX, minY];
-
-/** `objectBoundingBox` units as a matrix; null where the box has no extent, so that nothing is painted (SVG 2 §8.13). */
-export function boxMatrix(box: Bounds | null): Matrix | null {
-  return box && box.maxX > box.minX && box.maxY > box.minY ? MATRIX_TO_BOX(box) : null;
-}
 
 /** Luminance as a mask measures it: the coefficients apply to sRGB values as they are (CSS Masking 1 §5.1.1). */
 export const greyOf = ([r, g, b]: readonly number[]): [number, number, number] => {

@@ -1,7 +1,7 @@
-import { type Bounds, IDENTITY, intersect, referred, transformBounds } from '@tolvik/core';
-import { INITIAL, inherit, number } from '../svg/style';
+import { type Bounds, intersect, referred } from '@tolvik/core';
+import { maskSpace } from '../svg/definition-spaces';
+import { INITIAL, inherit } from '../svg/style';
 import { Content, matrixText, nums, type Ref } from './content';
-import { boxMatrix } from './gradients';
 import { drawGroup, maskObject } from './groups';
 import { DEEPEST, decimalsFor, inStream, type Page, type Place, within } from './place';
 
@@ -10,18 +10,10 @@ export function softMask(page: Page, id: string, box: Bounds | null, place: Plac
   const definition = page.byId.get(id);
   if (definition?.tag !== 'mask') return null;
   const { attrs } = definition;
-  const inBox = boxMatrix(box);
-  const length = (name: string, otherwise: number) =>
-    attrs[name]?.trim().endsWith('%') ? number(attrs[name], 0) / 100 : number(attrs[name], otherwise);
-  const [x, y, width, height] = [length('x', -0.1), length('y', -0.1), length('width', 1.2), length('height', 1.2)];
-  let region: Bounds = { minX: x, minY: y, maxX: x + width, maxY: y + height };
-  if (attrs.maskUnits !== 'userSpaceOnUse') {
-    if (!inBox) return 'nothing';
-    region = transformBounds(inBox, region);
-  }
-  const base = attrs.maskContentUnits === 'objectBoundingBox' ? inBox : IDENTITY;
-  const seen = intersect(region, place.seen);
-  if (!base || !seen) return 'nothing';
+  const space = maskSpace(definition, box);
+  const seen = space && intersect(space.region, place.seen);
+  if (!seen) return 'nothing';
+  const { region, content: base } = space;
   const luminance = attrs['mask-type'] !== 'alpha';
   const form = new Content();
   const at: Place = {

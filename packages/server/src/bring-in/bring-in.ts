@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { type Blob, pictureArtwork, pictureFacts, type ReadArtwork, refuseEmpty } from '@tolvik/core';
+import { pictureArtwork, pictureFacts, type ReadArtwork, refuseEmpty, type StoredBlob } from '@tolvik/core';
 import { type FileReport, type Incoming, takeFiles } from '@tolvik/intake';
 import type { Upload } from './multipart';
 import { type PackedArtwork, packed } from './read-worker';
@@ -8,7 +8,7 @@ import type { Reader } from './reader';
 /** What was read of each file, and what became of it: brought in (with what was left out of it), or refused and why. */
 export type ReadFiles = {
   read: { name: string; artwork: Uint8Array; report: FileReport }[];
-  blobs: Blob[];
+  blobs: StoredBlob[];
   report: FileReport[];
 };
 

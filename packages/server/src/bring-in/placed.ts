@@ -9,9 +9,11 @@ import {
   placeFiles,
   type ReplaceReport,
   recordsOfLibrarySpec,
+  recordsOfSpecFile,
   replaceArtwork,
   replaceReport,
   SETTINGS_ID,
+  type SpecFile,
   STARTING_SPEC,
   withFollowerSizes,
 } from '@tolvik/core';
@@ -27,6 +29,8 @@ export type PlaceOptions = {
   attach?: Readonly<Record<string, number>>;
   /** Whether a replaced artboard takes the size of its file or keeps its own. */
   size?: 'new' | 'kept';
+  /** What a project without specs begins with; the ready-made spec for the web when none is said. */
+  firstSpec?: SpecFile | null;
 };
 
 export type Placed = {
@@ -40,7 +44,7 @@ export type Placed = {
 export function placed(
   read: readonly NamedArtwork[],
   doc: ProjectDocument,
-  { as, at, ask, attach, size }: PlaceOptions,
+  { as, at, ask, attach, size, firstSpec }: PlaceOptions,
 ): Placed {
   if (as === 'artwork') return { change: { puts: placeArtwork(doc, read, at).records, removes: [] }, refused: [] };
   const replaced = new Map<string, { artboard: Artboard; file: NamedArtwork }>();
@@ -61,7 +65,7 @@ export function placed(
   let puts = changes.flatMap((change) => change.puts);
   const refused: Placed['refused'] = [];
   if (rest.length > 0) {
-    const starting = defaultSpec(doc);
+    const starting = defaultSpec(doc, firstSpec);
     const records = placeFiles(doc, rest, [starting.specId], (file, problem) =>
       refused.push({ index: read.indexOf(file), problem }),
     );
@@ -73,15 +77,18 @@ export function placed(
   return { change: { puts: sized.puts, removes: sized.removes }, refused };
 }
 
-/** The spec new pieces follow; a project without one gets the ready-made one for the web. */
-function defaultSpec(doc: ProjectDocument): { specId: string; puts: Change['puts'] } {
+/** The spec new pieces follow; a project without one gets its first. */
+function defaultSpec(
+  doc: ProjectDocument,
+  first: SpecFile | null | undefined,
+): { specId: string; puts: Change['puts'] } {
   const { settings } = doc;
   const known =
     settings.defaultSpecId && doc.find('spec', settings.defaultSpecId)
       ? settings.defaultSpecId
       : doc.list('spec')[0]?.id;
   if (known) return { specId: known, puts: [] };
-  const { spec, outputs } = recordsOfLibrarySpec(STARTING_SPEC, doc);
+  const { spec, outputs } = first ? recordsOfSpecFile(first, doc) : recordsOfLibrarySpec(STARTING_SPEC, doc);
   return {
     specId: spec.id,
     puts: [spec, ...outputs, { ...settings, id: SETTINGS_ID, kind: 'settings', defaultSpecId: spec.id }],

@@ -1,4 +1,4 @@
-import type { Blob } from '@tolvik/core';
+import type { StoredBlob } from '@tolvik/core';
 import type { Queryable } from './database';
 
 export async function putBlobs(
@@ -14,13 +14,17 @@ export async function putBlobs(
   }
 }
 
-export async function readBlobs(db: Queryable, hashes: readonly string[]): Promise<Blob[]> {
+export async function readBlobs(db: Queryable, hashes: readonly string[]): Promise<StoredBlob[]> {
   if (hashes.length === 0) return [];
   const { rows } = await db.query<{ hash: string; media_type: string; bytes: Buffer }>(
     'SELECT hash, media_type, bytes FROM blobs WHERE hash = ANY($1)',
     [hashes],
   );
-  return rows.map((row) => ({ hash: row.hash, mediaType: row.media_type as Blob['mediaType'], bytes: row.bytes }));
+  return rows.map((row) => ({
+    hash: row.hash,
+    mediaType: row.media_type as StoredBlob['mediaType'],
+    bytes: row.bytes,
+  }));
 }
 
 /** The beginnings of blobs, where a picture says its size. */

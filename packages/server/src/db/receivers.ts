@@ -7,15 +7,18 @@ export type ReceiverRow = {
   id: string;
   project_id: string;
   name: string;
-  root: string;
-  folder: string;
   is_on: boolean;
   remove_leftovers: boolean;
   replace_foreign: boolean;
   rules: IntakeRules | null;
   standing: Receiver['standing'];
   trouble: string | null;
-};
+} & ReceiverPlace;
+
+/** A folder below one of the server's, or an address with the headers that go along. */
+export type ReceiverPlace =
+  | { address: null; root: string; folder: string }
+  | { address: string; headers: Record<string, string>; root: null; folder: null };
 
 export const listReceivers = async (db: Queryable, projectId: string): Promise<ReceiverRow[]> =>
   (await db.query<ReceiverRow>('SELECT * FROM receivers WHERE project_id = $1 ORDER BY created_at, id', [projectId]))
@@ -27,12 +30,21 @@ export const findReceiver = async (db: Queryable, id: string): Promise<ReceiverR
 /** Answers false when the project has as many as it may. */
 export async function insertReceiver(
   db: Queryable,
-  { id, projectId, name, root, folder }: { id: string; projectId: string; name: string; root: string; folder: string },
+  { id, projectId, name, ...place }: { id: string; projectId: string; name: string } & ReceiverPlace,
 ): Promise<boolean> {
   const { rowCount } = await db.query(
-    `INSERT INTO receivers (id, project_id, name, root, folder)
-     SELECT $1, $2, $3, $4, $5 WHERE (SELECT count(*) FROM receivers WHERE project_id = $2) < $6`,
-    [id, projectId, name, root, folder, MAX_RECEIVERS],
+    `INSERT INTO receivers (id, project_id, name, root, folder, address, headers)
+     SELECT $1, $2, $3, $4, $5, $6, $7 WHERE (SELECT count(*) FROM receivers WHERE project_id = $2) < $8`,
+    [
+      id,
+      projectId,
+      name,
+      place.root,
+      place.folder,
+      place.address,
+      place.address === null ? {} : place.headers,
+      MAX_RECEIVERS,
+    ],
   );
   return rowCount === 1;
 }
@@ -46,12 +58,14 @@ export const changeReceiver = (
     removeLeftovers?: boolean;
     replaceForeign?: boolean;
     rules?: IntakeRules | null;
+    headers?: Record<string, string>;
   },
 ) =>
   db.query(
     `UPDATE receivers SET name = coalesce($2, name), is_on = coalesce($3, is_on),
        remove_leftovers = coalesce($4, remove_leftovers), replace_foreign = coalesce($5, replace_foreign),
-       rules = CASE WHEN $6 THEN $7::jsonb ELSE rules END WHERE id = $1`,
+       rules = CASE WHEN $6 THEN $7::jsonb ELSE rules END,
+       headers = CASE WHEN address IS NULL THEN headers ELSE coalesce($8, headers) END WHERE id = $1`,
     [
       id,
       fields.name ?? null,
@@ -60,6 +74,7 @@ export const changeReceiver = (
       fields.replaceForeign ?? null,
       fields.rules !== undefined,
       fields.rules ? JSON.stringify(fields.rules) : null,
+      fields.headers ?? null,
     ],
   );
 

@@ -13,6 +13,7 @@ import {
   findDelivery,
   listDeliveries,
 } from '../db/deliveries';
+import { answersFor } from '../db/intake-files';
 import { findProject } from '../db/projects';
 import { streamArchive } from '../deliveries/archive';
 import { compareDeliveries } from '../deliveries/compare';
@@ -138,6 +139,12 @@ export function deliveryRoutes(context: Context): Router {
   /** What a folder that got all of it would say it holds. */
   router.get('/deliveries/:id/receipt.json', async (req, res) => {
     res.json(await receivers.receiptOf(await find(req.params.id)));
+  });
+
+  /** What intakes said of the files that it sent them. */
+  router.get('/deliveries/:id/answers', async (req, res) => {
+    const { id } = await find(req.params.id);
+    res.json({ receivers: await answersFor(db, id) });
   });
 
   router.get('/deliveries/:id/files/:position', async (req, res) => {

@@ -23,6 +23,7 @@ import { readUploads, type Upload } from '../bring-in/multipart';
 import type { PlaceOptions } from '../bring-in/placed';
 import { putBlobs, readBlobs } from '../db/blobs';
 import { transaction } from '../db/database';
+import { firstSpec } from '../db/kept-specs';
 import { type PreparedEdit, preparedOf, prepareEdit } from '../db/prepared-edit';
 import {
   copyRecords,
@@ -332,7 +333,7 @@ async function bringIn(
     const label = read.length === 1 ? `bring in ${read[0].name}` : `bring in ${read.length} files`;
     const placed = await project.ask('place', {
       read: read.map(({ name, artwork }) => ({ name, artwork })),
-      options: place,
+      options: { ...place, firstSpec: await firstSpec(db) },
       label: plainText(label, 200),
     });
     for (const { index, problem } of placed.refused) read[index].report.problem = problem;

@@ -6,6 +6,7 @@ import {
   receiverFields,
   recordId,
   refuse,
+  stepsInShort,
   writeOrder,
 } from '@tolvik/core';
 import { Router } from 'express';
@@ -17,18 +18,21 @@ import {
   insertReceiver,
   listReceivers,
   MAX_RECEIVERS,
+  type ReceiverPlace,
   type ReceiverRow,
 } from '../db/receivers';
 import { announce } from '../events/hub';
+import { allowedIntake } from '../receivers/addresses';
 import { folderOf } from '../receivers/roots';
 import type { Context } from './context';
 
 const asJson = (row: ReceiverRow): Receiver => ({
   id: row.id,
   name: row.name,
-  kind: 'folder',
-  root: row.root,
-  folder: row.folder,
+  ...(row.address === null
+    ? { kind: 'folder', root: row.root, folder: row.folder }
+    : // What its headers say is told to nobody.
+      { kind: 'intake', address: row.address, headerNames: Object.keys(row.headers) }),
   on: row.is_on,
   removeLeftovers: row.remove_leftovers,
   replaceForeign: row.replace_foreign,
@@ -36,9 +40,6 @@ const asJson = (row: ReceiverRow): Receiver => ({
   standing: row.standing && { ...row.standing, refused: row.standing.refused ?? 0 },
   trouble: row.trouble,
 });
-
-const MOST_NAMED = 200;
-const named = (paths: readonly string[]) => ({ count: paths.length, first: paths.slice(0, MOST_NAMED) });
 
 /** Who takes the deliveries of a project. */
 export function receiverRoutes({ db, config, receivers }: Context): Router {
@@ -53,15 +54,20 @@ export function receiverRoutes({ db, config, receivers }: Context): Router {
 
   router.get('/projects/:id/receivers', async (req, res) => {
     const id = await projectOf(req.params.id);
-    res.json({ roots: config.folders, receivers: (await listReceivers(db, id)).map(asJson) });
+    res.json({ roots: config.folders, intakes: config.intakes, receivers: (await listReceivers(db, id)).map(asJson) });
   });
 
   router.post('/projects/:id/receivers', async (req, res) => {
     const projectId = await projectOf(req.params.id);
     const fields = newReceiver.parse(req.body ?? {});
-    await folderOf(config, fields.root, fields.folder);
+    const { name } = fields;
+    const place: ReceiverPlace =
+      'address' in fields
+        ? { address: allowedIntake(config, fields.address).href, headers: fields.headers, root: null, folder: null }
+        : { address: null, root: fields.root, folder: fields.folder };
+    if (place.address === null) await folderOf(config, place.root, place.folder);
     const id = newId();
-    if (!(await insertReceiver(db, { id, projectId, ...fields })))
+    if (!(await insertReceiver(db, { id, projectId, name, ...place })))
       refuse('receiver.many', `this project has ${MAX_RECEIVERS} receivers`, { accepted: 'fewer receivers' });
     await announce(db, projectId, { type: 'receivers' });
     res.status(201).json(asJson(await find(id)));
@@ -83,18 +89,10 @@ export function receiverRoutes({ db, config, receivers }: Context): Router {
 
   /** What would be done so that it holds the newest delivery. */
   router.get('/receivers/:id/steps', async (req, res) => {
-    const { delivery, steps, refused } = await receivers.look(await find(req.params.id));
-    const foreign = (wanted: boolean) =>
-      named(steps.foreign.flatMap((each) => (each.wanted === wanted ? [each.path] : [])));
+    const { delivery, held } = await receivers.look(await find(req.params.id));
     const answer: ReceiverSteps = {
       delivery: { id: delivery.id, number: delivery.number },
-      fresh: named(steps.fresh.map(({ path }) => path)),
-      changed: named(steps.changed.map(({ path }) => path)),
-      same: steps.same.length,
-      leftovers: named(steps.leftovers),
-      foreign: foreign(true),
-      leftAlone: foreign(false),
-      refused: { count: refused.length, first: refused.slice(0, MOST_NAMED) },
+      ...stepsInShort(held),
     };
     res.json(answer);
   });

@@ -1,7 +1,6 @@
 import {
   type ActRequest,
   type Artboard,
-  type Blob,
   COVER,
   Composer,
   cellKey,
@@ -34,6 +33,7 @@ import {
   Refusal,
   refuse,
   type Seen,
+  type StoredBlob,
   sha256Hex,
   writeProjectFile,
 } from '@tolvik/core';
@@ -114,7 +114,7 @@ export class OpenProject {
   private staged: { name: string; version: number; puts: ProjectRecord[]; removes: string[] } | null = null;
 
   constructor(shipped: Fonts) {
-    const pictures = (hash: string): Blob | undefined =>
+    const pictures = (hash: string): StoredBlob | undefined =>
       this.pictures.has(hash) ? { hash, mediaType: 'image/png', bytes: NO_PICTURE } : undefined;
     this.composer = new Composer(this.doc, {
       fonts: documentFonts(this.doc, shipped, (hash) => this.fonts.get(hash)),
@@ -138,7 +138,7 @@ export class OpenProject {
   }
 
   /** What was staged becomes the project. */
-  apply(pictures: readonly PictureInfo[], fonts: readonly Blob[]): void {
+  apply(pictures: readonly PictureInfo[], fonts: readonly StoredBlob[]): void {
     const { staged } = this;
     if (!staged) return;
     for (const picture of pictures) this.pictures.set(picture.hash, picture);
@@ -257,9 +257,9 @@ export class OpenProject {
     };
   }
 
-  projectFile(pictures: readonly Blob[]): string {
+  projectFile(pictures: readonly StoredBlob[]): string {
     const byHash = new Map(pictures.map((picture) => [picture.hash, picture]));
-    const font = (hash: string): Blob | undefined => {
+    const font = (hash: string): StoredBlob | undefined => {
       const bytes = this.fonts.get(hash);
       return bytes && { hash, mediaType: 'font/ttf', bytes };
     };

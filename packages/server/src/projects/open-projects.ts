@@ -1,4 +1,4 @@
-import { type Blob, type Problem, Refusal } from '@tolvik/core';
+import { type Problem, Refusal, type StoredBlob } from '@tolvik/core';
 import { readBlobs } from '../db/blobs';
 import type { Database } from '../db/database';
 import { findProject } from '../db/projects';
@@ -158,7 +158,7 @@ export class OpenProjects {
       this.pictures.infosOf(wanted.pictures),
       readBlobs(this.db, wanted.fonts),
     ]);
-    await handle.ask('apply', { pictures, fonts: fonts.map((font): Blob => ({ ...font })) });
+    await handle.ask('apply', { pictures, fonts: fonts.map((font): StoredBlob => ({ ...font })) });
     handle.name = name;
     handle.version = version;
   }

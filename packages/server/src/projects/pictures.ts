@@ -1,4 +1,4 @@
-import { type Blob, pictureFacts } from '@tolvik/core';
+import { pictureFacts, type StoredBlob } from '@tolvik/core';
 import { LRUCache } from 'lru-cache';
 import { pictureHeads, readBlobs } from '../db/blobs';
 import type { Database } from '../db/database';
@@ -8,7 +8,7 @@ const MOST_BYTES = 128 * 1_048_576;
 
 /** Pictures that files show, by hash; what a hash stands for never changes, so the last ones used are kept at hand. */
 export class Pictures {
-  private readonly recent = new LRUCache<string, Blob>({
+  private readonly recent = new LRUCache<string, StoredBlob>({
     maxSize: MOST_BYTES,
     sizeCalculation: ({ bytes }) => Math.max(1, bytes.length),
   });
@@ -16,9 +16,9 @@ export class Pictures {
   constructor(private readonly db: Database) {}
 
   /** The pictures with these hashes, as far as there are any. */
-  async read(hashes: readonly string[]): Promise<Blob[]> {
+  async read(hashes: readonly string[]): Promise<StoredBlob[]> {
     const missing = hashes.filter((hash) => !this.recent.has(hash));
-    const read = new Map<string, Blob>();
+    const read = new Map<string, StoredBlob>();
     for (const blob of missing.length > 0 ? await readBlobs(this.db, missing) : []) {
       read.set(blob.hash, blob);
       this.recent.set(blob.hash, blob);

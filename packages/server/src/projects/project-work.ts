@@ -1,4 +1,4 @@
-import type { ActRequest, Blob, Change, FontRecord, NamedArtwork, OutputSettings, Problem } from '@tolvik/core';
+import type { ActRequest, Change, FontRecord, NamedArtwork, OutputSettings, Problem, StoredBlob } from '@tolvik/core';
 import type { Placed, PlaceOptions } from '../bring-in/placed';
 import { type PreparedEdit, prepareEdit } from '../db/prepared-edit';
 import type {
@@ -22,7 +22,7 @@ export type Works = {
     ask: { name: string; version: number; records: string; removed: string[] };
     answer: { pictures: string[]; fonts: string[] };
   };
-  apply: { ask: { pictures: PictureInfo[]; fonts: Blob[] }; answer: null };
+  apply: { ask: { pictures: PictureInfo[]; fonts: StoredBlob[] }; answer: null };
   plan: { ask: null; answer: PlanAnswer };
   file: { ask: { cell: Cell; whole: boolean }; answer: { version: number; file: KeyedFile } };
   jobs: { ask: { cells: Cell[]; whole: boolean }; answer: { version: number; answered: Answered[] } };
@@ -30,7 +30,7 @@ export type Works = {
   picture: { ask: { cell: Cell }; answer: Composed };
   cover: { ask: null; answer: ReturnType<OpenProject['cover']> };
   pictureHashes: { ask: null; answer: string[] };
-  projectFile: { ask: { pictures: Blob[] }; answer: string };
+  projectFile: { ask: { pictures: StoredBlob[] }; answer: string };
   /** What has to be drawn before the findings can tell where colours meet. */
   unmeasured: { ask: null; answer: Unmeasured[] };
   measure: { ask: { drawn: DrawnArtboard[] }; answer: null };

@@ -1,20 +1,17 @@
 import { createHash } from 'node:crypto';
 import {
   type Allowed,
-  allowedSteps,
   FORMATS,
-  type FolderSteps,
   type Format,
-  folderSteps,
-  type IntakeRules,
+  type Held,
+  heldAgainst,
   pathWithin,
   type Receipt,
   type ReceiptFile,
-  receiptAfter,
-  refusals,
   refuse,
+  takenOf,
+  writingFor,
 } from '@tolvik/core';
-import { type FolderNow, lookAt, writeInto } from '@tolvik/folders';
 import type { Config } from '../config';
 import type { Database } from '../db/database';
 import { type DeliveryFileRow, type DeliveryRow, deliveryFiles, findDelivery, lastDone } from '../db/deliveries';
@@ -23,25 +20,19 @@ import { hashesOf, listReceivers, type ReceiverRow, setStanding } from '../db/re
 import { readRender } from '../db/renders';
 import type { Deliveries } from '../deliveries/deliveries';
 import { announce } from '../events/hub';
-import { folderOf } from './roots';
+import type { Patience } from './intake';
+import { type BytesOf, type Place, placeOf } from './places';
 
-export type Looked = {
-  delivery: DeliveryRow;
-  folder: string;
-  wanted: ReceiptFile[];
-  now: FolderNow;
-  steps: FolderSteps;
-  /** What the receiver's rules do not take, and why. */
-  refused: { path: string; why: string }[];
-};
+export type Looked = { delivery: DeliveryRow; place: Place; held: Held };
 
-/** Who takes deliveries: folders of this server, brought to what a delivery holds. */
+/** Who takes deliveries: folders of this server and intakes, brought to what a delivery holds. */
 export class Receivers {
   constructor(
-    private readonly db: Database,
-    private readonly config: Config,
+    readonly db: Database,
+    readonly config: Config,
     private readonly deliveries: Deliveries,
     private readonly onError: (error: Error) => void,
+    readonly patience?: Patience,
   ) {}
 
   /** What would be done so that a receiver holds the newest delivery; changes nothing. */
@@ -53,29 +44,16 @@ export class Receivers {
   }
 
   private async lookFor(receiver: ReceiverRow, delivery: DeliveryRow): Promise<Looked> {
-    const folder = await folderOf(this.config, receiver.root, receiver.folder);
-    const made = (await deliveryFiles(this.db, delivery.id)).filter(({ state }) => state === 'made');
-    const refused = receiver.rules ? refusedBy(receiver.rules, made) : [];
-    const left = new Set(refused.map(({ path }) => path));
-    const wanted = await this.wanted(
-      delivery,
-      made.filter(({ path }) => !left.has(path)),
-    );
-    const now = await lookAt(
-      folder,
-      wanted.map(({ path }) => path),
-    );
-    const steps = folderSteps(now.there, now.last, wanted, { some: !delivery.whole, begun: now.begun });
-    return { delivery, folder, wanted, now, steps, refused };
+    const place = await placeOf(receiver, this);
+    const rows = await madeFiles(this.db, delivery);
+    const measured = new Map(rows.map((row) => [row.path, row.measured ?? undefined]));
+    const taken = takenOf(await this.receiptOf(delivery, rows), receiver.rules, (path) => measured.get(path));
+    const now = await place.now(taken.wanted.files.map(({ path }) => path));
+    return { delivery, place, held: heldAgainst(now, taken, !delivery.whole) };
   }
 
   /** What a delivery holds, as the receipt of a folder that got all of it says it. */
-  async receiptOf(delivery: DeliveryRow): Promise<Receipt> {
-    const rows = (await deliveryFiles(this.db, delivery.id)).filter(({ state }) => state === 'made');
-    return { ...(await this.headOf(delivery)), files: await this.wanted(delivery, rows), leftovers: [] };
-  }
-
-  private async headOf(delivery: DeliveryRow): Promise<Omit<Receipt, 'files' | 'leftovers'>> {
+  async receiptOf(delivery: DeliveryRow, rows?: readonly DeliveryFileRow[]): Promise<Receipt> {
     const project = await findProject(this.db, delivery.project_id);
     return {
       version: 1,
@@ -85,6 +63,8 @@ export class Receivers {
         number: delivery.number,
         at: (delivery.finished_at ?? delivery.created_at).toISOString(),
       },
+      files: await this.wanted(delivery, rows ?? (await madeFiles(this.db, delivery))),
+      leftovers: [],
     };
   }
 
@@ -119,19 +99,20 @@ export class Receivers {
     return wanted;
   }
 
-  /** Brings a receiver to a delivery, the newest unless another is said; one at a time for a folder. */
+  /** Brings a receiver to a delivery, the newest unless another is said; one at a time for a place. */
   async write(receiver: ReceiverRow, allowed: Allowed, deliveryId?: string): Promise<void> {
     const lock = await this.db.connect();
     try {
+      const { key } = await placeOf(receiver, this);
       const { rows } = await lock.query<{ got: boolean }>(
         'SELECT pg_try_advisory_lock(hashtextextended($1, 7)) AS got',
-        [`${receiver.root}/${receiver.folder}`],
+        [key],
       );
       if (!rows[0].got) refuse('receiver.busy', `${receiver.name} is being written to`, { accepted: 'a moment later' });
       try {
         await this.writeNow(receiver, allowed, deliveryId);
       } finally {
-        await lock.query('SELECT pg_advisory_unlock(hashtextextended($1, 7))', [`${receiver.root}/${receiver.folder}`]);
+        await lock.query('SELECT pg_advisory_unlock(hashtextextended($1, 7))', [key]);
       }
     } catch (error) {
       const message = error instanceof Error ? error.message : String(error);
@@ -145,38 +126,22 @@ export class Receivers {
 
   private async writeNow(receiver: ReceiverRow, allowed: Allowed, deliveryId?: string): Promise<void> {
     const chosen = deliveryId ? await findDelivery(this.db, deliveryId) : undefined;
-    const { delivery, folder, wanted, now, steps, refused } = chosen
-      ? await this.lookFor(receiver, chosen)
-      : await this.look(receiver);
-    const { write, remove } = allowedSteps(steps, wanted, allowed);
-    const at = new Date().toISOString();
-    const head = await this.headOf(delivery);
-    const receipt = receiptAfter(head, now.last, wanted, steps, allowed, !delivery.whole);
+    const { delivery, place, held } = chosen ? await this.lookFor(receiver, chosen) : await this.look(receiver);
+    const { inStep, standing, ...writing } = writingFor(held, allowed, new Date().toISOString());
     const rowOf = new Map((await deliveryFiles(this.db, delivery.id)).map((row) => [row.path, row]));
-    const bytesOf = async ({ path }: ReceiptFile): Promise<Uint8Array> => {
+    const bytesOf: BytesOf = async ({ path }) => {
       const row = rowOf.get(path) as DeliveryFileRow;
       const bytes =
         (await readRender(this.db, row.render_key))?.bytes ?? (await this.deliveries.bytesOf(delivery, row));
       return bytes ?? refuse('receiver.file', `${path} could not be made again`);
     };
-    // Where all is as it should be, not a byte is written.
-    const inStep = write.length + remove.length === 0 && now.last?.delivery.id === delivery.id;
-    if (!inStep) await writeInto(folder, { write, remove, receipt }, bytesOf);
-    const replaced = allowed.replaceForeign ? steps.foreign.filter(({ wanted: is }) => is).length : 0;
-    await setStanding(
-      this.db,
-      receiver.id,
-      {
-        delivery: { id: delivery.id, number: delivery.number },
-        at,
-        written: write.length,
-        removed: remove.length,
-        leftovers: steps.leftovers.length - remove.length,
-        foreign: steps.foreign.length - replaced,
-        refused: refused.length,
-      },
-      null,
-    );
+    const refused = inStep ? [] : await place.write(writing, bytesOf);
+    const ended = {
+      ...standing,
+      written: standing.written - refused.length,
+      refused: standing.refused + refused.length,
+    };
+    await setStanding(this.db, receiver.id, ended, null);
     await announce(this.db, receiver.project_id, { type: 'receivers' });
   }
 
@@ -192,17 +157,5 @@ export class Receivers {
   }
 }
 
-/** Files, as they were written and measured, that rules do not take. */
-const refusedBy = (rules: IntakeRules, rows: readonly DeliveryFileRow[]): { path: string; why: string }[] =>
-  rows.flatMap(({ path, format, width_px, height_px, measured }) => {
-    const [first] = refusals(rules, {
-      path,
-      format: format as Format,
-      widthPx: measured?.widthPx ?? width_px,
-      heightPx: measured?.heightPx ?? height_px,
-      bytes: measured?.bytes,
-      alpha: measured?.alpha,
-      palette: measured?.colourType === 'palette',
-    });
-    return first ? [{ path, why: first.words }] : [];
-  });
+const madeFiles = async (db: Database, delivery: DeliveryRow): Promise<DeliveryFileRow[]> =>
+  (await deliveryFiles(db, delivery.id)).filter(({ state }) => state === 'made');

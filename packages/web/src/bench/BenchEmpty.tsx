@@ -1,5 +1,10 @@
+import { Suspense } from 'react';
 import { Link } from 'react-router';
 import { useSession } from '../project/context';
+import { part } from '../ui/part';
+
+// The ready-made specs weigh something; only an empty project needs them here.
+const FirstSpec = part(async () => (await import('../outputs/FirstSpec')).FirstSpec);
 
 const ON_THE_PLANE = ['layer', 'artboard', 'slice'] as const;
 
@@ -12,6 +17,9 @@ export function BenchEmpty() {
       <div className="pointer-events-auto border border-ink-3 border-dashed bg-paper px-10 py-8 text-center">
         <h2 className="font-bold text-[17px] tracking-[-0.01em]">Drop SVG files, pictures or a zip here</h2>
         <p className="mt-1 text-ink-2">Each file becomes an artboard of its own size, named after it.</p>
+        <Suspense fallback={<p className="mt-3 h-7" />}>
+          <FirstSpec />
+        </Suspense>
         <p className="mt-3 text-ink-2 text-note">
           Or draw an artboard with tool 2. The demo projects on the{' '}
           <Link to="/" className="font-semibold text-spruce underline">

@@ -8,7 +8,6 @@ import { BenchTools } from './BenchTools';
 import { useBench } from './bench-state';
 import { BenchCommands } from './commands/BenchCommands';
 import { EditionStrip } from './editions/EditionStrip';
-import { FollowedQuestion } from './FollowedQuestion';
 import { Inspector } from './inspect/Inspector';
 import { PlaneCanvas } from './plane/PlaneCanvas';
 import type { Plane } from './plane/plane';
@@ -80,7 +79,6 @@ export function BenchPage() {
       <Inspector />
       <BenchSheets />
       <BenchCommands plane={plane} />
-      <FollowedQuestion />
     </main>
   );
 }

@@ -5,11 +5,13 @@ import { Arriving } from '../ui/Arriving';
 import { part } from '../ui/part';
 import { selectedArtboards } from './act';
 import { useBench } from './bench-state';
+import { useFollowedQuestion } from './remove';
 import { shownEdition } from './shown-edition';
 
 // Each comes when it is first opened.
 const ColoursSheet = part(async () => (await import('./ColoursSheet')).ColoursSheet);
 const EditionsSheet = part(async () => (await import('./editions/EditionsSheet')).EditionsSheet);
+const FollowedQuestion = part(async () => (await import('./FollowedQuestion')).FollowedQuestion);
 const GroupsSheet = part(async () => (await import('./GroupsSheet')).GroupsSheet);
 const LockupsSheet = part(async () => (await import('./variants/LockupsSheet')).LockupsSheet);
 const RenameSheet = part(async () => (await import('./RenameSheet')).RenameSheet);
@@ -19,9 +21,11 @@ const VariantsSheet = part(async () => (await import('./variants/VariantsSheet')
 
 /** The dialogs of the Bench, opened from buttons and commands alike. */
 export function BenchSheets() {
+  const { asked } = useFollowedQuestion();
   return (
     <Suspense fallback={<Arriving />}>
       <OpenSheet />
+      {asked && <FollowedQuestion />}
     </Suspense>
   );
 }

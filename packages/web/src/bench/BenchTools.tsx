@@ -1,6 +1,8 @@
 import { SHAPE_KINDS, type ShapeKind } from '@tolvik/core';
 import { Circle, Hexagon, Minus, Redo2, Square, Undo2 } from 'lucide-react';
+import { RadioGroup } from 'radix-ui';
 import { useOpenSession, useSessionPart } from '../project/context';
+import { ColourPick } from '../ui/ColourPick';
 import { Key } from '../ui/controls';
 import { Hint } from '../ui/Hint';
 import { NumberField } from '../ui/NumberField';
@@ -116,25 +118,27 @@ function ShapeChoice() {
   const { shape, shapeLook, set } = useBench();
   return (
     <>
-      <div role="radiogroup" aria-label="Shape to draw" className="flex gap-0.5">
+      <RadioGroup.Root
+        value={shape}
+        onValueChange={(next) => set({ shape: next as typeof shape })}
+        aria-label="Shape to draw"
+        className="flex gap-0.5"
+      >
         {SHAPE_KINDS.map((kind) => {
           const Icon = SHAPES[kind];
           return (
             <Hint key={kind} text={kind}>
-              <button
-                type="button"
-                role="radio"
-                aria-checked={shape === kind}
+              <RadioGroup.Item
+                value={kind}
                 aria-label={kind}
-                onClick={() => set({ shape: kind })}
                 className={`rounded-sm p-1 ${shape === kind ? 'bg-spruce-pale text-spruce' : 'hover:bg-rail'}`}
               >
                 <Icon size={16} />
-              </button>
+              </RadioGroup.Item>
             </Hint>
           );
         })}
-      </div>
+      </RadioGroup.Root>
       {shape === 'rectangle' && (
         <NumberField
           label="corner radius"
@@ -158,12 +162,11 @@ function ShapeChoice() {
           className="w-[104px]"
         />
       )}
-      <input
-        type="color"
-        aria-label={shape === 'line' ? 'Colour of the line' : 'Fill of new shapes'}
+      <ColourPick
+        label={shape === 'line' ? 'Colour of the line' : 'Fill of new shapes'}
         value={shapeLook.fill}
-        onChange={(event) => set({ shapeLook: { ...shapeLook, fill: event.target.value } })}
-        className="size-6 rounded-sm border border-line-strong bg-white p-0.5"
+        alpha
+        onChange={(fill) => set({ shapeLook: { ...shapeLook, fill } })}
       />
     </>
   );

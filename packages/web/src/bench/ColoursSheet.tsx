@@ -1,7 +1,9 @@
 import { projectColours } from '@tolvik/core';
+import { RadioGroup } from 'radix-ui';
 import { useState } from 'react';
 import { doAct, plainIntent } from '../project/act';
 import { useSession } from '../project/context';
+import { ColourPick } from '../ui/ColourPick';
 import { Button } from '../ui/controls';
 import { Sheet } from '../ui/Sheet';
 import { count } from '../ui/words';
@@ -46,37 +48,35 @@ export function ColoursSheet({ onClose }: { onClose(): void }) {
       }
     >
       {colours.length === 0 && <p className="text-ink-3">This project has no plain colours yet.</p>}
-      <div
-        role="radiogroup"
+      <RadioGroup.Root
+        value={from ?? ''}
+        onValueChange={pick}
         aria-label="Colours of this project"
         className="grid max-h-[40vh] grid-cols-3 gap-1.5 overflow-y-auto p-0.5"
       >
         {colours.map(({ colour, uses: times }) => (
-          <button
+          <RadioGroup.Item
             key={colour}
-            type="button"
-            role="radio"
-            aria-checked={colour === from}
-            onClick={() => pick(colour)}
+            value={colour}
             className={`flex h-9 items-center gap-2 border px-2 text-left ${colour === from ? 'border-spruce bg-spruce-pale' : 'border-line bg-white hover:bg-rail'}`}
           >
             <span className="size-5 shrink-0 border border-line-strong" style={{ background: colour }} />
             <span className="font-mono text-[11.5px]">{colour}</span>
             <span className="ml-auto text-ink-3 text-note">{times}</span>
-          </button>
+          </RadioGroup.Item>
         ))}
-      </div>
+      </RadioGroup.Root>
       {from && (
         <div className="mt-4 flex items-center gap-3">
           <span className="size-8 border border-line-strong" style={{ background: from }} />
           <span className="font-mono text-[11.5px]">{from}</span>
           <span className="text-ink-2">becomes</span>
-          <input
-            type="color"
-            aria-label="New colour"
+          <ColourPick
+            label="New colour"
             value={valid ? to.toLowerCase() : from}
-            onChange={(event) => setTo(event.target.value)}
-            className="size-8 border border-line-strong bg-white p-0.5"
+            alpha
+            onChange={setTo}
+            className="size-8"
           />
           <input
             className="field w-28 font-mono"

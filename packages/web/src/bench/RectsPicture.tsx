@@ -1,18 +1,6 @@
-import type { Region } from '@tolvik/core';
+import { type Region, regionAround } from '@tolvik/core';
 
-/** The region around some; none at all has no extent. */
-export function around(rects: readonly Region[]): Region {
-  const x = Math.min(...rects.map((rect) => rect.x));
-  const y = Math.min(...rects.map((rect) => rect.y));
-  if (rects.length === 0) return { x: 0, y: 0, width: 0, height: 0 };
-  return {
-    x,
-    y,
-    width: Math.max(...rects.map((rect) => rect.x + rect.width)) - x,
-    height: Math.max(...rects.map((rect) => rect.y + rect.height)) - y,
-  };
-}
-
+const NOTHING: Region = { x: 0, y: 0, width: 1, height: 1 };
 /** More than this is not told apart at this size. */
 const MOST = 2000;
 
@@ -24,10 +12,10 @@ export function RectsPicture({
   rects: readonly (Region & { id: string; name?: string })[];
   label: string;
 }) {
-  const { x, y, width, height } = around(rects);
+  const { x, y, width, height } = regionAround(rects) ?? NOTHING;
   return (
     <svg
-      viewBox={`${x} ${y} ${width || 1} ${height || 1}`}
+      viewBox={`${x} ${y} ${width} ${height}`}
       className="h-[46vh] w-full bg-table p-3"
       role="img"
       aria-label={label}

@@ -1,4 +1,4 @@
-import { type Artboard, inOrder, type RowsOptions, rowPlaces } from '@tolvik/core';
+import { type Artboard, inOrder, type RowsOptions, regionAround, rowPlaces } from '@tolvik/core';
 import { useState } from 'react';
 import { useSession } from '../project/context';
 import { Button } from '../ui/controls';
@@ -7,7 +7,7 @@ import { Sheet } from '../ui/Sheet';
 import { Ticked } from '../ui/Tick';
 import { count } from '../ui/words';
 import { act } from './act';
-import { around, RectsPicture } from './RectsPicture';
+import { RectsPicture } from './RectsPicture';
 
 const ORDERS: Record<RowsOptions['by'], string> = { number: 'Number', name: 'Name', size: 'Size', place: 'Place now' };
 
@@ -23,7 +23,7 @@ export function RowsSheet({ artboards, onClose }: { artboards: readonly Artboard
   const sorted = inOrder(artboards, options.by);
   const places = rowPlaces(sorted, options);
   const rects = sorted.map((artboard, i) => ({ ...artboard, ...places[i] }));
-  const { width, height } = around(rects);
+  const { width = 0, height = 0 } = regionAround(rects) ?? {};
   const apply = () => {
     act(
       session,

@@ -1,3 +1,4 @@
+import { Tabs } from 'radix-ui';
 import { Suspense } from 'react';
 import { planOf, useSession } from '../project/context';
 import { part } from '../ui/part';
@@ -17,34 +18,34 @@ export function SidePanel({ onReveal }: { onReveal(id: string): void }) {
   ] as const;
   return (
     <aside aria-label="Index" className="flex w-[272px] flex-none flex-col bg-paper">
-      <div
-        role="tablist"
-        aria-label="Index"
-        className="flex h-[38px] flex-none items-stretch gap-4 border-line border-b px-3.5"
+      <Tabs.Root
+        value={panel}
+        onValueChange={(next) => set({ panel: next as typeof panel })}
+        className="flex min-h-0 flex-1 flex-col"
       >
-        {tabs.map((tab) => (
-          <button
-            key={tab.id}
-            type="button"
-            role="tab"
-            id={`tab-${tab.id}`}
-            aria-selected={panel === tab.id}
-            aria-controls="index-panel"
-            onClick={() => set({ panel: tab.id })}
-            className={`relative font-semibold text-[12.5px] ${panel === tab.id ? 'after:absolute after:inset-x-0 after:-bottom-px after:h-[2px] after:bg-ink' : 'text-ink-2'}`}
-          >
-            {tab.title} {tab.count !== null && <span className="font-normal text-ink-3">{tab.count}</span>}
-          </button>
-        ))}
-        {session.selection.size > 1 && (
-          <span className="ml-auto self-center text-ink-3 text-note">{session.selection.size} selected</span>
-        )}
-      </div>
-      <div role="tabpanel" id="index-panel" aria-labelledby={`tab-${panel}`} className="flex min-h-0 flex-1 flex-col">
-        <Suspense fallback={null}>
-          {panel === 'pieces' ? <PiecesPanel onReveal={onReveal} /> : <LayersPanel onReveal={onReveal} />}
-        </Suspense>
-      </div>
+        <Tabs.List
+          aria-label="Index"
+          className="flex h-[38px] flex-none items-stretch gap-4 border-line border-b px-3.5"
+        >
+          {tabs.map((tab) => (
+            <Tabs.Trigger
+              key={tab.id}
+              value={tab.id}
+              className={`relative font-semibold text-[12.5px] ${panel === tab.id ? 'after:absolute after:inset-x-0 after:-bottom-px after:h-[2px] after:bg-ink' : 'text-ink-2'}`}
+            >
+              {tab.title} {tab.count !== null && <span className="font-normal text-ink-3">{tab.count}</span>}
+            </Tabs.Trigger>
+          ))}
+          {session.selection.size > 1 && (
+            <span className="ml-auto self-center text-ink-3 text-note">{session.selection.size} selected</span>
+          )}
+        </Tabs.List>
+        <Tabs.Content value={panel} tabIndex={-1} className="flex min-h-0 flex-1 flex-col">
+          <Suspense fallback={null}>
+            {panel === 'pieces' ? <PiecesPanel onReveal={onReveal} /> : <LayersPanel onReveal={onReveal} />}
+          </Suspense>
+        </Tabs.Content>
+      </Tabs.Root>
     </aside>
   );
 }

@@ -1,4 +1,6 @@
+import { RadioGroup } from 'radix-ui';
 import type { RefObject } from 'react';
+import { ColourPick } from '../ui/ColourPick';
 import { Key } from '../ui/controls';
 import { Hint } from '../ui/Hint';
 import { BACKDROPS, type Backdrop, useBench } from './bench-state';
@@ -47,30 +49,31 @@ export function ViewBar({ scale, plane }: { scale: number; plane: RefObject<Plan
       aria-label="How one looks"
       className="flex h-[30px] flex-none items-center gap-1 overflow-hidden whitespace-nowrap border-line border-t bg-paper px-2.5 text-[12px]"
     >
-      <div role="radiogroup" aria-label="Backdrop" className="mr-1.5 flex items-center gap-1.5">
+      <RadioGroup.Root
+        value={backdrop}
+        onValueChange={(next) => set({ backdrop: next as typeof backdrop })}
+        aria-label="Backdrop"
+        className="mr-1.5 flex items-center gap-1.5"
+      >
         {BACKDROPS.map((each) => (
           <Hint key={each} text={`Backdrop: ${each === 'own' ? 'a colour of your own' : each} (Q for the next)`}>
-            <button
-              type="button"
-              role="radio"
-              aria-checked={backdrop === each}
+            <RadioGroup.Item
+              value={each}
               aria-label={`Backdrop ${each}`}
-              onClick={() => set({ backdrop: each })}
               style={each === 'own' ? { background: ownBackdrop } : undefined}
               className={`size-4 rounded-full border ${each === 'own' ? '' : LOOKS[each]} ${backdrop === each ? 'border-spruce outline-2 outline-spruce outline-offset-1' : 'border-ink-3'}`}
             />
           </Hint>
         ))}
         {backdrop === 'own' && (
-          <input
-            type="color"
-            aria-label="Colour of the backdrop"
+          <ColourPick
+            label="Colour of the backdrop"
             value={ownBackdrop}
-            onChange={(event) => set({ ownBackdrop: event.target.value })}
-            className="h-5 w-6 rounded-sm border border-line-strong bg-white p-0.5"
+            onChange={(colour) => set({ ownBackdrop: colour })}
+            className="h-5"
           />
         )}
-      </div>
+      </RadioGroup.Root>
       <Toggle
         on={wireframe}
         title="Wireframe"

@@ -2,7 +2,7 @@ import {
   type Clip,
   layersAsSvg,
   layersOn,
-  type Blob as Picture,
+  type StoredBlob as Picture,
   pasteClip,
   pictureFacts,
   stepsOnto,

@@ -4,7 +4,7 @@ import {
   boundsOf,
   composeBenchPiece,
   type Fonts,
-  type Blob as Picture,
+  type StoredBlob as Picture,
   type ProjectDocument,
   pictureFacts,
   pieceAlone,

@@ -1,16 +1,16 @@
-import { Suspense, useEffect } from 'react';
+import { Suspense, useEffect, useState } from 'react';
 import { Arriving } from '../ui/Arriving';
 import { useNotice } from '../ui/notices';
 import { part } from '../ui/part';
 import { allCommands, keysOf, showCommands, useCommandCentre } from './commands';
-import { EveryCommand } from './EveryCommand';
 import { MenuHost } from './MenuHost';
 import { isTyping } from './typing';
 
+const EveryCommand = part(async () => (await import('./EveryCommand')).EveryCommand);
 const Shortcuts = part(async () => (await import('./Shortcuts')).Shortcuts);
 
-/** Keys that act while something is typed, too. */
-const EVEN_TYPING = /^(Ctrl\+(K|Enter)|Alt\+[1-3])$/;
+/** Keys that act wherever the focus is: while something is typed, and on controls that have a use for the key alone. */
+const ANYWHERE = /^(Ctrl\+(K|Enter)|Alt\+[1-3])$/;
 
 /** Every command by name (Ctrl+K), every shortcut in a list (?), and the one place that listens for their keys. */
 export function CommandCentre() {
@@ -20,9 +20,8 @@ export function CommandCentre() {
     const down = (event: KeyboardEvent) => {
       const keys = keysOf(event);
       const typing = isTyping(event.target);
-      if (typing && !EVEN_TYPING.test(keys)) return;
-      if (event.defaultPrevented || (document.querySelector('[role="dialog"], [role="menu"]') && keys !== 'Ctrl+K'))
-        return;
+      if ((typing || event.defaultPrevented) && !ANYWHERE.test(keys)) return;
+      if (document.querySelector('[role="dialog"], [role="menu"]') && keys !== 'Ctrl+K') return;
       if (keys === 'Ctrl+K') showCommands(useCommandCentre.getState().shown === 'commands' ? null : 'commands');
       else if (keys === '?') showCommands('shortcuts');
       else {
@@ -36,11 +35,40 @@ export function CommandCentre() {
     window.addEventListener('keydown', down);
     return () => window.removeEventListener('keydown', down);
   }, [tell]);
+  // What is typed before the list is here is in it when it comes.
+  const [early, setEarly] = useState('');
+  useEffect(() => void (shown !== 'commands' && setEarly('')), [shown]);
   return (
-    <Suspense fallback={<Arriving />}>
-      {shown === 'commands' && <EveryCommand />}
-      {shown === 'shortcuts' && <Shortcuts />}
-      <MenuHost />
-    </Suspense>
+    <>
+      {shown === 'commands' && (
+        <Suspense fallback={<CommandsArriving typed={early} onType={setEarly} />}>
+          <EveryCommand began={early} />
+        </Suspense>
+      )}
+      <Suspense fallback={<Arriving />}>
+        {shown === 'shortcuts' && <Shortcuts />}
+        <MenuHost />
+      </Suspense>
+    </>
   );
 }
+
+/** Stands for the list while it is on its way, and takes what is typed already. */
+const CommandsArriving = ({ typed, onType }: { typed: string; onType(typed: string): void }) => (
+  <div
+    role="dialog"
+    aria-busy="true"
+    aria-label="Every command"
+    className="fixed top-[12vh] left-1/2 z-50 w-[min(560px,92vw)] -translate-x-1/2 border border-ink bg-paper"
+  >
+    <input
+      // biome-ignore lint/a11y/noAutofocus: it was asked for by a key, and what is typed next is meant for it
+      autoFocus
+      aria-label="Every command"
+      value={typed}
+      onChange={(event) => onType(event.target.value)}
+      onKeyDown={(event) => event.key === 'Escape' && showCommands(null)}
+      className="h-11 w-full bg-white px-4 text-[14px] outline-none"
+    />
+  </div>
+);

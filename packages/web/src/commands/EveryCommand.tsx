@@ -21,10 +21,10 @@ const everyWord = (value: string, typed: string, also?: readonly string[]): numb
   return words.every((word) => known.includes(word)) ? 0.4 : 0;
 };
 
-/** All commands by name, found by any words of it. */
-export function EveryCommand() {
+/** All commands by name, found by any words of it; `began` was typed before it was here. */
+export function EveryCommand({ began }: { began: string }) {
   const [also, setAlso] = useState(here);
-  const [typed, setTyped] = useState('');
+  const [typed, setTyped] = useState(began);
   useEffect(() => void otherWords().then(setAlso), []);
   const close = () => showCommands(null);
   const run = (command: Command) => {

@@ -28,11 +28,14 @@ function Picture({ deliveryId, file, faded }: { deliveryId: string; file: NonNul
 /** One delivered file: picture now and before, asked against real size, weight, what became of it. */
 export function DeliveredRow({
   file,
+  refused,
   deliveryId,
   top,
   index,
 }: {
   file: File;
+  /** What intakes said that did not take it. */
+  refused?: string;
   deliveryId: string;
   top: number;
   index: number;
@@ -50,7 +53,9 @@ export function DeliveredRow({
       ? { words: `failed: ${now.error}`, colour: 'text-bad' }
       : now?.state === 'waiting'
         ? { words: 'waiting', colour: 'text-ink-3' }
-        : STATES[change];
+        : refused
+          ? { words: refused, colour: 'text-bad' }
+          : STATES[change];
   return (
     <div
       role="row"

@@ -10,6 +10,7 @@ import { useNotice } from '../ui/notices';
 import { count, weight } from '../ui/words';
 import { DeleteDelivery } from './DeleteDelivery';
 import { DeliveredRow } from './DeliveredRow';
+import { useAnswers } from './use-answers';
 
 const KINDS: { change: FileChange; words: string; colour: string }[] = [
   { change: 'same', words: 'the same', colour: 'text-ink-3' },
@@ -25,24 +26,27 @@ export function DeliveryDetail({ id }: { id: string }) {
   const delivery = useSessionPart('delivery');
   const tell = useNotice();
   const scroller = useRef<HTMLDivElement>(null);
-  const [only, setOnly] = useState<FileChange | 'failed' | null>(null);
+  const [only, setOnly] = useState<FileChange | 'failed' | 'refused' | null>(null);
   const [find, setFind] = useState('');
   const { data, error, refetch } = useQuery({
     queryKey: ['delivery', id],
     queryFn: () => request<Detail>(`/deliveries/${id}`),
     placeholderData: (before) => before,
   });
+  const answers = useAnswers(id, data?.state);
   const files = useMemo(() => {
+    const isShown = (file: Detail['files'][number]) => {
+      if (only === 'refused') return answers.refused.has(file.path);
+      return !only || (only === 'failed' ? file.now?.state === 'failed' : file.change === only);
+    };
     const list = (data?.files ?? []).filter(
-      (file) =>
-        (!only || (only === 'failed' ? file.now?.state === 'failed' : file.change === only)) &&
-        file.path.toLowerCase().includes(find.trim().toLowerCase()),
+      (file) => isShown(file) && file.path.toLowerCase().includes(find.trim().toLowerCase()),
     );
     return list.sort(
       (a, b) =>
         Number(b.now?.state === 'failed') - Number(a.now?.state === 'failed') || RANK[a.change] - RANK[b.change],
     );
-  }, [data, only, find]);
+  }, [data, only, find, answers]);
   const rows = useVirtualizer({
     count: files.length,
     getScrollElement: () => scroller.current,
@@ -153,6 +157,17 @@ export function DeliveryDetail({ id }: { id: string }) {
             <span className="mr-1 font-bold text-[20px]">! {failed}</span>failed
           </button>
         )}
+        {answers.refused.size > 0 && (
+          <button
+            type="button"
+            aria-pressed={only === 'refused'}
+            onClick={() => setOnly(only === 'refused' ? null : 'refused')}
+            className={`rounded-sm px-1 text-bad ${only === 'refused' ? 'bg-rail' : ''}`}
+          >
+            <span className="mr-1 font-bold text-[20px]">{answers.refused.size}</span> <span>refused</span>
+          </button>
+        )}
+        {answers.words && <span className="ml-auto text-ink-2">{answers.words}</span>}
       </div>
       <div className="flex items-center gap-3 border-line border-b px-5 py-2">
         <input
@@ -173,7 +188,14 @@ export function DeliveryDetail({ id }: { id: string }) {
           style={{ height: rows.getTotalSize() }}
         >
           {rows.getVirtualItems().map(({ index, start, key }) => (
-            <DeliveredRow key={key} file={files[index]} deliveryId={id} top={start} index={index} />
+            <DeliveredRow
+              key={key}
+              file={files[index]}
+              refused={answers.refused.get(files[index].path)}
+              deliveryId={id}
+              top={start}
+              index={index}
+            />
           ))}
         </div>
       </div>

@@ -4,7 +4,7 @@ import {
   type Fonts,
   measureTextWith,
   NO_FONTS,
-  type Blob as Picture,
+  type StoredBlob as Picture,
   type PictureFacts,
   ProjectDocument,
   type ProjectRecord,

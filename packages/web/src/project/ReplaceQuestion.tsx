@@ -2,6 +2,7 @@ import { foldPath, type LooseLayer, nameFromFile, type ReplaceReport } from '@to
 import { useEffect, useMemo, useState } from 'react';
 import { PieceThumb } from '../painter/PieceThumb';
 import { Button } from '../ui/controls';
+import { PickOne } from '../ui/PickOne';
 import { Sheet } from '../ui/Sheet';
 import { count, few } from '../ui/words';
 import { type ReplaceSize, useBringIn, useBringingIn } from './bring-in';
@@ -89,20 +90,17 @@ function Replaced({ ask, file, chosen, onChoose }: ReplacedProps) {
             <li key={layer.layerId}>
               <label className="block">
                 <strong className="font-semibold">{layer.title}</strong> is gone. {hangs(layer)}
-                <select
-                  aria-label={`In place of ${layer.title}`}
-                  value={chosen[layer.layerId] ?? ''}
-                  onChange={({ target }) => onChoose(layer.layerId, target.value === '' ? null : Number(target.value))}
-                  className="mt-1 h-[28px] w-full border border-line-strong bg-white px-1.5"
-                >
-                  <option value="">leave it loose</option>
-                  {fresh.map(({ place, title }) => (
-                    <option key={place} value={place}>
-                      goes on with {title}
-                      {place === layer.guess ? ' (likely)' : ''}
-                    </option>
-                  ))}
-                </select>
+                <PickOne
+                  className="mt-1 w-full"
+                  label={`In place of ${layer.title}`}
+                  value={String(chosen[layer.layerId] ?? '')}
+                  empty={{ value: '', title: 'leave it loose' }}
+                  options={fresh.map(({ place, title }) => ({
+                    value: String(place),
+                    title: `goes on with ${title}${place === layer.guess ? ' (likely)' : ''}`,
+                  }))}
+                  onChange={(place) => onChoose(layer.layerId, place === '' ? null : Number(place))}
+                />
               </label>
             </li>
           ))}

@@ -1,3 +1,4 @@
+import { RadioGroup } from 'radix-ui';
 import type { ComponentProps, ReactNode } from 'react';
 
 type ButtonProps = ComponentProps<'button'> & { kind?: 'plain' | 'go' | 'danger' | 'bare'; small?: boolean };
@@ -39,23 +40,22 @@ export function Choice<T extends string>({
   label: string;
 }) {
   return (
-    <div
-      role="radiogroup"
+    <RadioGroup.Root
       aria-label={label}
+      orientation="horizontal"
+      value={value}
+      onValueChange={(next) => onChange(next as T)}
       className="inline-flex h-[26px] overflow-hidden rounded-md border border-line-strong bg-white"
     >
       {options.map((option) => (
-        <button
+        <RadioGroup.Item
           key={option.value}
-          type="button"
-          role="radio"
-          aria-checked={option.value === value}
-          onClick={() => onChange(option.value)}
+          value={option.value}
           className={`max-w-[190px] truncate border-line border-l px-2.5 font-semibold text-[12px] first:border-l-0 focus-visible:-outline-offset-2 ${option.value === value ? (option.ochre ? 'bg-ochre text-white' : 'bg-ink text-white') : option.bad ? 'text-bad hover:bg-rail' : 'hover:bg-rail'}`}
         >
           {option.title}
-        </button>
+        </RadioGroup.Item>
       ))}
-    </div>
+    </RadioGroup.Root>
   );
 }

@@ -4,7 +4,7 @@ import type { FontType } from '../text/fonts';
 export type PictureType = 'image/png' | 'image/jpeg' | 'image/webp' | 'image/gif';
 
 /** A picture or font kept beside the records, named by the SHA-256 of its bytes in hex. */
-export type Blob = { hash: string; mediaType: PictureType | FontType; bytes: Uint8Array };
+export type StoredBlob = { hash: string; mediaType: PictureType | FontType; bytes: Uint8Array };
 
 const ALPHABET = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/';
 const VALUES = new Uint8Array(128);
@@ -111,7 +111,7 @@ function exifOrientation(block: Uint8Array): number | undefined {
 }
 
 /** A picture held inside an attribute, as a blob; null when its bytes are no picture. */
-export function blobFromDataUri(uri: string): Blob | null {
+export function blobFromDataUri(uri: string): StoredBlob | null {
   const bytes = fromBase64(uri.slice(uri.indexOf(',') + 1));
   const facts = pictureFacts(bytes);
   return facts && facts.width > 0 && facts.height > 0

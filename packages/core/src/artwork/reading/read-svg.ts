@@ -17,7 +17,7 @@ import {
 import { viewBoxTransform } from '../../geometry/viewport';
 import { layerBounds } from '../bounds/bounds';
 import { type Told, teller } from '../markup/told';
-import type { Blob } from '../pictures/pictures';
+import type { StoredBlob } from '../pictures/pictures';
 import { settleStrokes } from './non-scaling';
 import { ownSize, parseSvg } from './parse-svg';
 import { EDGE_NAME } from './picture-edge';
@@ -31,7 +31,7 @@ export type ReadArtwork = {
   /** All layers, definitions among them; `rootId` is the group that holds the artwork. */
   layers: Layer[];
   rootId: string;
-  blobs: Blob[];
+  blobs: StoredBlob[];
   /** What was left out or changed. */
   dropped: Told[];
 };

@@ -8,7 +8,7 @@ import { withReferences } from '../../profile/references';
 import { plainText } from '../../profile/values';
 import { LIMITS } from '../markup/limits';
 import type { Tell } from '../markup/told';
-import { type Blob, blobFromDataUri, type PictureFacts, pictureFacts } from '../pictures/pictures';
+import { blobFromDataUri, type PictureFacts, pictureFacts, type StoredBlob } from '../pictures/pictures';
 import type { CleanElement } from './clean-element';
 
 const MAX_PICTURE_PIXELS = 200_000_000;
@@ -25,7 +25,7 @@ export function toLayers(
   fixedIds?: (element: CleanElement) => string | undefined,
 ) {
   const layers: Layer[] = [];
-  const blobs = new Map<string, Blob>();
+  const blobs = new Map<string, StoredBlob>();
   const ids = new Map<string, string>();
 
   for (const element of definitions) if (element.id) ids.set(element.id, fixedIds?.(element) ?? newId());

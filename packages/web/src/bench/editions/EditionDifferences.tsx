@@ -12,6 +12,7 @@ import {
 import { useState } from 'react';
 import { useSession } from '../../project/context';
 import { Button } from '../../ui/controls';
+import { PickOne } from '../../ui/PickOne';
 import { Sheet } from '../../ui/Sheet';
 import { Tick } from '../../ui/Tick';
 import { toggled } from '../../ui/toggled';
@@ -47,21 +48,14 @@ function LostDifferences({ edition }: { edition: Edition }) {
         <li key={layerId}>
           <label className="block">
             <span className="text-bad">{was} is gone.</span> Its difference goes to
-            <select
-              aria-label={`Layer in place of ${was}`}
+            <PickOne
+              className="mt-0.5 w-full"
+              label={`Layer in place of ${was}`}
               value=""
-              onChange={({ target }) => act(session, 'attach-differences', { from: layerId, to: target.value })}
-              className="mt-0.5 h-[26px] w-full border border-line-strong bg-white px-1"
-            >
-              <option value="" disabled>
-                choose a layer…
-              </option>
-              {layers.map((layer) => (
-                <option key={layer.id} value={layer.id}>
-                  {layerTitle(layer)}
-                </option>
-              ))}
-            </select>
+              empty={{ value: '', title: 'choose a layer…' }}
+              options={layers.map((layer) => ({ value: layer.id, title: layerTitle(layer) }))}
+              onChange={(to) => to && act(session, 'attach-differences', { from: layerId, to })}
+            />
           </label>
         </li>
       ))}

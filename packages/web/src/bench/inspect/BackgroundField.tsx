@@ -1,4 +1,5 @@
 import { hexColour } from '@tolvik/core';
+import { ColourPick } from '../../ui/ColourPick';
 import { TextField } from '../../ui/TextField';
 import { Tick } from '../../ui/Tick';
 
@@ -18,13 +19,7 @@ export function BackgroundField({
       <span className="text-ink-2">{label}</span>
       {value !== null && (
         <>
-          <input
-            type="color"
-            aria-label={`${label} colour`}
-            value={value.slice(0, 7)}
-            onChange={(event) => onChange(event.target.value)}
-            className="ml-auto size-6 rounded-sm border border-line-strong bg-white p-0.5"
-          />
+          <ColourPick label={`${label} colour`} value={value} alpha onChange={onChange} className="ml-auto" />
           <TextField
             label={`${label} as hex`}
             mono

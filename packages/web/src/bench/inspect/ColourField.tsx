@@ -1,7 +1,10 @@
 import { plainColour, projectColours } from '@tolvik/core';
 import { Popover } from 'radix-ui';
-import { useState } from 'react';
+import { Suspense, useState } from 'react';
 import { useSession } from '../../project/context';
+import { part } from '../../ui/part';
+
+const ColourPlane = part(async () => (await import('../../ui/ColourPlane')).ColourPlane);
 
 const MOST_SHOWN = 24;
 
@@ -27,7 +30,7 @@ export function ColourField({
   const [typed, setTyped] = useState('');
   const colour = plainColour(value);
   const colours = open ? projectColours(session.doc).slice(0, MOST_SHOWN) : [];
-  const valid = /^#([0-9a-f]{3}|[0-9a-f]{6}|[0-9a-f]{8})$/i.test(typed);
+  const valid = /^#([0-9a-f]{3}|[0-9a-f]{4}|[0-9a-f]{6}|[0-9a-f]{8})$/i.test(typed);
   const pick = (next: string) => {
     onChange(next);
     setOpen(false);
@@ -73,20 +76,17 @@ export function ColourField({
             ))}
             {colours.length === 0 && <p className="col-span-6 text-ink-3">None yet.</p>}
           </div>
+          <h4 className="heading mt-3 mb-1.5">Any other</h4>
+          <Suspense fallback={<p className="h-40" />}>
+            <ColourPlane value={valid ? typed : '#171b1c'} alpha onChange={setTyped} />
+          </Suspense>
           <form
-            className="mt-3 flex items-center gap-2"
+            className="mt-2 flex items-center gap-2"
             onSubmit={(event) => {
               event.preventDefault();
               if (valid) pick(typed.toLowerCase());
             }}
           >
-            <input
-              type="color"
-              aria-label={`${label}, any colour`}
-              value={/^#[0-9a-f]{6}$/i.test(typed) ? typed.toLowerCase() : '#171b1c'}
-              onChange={(event) => setTyped(event.target.value)}
-              className="size-7 shrink-0 rounded-sm border border-line-strong bg-white p-0.5"
-            />
             <input
               className={`field w-full font-mono text-[11.5px] ${typed && !valid ? 'border-bad' : ''}`}
               aria-label={`${label} in hex`}

@@ -1,5 +1,6 @@
 import { REFERENCES } from '@tolvik/core';
 import { FlipHorizontal2, FlipVertical2, RotateCcw, RotateCw } from 'lucide-react';
+import { RadioGroup } from 'radix-ui';
 import { useSession } from '../../project/context';
 import { Hint } from '../../ui/Hint';
 import { NumberField } from '../../ui/NumberField';
@@ -27,25 +28,23 @@ export function LayerNumbers() {
           <NumberField label="height" showLabel="h" value={h} min={0} onChange={(next) => size(w, next)} />
         </div>
         <Hint text="The point that numbers are told from, and that stays when the size changes">
-          <div
-            role="radiogroup"
+          <RadioGroup.Root
+            value={reference}
+            onValueChange={(next) => set({ reference: next as typeof reference })}
             aria-label="Reference point"
             className="grid size-[62px] shrink-0 grid-cols-3 border border-line-strong bg-white"
           >
             {REFERENCES.map((each) => (
-              <button
+              <RadioGroup.Item
                 key={each}
-                type="button"
-                role="radio"
-                aria-checked={reference === each}
+                value={each}
                 aria-label={`Reference point ${each}`}
-                onClick={() => set({ reference: each })}
                 className="flex items-center justify-center hover:bg-rail focus-visible:-outline-offset-2"
               >
                 <span className={reference === each ? 'size-2 bg-spruce' : 'size-1 bg-ink-3'} />
-              </button>
+              </RadioGroup.Item>
             ))}
-          </div>
+          </RadioGroup.Root>
         </Hint>
       </div>
       <div className="mt-2 flex items-center gap-1">

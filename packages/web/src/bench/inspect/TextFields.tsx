@@ -4,6 +4,7 @@ import { useSession } from '../../project/context';
 import { useFontFamilies } from '../../project/fonts';
 import { Button, Choice } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
+import { PickOne } from '../../ui/PickOne';
 import { useBench } from '../bench-state';
 import { useOutlineText } from '../outline-text';
 import { editedEdition } from '../shown-artwork';
@@ -81,17 +82,14 @@ export function TextFields({ layer }: { layer: Layer }) {
         </p>
       )}
       <div className="mt-1.5 flex gap-2">
-        <select
-          className="field min-w-0 flex-1"
-          aria-label="Font"
+        <PickOne
+          className="min-w-0 flex-1"
+          label="Font"
           value={known?.family ?? family}
-          onChange={(event) => put({ 'font-family': event.target.value }, 'font of a text')}
-        >
-          {!known && <option value={family}>{family} (not here)</option>}
-          {families.map((each) => (
-            <option key={each.family}>{each.family}</option>
-          ))}
-        </select>
+          empty={known ? undefined : { value: family, title: `${family} (not here)` }}
+          options={families.map((each) => ({ value: each.family, title: each.family }))}
+          onChange={(next) => put({ 'font-family': next }, 'font of a text')}
+        />
         <select
           className="field w-[70px]"
           aria-label="Weight"

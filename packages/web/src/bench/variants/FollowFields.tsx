@@ -19,6 +19,7 @@ import { useSession } from '../../project/context';
 import { useAttempt } from '../../ui/attempt';
 import { Button, Choice } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
+import { PickOne } from '../../ui/PickOne';
 import { ColourField } from '../inspect/ColourField';
 import { ColourMap } from './ColourMap';
 import { InkParts } from './InkParts';
@@ -45,25 +46,23 @@ export function FollowFields({ artboard }: { artboard: Artboard }) {
   const attempt = useAttempt();
   const followOther = (sourceId: string) =>
     attempt(() => session.commit(follow(doc, artboard, sourceId, follows?.rule ?? { kind: 'asDrawn' })));
-  const others = doc.list('artboard').filter((other) => other.id !== artboard.id && !other.follows);
+  const sources = doc
+    .list('artboard')
+    .filter((other) => other.id !== artboard.id && !other.follows)
+    .map(({ id, name }) => ({ value: id, title: name }));
   if (!follows) {
-    if (others.length === 0) return null;
+    if (sources.length === 0) return null;
     return (
       <label className="mt-2.5 flex items-center gap-2 text-ink-2">
         Follow
-        <select
-          className="field min-w-0 flex-1"
-          aria-label="Follow another artboard"
+        <PickOne
+          className="min-w-0 flex-1"
+          label="Follow another artboard"
           value=""
-          onChange={(event) => followOther(event.target.value)}
-        >
-          <option value="">nothing: it has its own artwork</option>
-          {others.map((other) => (
-            <option key={other.id} value={other.id}>
-              {other.name}
-            </option>
-          ))}
-        </select>
+          empty={{ value: '', title: 'nothing: it has its own artwork' }}
+          options={sources}
+          onChange={followOther}
+        />
       </label>
     );
   }
@@ -95,19 +94,18 @@ export function FollowFields({ artboard }: { artboard: Artboard }) {
           {doc.find('artboard', lockup.wordmarkId)?.name ?? 'a deleted artboard'}
         </p>
       ) : (
-        <select
-          className="field mb-2 w-full"
-          aria-label="Source"
+        <PickOne
+          className="mb-2 w-full"
+          label="Source"
           value={follows.artboardId}
-          onChange={(event) => followOther(event.target.value)}
-        >
-          {!doc.find('artboard', follows.artboardId) && <option value={follows.artboardId}>a deleted artboard</option>}
-          {others.map((other) => (
-            <option key={other.id} value={other.id}>
-              {other.name}
-            </option>
-          ))}
-        </select>
+          empty={
+            doc.find('artboard', follows.artboardId)
+              ? undefined
+              : { value: follows.artboardId, title: 'a deleted artboard' }
+          }
+          options={sources}
+          onChange={followOther}
+        />
       )}
       {lockup && <LockupFields artboard={artboard} />}
       <label className="flex items-center gap-2 text-ink-2">

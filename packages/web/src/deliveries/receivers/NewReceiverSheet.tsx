@@ -1,120 +1,145 @@
 import { useQueryClient } from '@tanstack/react-query';
+import type { Receivers } from '@tolvik/core';
 import { type FormEvent, useId, useState } from 'react';
 import { request } from '../../api/client';
 import { useSession } from '../../project/context';
-import { Button } from '../../ui/controls';
+import { Button, Choice } from '../../ui/controls';
 import { Sheet } from '../../ui/Sheet';
 import { canPickFolder, pickReceiver } from '../this-computer/local-receivers';
+import { Field, FolderFields } from './FolderFields';
+import { type Header, HeadersFields, headersOf } from './HeadersFields';
 
-/** A folder, of this computer or of the server, that takes deliveries from now on. */
-export function NewReceiverSheet({ roots, onClose }: { roots: readonly string[]; onClose(): void }) {
+type Kind = 'folder' | 'intake';
+
+const hostOf = (address: string): string => (URL.canParse(address) ? new URL(address).host : address);
+
+/** A folder, of this computer or of the server, or an intake over HTTP, that takes exports from now on. */
+export function NewReceiverSheet({ roots, intakes, onClose }: Omit<Receivers, 'receivers'> & { onClose(): void }) {
   const session = useSession();
   const queries = useQueryClient();
   const form = useId();
+  const [kind, setKind] = useState<Kind>('folder');
   const [name, setName] = useState('');
-  const [root, setRoot] = useState(roots[0] ?? '');
-  const [folder, setFolder] = useState(() => session.name.toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '-'));
+  const [folder, setFolder] = useState({
+    root: roots[0] ?? '',
+    folder: session.name.toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '-'),
+  });
+  const [address, setAddress] = useState(intakes[0] ?? '');
+  const [headers, setHeaders] = useState<readonly Header[]>([]);
   const [trouble, setTrouble] = useState('');
-  const pick = async () => {
+  const attempt = async (work: () => Promise<unknown>) => {
     try {
-      if (await pickReceiver(session.id)) onClose();
+      if ((await work()) !== false) onClose();
     } catch (error) {
       setTrouble((error as Error).message);
     }
   };
-  const make = async (event: FormEvent) => {
+  const make = (event: FormEvent) => {
     event.preventDefault();
-    try {
-      await request(`/projects/${session.id}/receivers`, {
-        method: 'POST',
-        json: { name: name.trim() || folder || root, root, folder: folder.replace(/^\/+|\/+$/g, '') },
-      });
+    const within = folder.folder.replace(/^\/+|\/+$/g, '');
+    const json =
+      kind === 'intake'
+        ? { name: name.trim() || hostOf(address), address, headers: headersOf(headers) }
+        : { name: name.trim() || within || folder.root, root: folder.root, folder: within };
+    void attempt(async () => {
+      await request(`/projects/${session.id}/receivers`, { method: 'POST', json });
       await queries.invalidateQueries({ queryKey: ['receivers', session.id] });
-      onClose();
-    } catch (error) {
-      setTrouble((error as Error).message);
-    }
+    });
   };
+  const hasSome = kind === 'folder' ? roots.length > 0 : intakes.length > 0;
   return (
     <Sheet
       open
       onClose={onClose}
-      title="A folder that takes every export"
-      about="Only what differs is written there, and nothing that somebody else put there is touched without a yes."
+      title="A receiver that takes every export"
+      about={
+        kind === 'folder'
+          ? 'Only what differs is written there, and nothing that somebody else put there is touched without a yes.'
+          : 'Each file that it has not taken yet is sent to its path below the address, and its answer is shown beside the file.'
+      }
       footer={
         <>
           <Button onClick={onClose}>Not now</Button>
-          <Button kind="go" type="submit" form={form} disabled={roots.length === 0}>
+          <Button kind="go" type="submit" form={form} disabled={!hasSome}>
             Have this receiver
           </Button>
         </>
       }
     >
-      <div className="mb-4 flex items-center gap-3 border-line border-b pb-4">
-        <p className="min-w-0 flex-1 text-ink-2">
-          {canPickFolder()
-            ? 'A folder of this computer, such as the one that your build reads. Only this browser knows it.'
-            : 'This browser lets no page write to folders of this computer. A folder of the server can take exports, or download the zip.'}
-        </p>
-        {canPickFolder() && <Button onClick={() => void pick()}>Pick a folder…</Button>}
+      <div className="mb-4">
+        <Choice
+          label="What it is"
+          value={kind}
+          onChange={(next) => {
+            setKind(next);
+            setTrouble('');
+          }}
+          options={[
+            { value: 'folder', title: 'A folder' },
+            { value: 'intake', title: 'An intake over HTTP' },
+          ]}
+        />
       </div>
-      {trouble && roots.length === 0 && (
-        <p role="alert" className="mb-2 text-bad">
-          {trouble}
-        </p>
+      {kind === 'folder' && (
+        <div className="mb-4 flex items-center gap-3 border-line border-b pb-4">
+          <p className="min-w-0 flex-1 text-ink-2">
+            {canPickFolder()
+              ? 'A folder of this computer, such as the one that your build reads. Only this browser knows it.'
+              : 'This browser lets no page write to folders of this computer. A folder of the server can take exports, or download the zip.'}
+          </p>
+          {canPickFolder() && (
+            <Button onClick={() => void attempt(() => pickReceiver(session.id))}>Pick a folder…</Button>
+          )}
+        </div>
       )}
-      {roots.length === 0 ? (
-        <p>
-          This server may write to no folder. Whoever runs it names some in{' '}
-          <code className="font-mono">TOLVIK_FOLDERS</code>, or gives it a data folder.
-        </p>
-      ) : (
-        <form
-          id={form}
-          onSubmit={(event) => void make(event)}
-          className="grid grid-cols-[92px_1fr] items-center gap-x-2 gap-y-2"
-        >
-          <label htmlFor={`${form}-name`} className="text-ink-2">
-            Name
-          </label>
-          <input
-            id={`${form}-name`}
-            className="field"
-            placeholder="App build"
-            maxLength={100}
-            value={name}
-            onChange={(event) => setName(event.target.value)}
-          />
-          <label htmlFor={`${form}-root`} className="text-ink-2">
-            Folder of the server
-          </label>
-          <select
-            id={`${form}-root`}
-            className="field min-w-0 font-mono text-[11.5px]"
-            value={root}
-            onChange={(event) => setRoot(event.target.value)}
-          >
-            {roots.map((each) => (
-              <option key={each}>{each}</option>
-            ))}
-          </select>
-          <label htmlFor={`${form}-folder`} className="text-ink-2">
-            Within it
-          </label>
-          <input
-            id={`${form}-folder`}
-            className="field font-mono text-[11.5px]"
-            placeholder="the folder itself"
-            maxLength={1000}
-            value={folder}
-            onChange={(event) => setFolder(event.target.value)}
-          />
-          {trouble && (
-            <p role="alert" className="col-span-2 text-bad">
-              {trouble}
-            </p>
+      {hasSome ? (
+        <form id={form} onSubmit={make} className="grid grid-cols-[128px_1fr] items-center gap-x-2 gap-y-2">
+          <Field title="Name">
+            {(id) => (
+              <input
+                id={id}
+                className="field"
+                placeholder="App build"
+                maxLength={100}
+                value={name}
+                onChange={(event) => setName(event.target.value)}
+              />
+            )}
+          </Field>
+          {kind === 'folder' ? (
+            <FolderFields roots={roots} {...folder} onChange={(fields) => setFolder({ ...folder, ...fields })} />
+          ) : (
+            <>
+              <Field title="Address">
+                {(id) => (
+                  <input
+                    id={id}
+                    className="field font-mono text-[11.5px]"
+                    maxLength={1000}
+                    value={address}
+                    onChange={(event) => setAddress(event.target.value.trim())}
+                  />
+                )}
+              </Field>
+              <HeadersFields headers={headers} onChange={setHeaders} />
+              <p className="col-span-2 text-ink-2 text-note">
+                This server may send to {intakes.join(', ')}, and to what lies below.
+              </p>
+            </>
           )}
         </form>
+      ) : (
+        <p>
+          {kind === 'folder' ? 'This server may write to no folder. ' : 'This server may send to no address. '}
+          Whoever runs it names some in{' '}
+          <code className="font-mono">{kind === 'folder' ? 'TOLVIK_FOLDERS' : 'TOLVIK_INTAKES'}</code>
+          {kind === 'folder' && ', or gives it a data folder'}.
+        </p>
+      )}
+      {trouble && (
+        <p role="alert" className="mt-2 text-bad">
+          {trouble}
+        </p>
       )}
     </Sheet>
   );

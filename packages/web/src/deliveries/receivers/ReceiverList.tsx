@@ -6,9 +6,9 @@ import { Arriving } from '../../ui/Arriving';
 import { Button } from '../../ui/controls';
 import { useNotice } from '../../ui/notices';
 import { part } from '../../ui/part';
-import { Tick } from '../../ui/Tick';
 import { LocalReceiverRows } from '../this-computer/LocalReceiverRows';
-import { placeOf, standingWords, TONES, useReceivers } from './receivers';
+import { ReceiverRow } from './ReceiverRow';
+import { placeOf, standingWords, useReceivers } from './receivers';
 
 // Each comes when it is first opened.
 const NewReceiverSheet = part(async () => (await import('./NewReceiverSheet')).NewReceiverSheet);
@@ -38,40 +38,28 @@ export function ReceiverList({ deliveries }: { deliveries: readonly Delivery[] }
       </div>
       {data?.receivers.length === 0 && (
         <p className="px-3.5 pb-2.5 text-ink-2 text-note">
-          A folder that takes every export: only what differs is written there.
+          A folder or an intake that takes every export: only what differs is written there.
         </p>
       )}
       <ul>
-        {data?.receivers.map((receiver) => {
-          const { words, tone } = standingWords(receiver, last);
-          return (
-            <li key={receiver.id} className="flex items-start gap-2.5 px-3.5 py-2 hover:bg-rail">
-              <Tick
-                checked={receiver.on}
-                onChange={(on) => switchOn(receiver.id, on)}
-                label={`${receiver.name} takes every export`}
-                className="mt-0.5"
-              />
-              <button
-                type="button"
-                onClick={() => setOpen(receiver.id)}
-                className="min-w-0 flex-1 text-left leading-[1.35] focus-visible:-outline-offset-2"
-              >
-                <strong className={`block truncate font-semibold ${receiver.on ? '' : 'text-ink-3'}`}>
-                  {receiver.name}
-                </strong>
-                <span className="block truncate font-mono text-[10.5px] text-ink-3" title={placeOf(receiver)}>
-                  {placeOf(receiver)}
-                </span>
-                <span className={`block text-note ${TONES[tone]}`}>{words}</span>
-              </button>
-            </li>
-          );
-        })}
+        {data?.receivers.map((receiver) => (
+          <ReceiverRow
+            key={receiver.id}
+            name={receiver.name}
+            place={placeOf(receiver)}
+            mono
+            on={receiver.on}
+            standing={standingWords(receiver, last)}
+            onSwitch={(on) => switchOn(receiver.id, on)}
+            onOpen={() => setOpen(receiver.id)}
+          />
+        ))}
         <LocalReceiverRows newest={newest} />
       </ul>
       <Suspense fallback={<Arriving />}>
-        {open === 'new' && data && <NewReceiverSheet roots={data.roots} onClose={() => setOpen(null)} />}
+        {open === 'new' && data && (
+          <NewReceiverSheet roots={data.roots} intakes={data.intakes} onClose={() => setOpen(null)} />
+        )}
         {shown && <ReceiverSheet receiver={shown} onClose={() => setOpen(null)} />}
       </Suspense>
     </section>

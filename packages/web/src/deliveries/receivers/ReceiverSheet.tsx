@@ -5,9 +5,10 @@ import { request } from '../../api/client';
 import { Button } from '../../ui/controls';
 import { useNotice } from '../../ui/notices';
 import { Sheet } from '../../ui/Sheet';
+import { IntakeHeaders } from './IntakeHeaders';
 import { RulesFields } from './RulesFields';
 import { placeOf } from './receivers';
-import { buttonWords, StepsList } from './StepsList';
+import { allowedCounts, buttonWords, StepsList } from './StepsList';
 
 /** What would be written to a receiver, taken away and left alone, before it is done; and what it may do with every export. */
 export function ReceiverSheet({ receiver, onClose }: { receiver: Receiver; onClose(): void }) {
@@ -48,10 +49,7 @@ export function ReceiverSheet({ receiver, onClose }: { receiver: Receiver; onClo
   };
   const rule = (rules: IntakeRules | null) =>
     void settle(() => request(`/receivers/${id}`, { method: 'PATCH', json: { rules } }));
-  const writes = steps
-    ? steps.fresh.count + steps.changed.count + (allowed.replaceForeign ? steps.foreign.count : 0)
-    : 0;
-  const removes = steps && allowed.removeLeftovers ? steps.leftovers.count : 0;
+  const { writes, removes } = allowedCounts(steps, allowed);
   const write = () => settle(() => request(`/receivers/${id}/write`, { method: 'POST', json: allowed }));
   const drop = async () => {
     if (await settle(() => request(`/receivers/${id}`, { method: 'DELETE' }))) onClose();
@@ -69,7 +67,7 @@ export function ReceiverSheet({ receiver, onClose }: { receiver: Receiver; onClo
           </Button>
           <Button onClick={onClose}>Close</Button>
           <Button kind="go" disabled={busy || writes + removes === 0} onClick={() => void write()}>
-            {buttonWords(writes, removes)}
+            {buttonWords(writes, removes, receiver.kind === 'intake' ? 'Send' : 'Write')}
           </Button>
         </>
       }
@@ -84,9 +82,19 @@ export function ReceiverSheet({ receiver, onClose }: { receiver: Receiver; onClo
           {error.message}
         </p>
       )}
-      {!steps && !error && <p className="text-ink-2">Looking at the folder…</p>}
-      {steps && <StepsList steps={steps} allowed={allowed} onAllow={allow} />}
+      {!steps && !error && (
+        <p className="text-ink-2">
+          {receiver.kind === 'intake' ? 'Looking at what it has taken…' : 'Looking at the folder…'}
+        </p>
+      )}
+      {steps && <StepsList steps={steps} allowed={allowed} onAllow={allow} keepsAll={receiver.kind === 'intake'} />}
       <RulesFields rules={receiver.rules} onChange={rule} />
+      {receiver.kind === 'intake' && (
+        <IntakeHeaders
+          names={receiver.headerNames}
+          onChange={(headers) => void settle(() => request(`/receivers/${id}`, { method: 'PATCH', json: { headers } }))}
+        />
+      )}
     </Sheet>
   );
 }

@@ -5,11 +5,22 @@ import { count } from '../../ui/words';
 
 type Paths = ReceiverSteps['fresh'];
 
+type Steps = Omit<ReceiverSteps, 'delivery'>;
+
+/** How many files will be written and taken away, by what is allowed. */
+export const allowedCounts = (steps: Steps | undefined, { removeLeftovers, replaceForeign }: Allowed) => ({
+  writes: steps ? steps.fresh.count + steps.changed.count + (replaceForeign ? steps.foreign.count : 0) : 0,
+  removes: steps && removeLeftovers ? steps.leftovers.count : 0,
+});
+
 /** "Write 12 files, take 3 away". */
-export const buttonWords = (writes: number, removes: number): string =>
+export const buttonWords = (writes: number, removes: number, verb: 'Write' | 'Send' = 'Write'): string =>
   writes + removes === 0
-    ? 'Nothing to write'
-    : [writes > 0 && `Write ${count(writes, 'file')}`, removes > 0 && `${writes > 0 ? 'take' : 'Take'} ${removes} away`]
+    ? `Nothing to ${verb.toLowerCase()}`
+    : [
+        writes > 0 && `${verb} ${count(writes, 'file')}`,
+        removes > 0 && `${writes > 0 ? 'take' : 'Take'} ${removes} away`,
+      ]
         .filter(Boolean)
         .join(', ');
 
@@ -18,10 +29,13 @@ export function StepsList({
   steps,
   allowed,
   onAllow,
+  keepsAll,
 }: {
-  steps: Omit<ReceiverSteps, 'delivery'>;
+  steps: Steps;
   allowed: Allowed;
   onAllow(fields: Partial<Allowed>): void;
+  /** An intake keeps what it took; nothing is taken away from there. */
+  keepsAll?: boolean;
 }) {
   return (
     <ul aria-label="What will be done" className="flex flex-col">
@@ -29,14 +43,16 @@ export function StepsList({
       <Step title="changed" paths={steps.changed} />
       <Step title="the same" paths={{ count: steps.same, first: [] }} quiet />
       <Step title="left over from before" paths={steps.leftovers}>
-        <label className="flex items-center gap-1.5">
-          <Tick
-            checked={allowed.removeLeftovers}
-            onChange={(removeLeftovers) => onAllow({ removeLeftovers })}
-            label="Take away what is left over, now and with every export"
-          />
-          Take away, now and with every export
-        </label>
+        {!keepsAll && (
+          <label className="flex items-center gap-1.5">
+            <Tick
+              checked={allowed.removeLeftovers}
+              onChange={(removeLeftovers) => onAllow({ removeLeftovers })}
+              label="Take away what is left over, now and with every export"
+            />
+            Take away, now and with every export
+          </label>
+        )}
       </Step>
       <Step title="of somebody else, in the way" paths={steps.foreign} bad>
         <label className="flex items-center gap-1.5">

@@ -5,6 +5,12 @@ import { request } from '../../api/client';
 import { useOpenSession } from '../../project/context';
 import { count, when } from '../../ui/words';
 
+/** How the receivers of a project are asked for. */
+export const receiversOf = (projectId: string) => ({
+  queryKey: ['receivers', projectId],
+  queryFn: () => request<Receivers>(`/projects/${projectId}/receivers`),
+});
+
 /** Who takes the deliveries of the open project; fetched again when one was written to. */
 export function useReceivers() {
   const session = useOpenSession();
@@ -15,16 +21,14 @@ export function useReceivers() {
       session.onReceivers = () => {};
     };
   }, [session, queries]);
-  return useQuery({
-    queryKey: ['receivers', session.id],
-    refetchOnMount: 'always',
-    queryFn: () => request<Receivers>(`/projects/${session.id}/receivers`),
-  });
+  return useQuery({ ...receiversOf(session.id), refetchOnMount: 'always' });
 }
 
-/** The whole folder of a receiver. */
-export const placeOf = ({ root, folder }: Pick<Receiver, 'root' | 'folder'>): string =>
-  folder ? `${root}/${folder}` : root;
+/** The whole folder of a receiver, or its address. */
+export function placeOf(receiver: Receiver): string {
+  if (receiver.kind === 'intake') return receiver.address;
+  return receiver.folder ? `${receiver.root}/${receiver.folder}` : receiver.root;
+}
 
 export const TONES = { good: 'text-spruce', plain: 'text-ink-2', warn: 'text-ochre', bad: 'text-bad' };
 

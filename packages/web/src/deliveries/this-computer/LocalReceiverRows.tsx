@@ -4,8 +4,8 @@ import { useSession } from '../../project/context';
 import { readLocalReceivers, useLocalReceivers } from '../../project/local-receivers';
 import { Arriving } from '../../ui/Arriving';
 import { part } from '../../ui/part';
-import { Tick } from '../../ui/Tick';
-import { standingWords, TONES } from '../receivers/receivers';
+import { ReceiverRow } from '../receivers/ReceiverRow';
+import { standingWords } from '../receivers/receivers';
 import { changeLocal, isAllowed, writeLocal } from './local-receivers';
 
 // Comes when it is first opened.
@@ -38,27 +38,20 @@ export function LocalReceiverRows({ newest }: { newest: Delivery | undefined }) 
       {own.map((receiver) => {
         const { id, name, on, standing } = receiver;
         const last = newest && { number: newest.number, edited: session.version > newest.version };
-        const { words, tone } = busy[id]
-          ? { words: `being written: ${busy[id]}`, tone: 'plain' as const }
-          : standingWords({ on, standing, trouble: trouble[id] ?? null }, last);
         return (
-          <li key={id} className="flex items-start gap-2.5 px-3.5 py-2 hover:bg-rail">
-            <Tick
-              checked={on}
-              onChange={(next) => void changeLocal(receiver, { on: next })}
-              label={`${name} takes every export`}
-              className="mt-0.5"
-            />
-            <button
-              type="button"
-              onClick={() => setOpen(id)}
-              className="min-w-0 flex-1 text-left leading-[1.35] focus-visible:-outline-offset-2"
-            >
-              <strong className={`block truncate font-semibold ${on ? '' : 'text-ink-3'}`}>{name}</strong>
-              <span className="block truncate text-ink-3 text-note">a folder of this computer</span>
-              <span className={`block text-note ${TONES[tone]}`}>{words}</span>
-            </button>
-          </li>
+          <ReceiverRow
+            key={id}
+            name={name}
+            place="a folder of this computer"
+            on={on}
+            standing={
+              busy[id]
+                ? { words: `being written: ${busy[id]}`, tone: 'plain' }
+                : standingWords({ on, standing, trouble: trouble[id] ?? null }, last)
+            }
+            onSwitch={(next) => void changeLocal(receiver, { on: next })}
+            onOpen={() => setOpen(id)}
+          />
         );
       })}
       <Suspense fallback={<Arriving />}>

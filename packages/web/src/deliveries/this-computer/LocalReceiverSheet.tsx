@@ -1,15 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
-import type { Delivery } from '@tolvik/core';
+import { type Delivery, stepsInShort } from '@tolvik/core';
 import { dropLocal, type LocalReceiver, useLocalReceivers } from '../../project/local-receivers';
 import { Button } from '../../ui/controls';
 import { useNotice } from '../../ui/notices';
 import { Sheet } from '../../ui/Sheet';
 import { RulesFields } from '../receivers/RulesFields';
-import { buttonWords, StepsList } from '../receivers/StepsList';
-import { changeLocal, isAllowed, lookLocal, writeLocal } from './local-receivers';
-
-const MOST_NAMED = 200;
-const named = (paths: readonly string[]) => ({ count: paths.length, first: paths.slice(0, MOST_NAMED) });
+import { allowedCounts, buttonWords, StepsList } from '../receivers/StepsList';
+import { changeLocal, deliveryNow, isAllowed, lookLocal, writeLocal } from './local-receivers';
 
 /** What would be written to a folder of this computer, before it is done; and what may be done there with every export. */
 export function LocalReceiverSheet({
@@ -24,24 +21,22 @@ export function LocalReceiverSheet({
   const tell = useNotice();
   const busy = useLocalReceivers(({ busy: all }) => all[receiver.id]);
   const trouble = useLocalReceivers(({ trouble: all }) => all[receiver.id]);
-  const { data, error, refetch } = useQuery({
+  const {
+    data: steps,
+    error,
+    refetch,
+  } = useQuery({
     queryKey: ['local steps', receiver.id, newest?.id, receiver.standing?.at, JSON.stringify(receiver.rules)],
     enabled: !!newest,
     queryFn: async () => {
       if (!(await isAllowed(receiver))) throw new Error('The browser has to be asked before it may look there again.');
-      return lookLocal(receiver, newest?.id ?? '');
+      return stepsInShort(await lookLocal(receiver, await deliveryNow(newest?.id ?? '')));
     },
     staleTime: 0,
     retry: false,
   });
   const allowed = { removeLeftovers: receiver.removeLeftovers, replaceForeign: receiver.replaceForeign };
-  const steps = data?.steps;
-  const foreign = (wanted: boolean) =>
-    named((steps?.foreign ?? []).flatMap((each) => (each.wanted === wanted ? [each.path] : [])));
-  const writes = steps
-    ? steps.fresh.length + steps.changed.length + (allowed.replaceForeign ? foreign(true).count : 0)
-    : 0;
-  const removes = steps && allowed.removeLeftovers ? steps.leftovers.length : 0;
+  const { writes, removes } = allowedCounts(steps, allowed);
   const write = async () => {
     if (newest && (await isAllowed(receiver, true))) await writeLocal(receiver, newest.id, allowed);
     await refetch();
@@ -90,22 +85,8 @@ export function LocalReceiverSheet({
         </p>
       )}
       {!newest && <p className="text-ink-2">Nothing was exported yet; the next export goes there.</p>}
-      {newest && !data && !error && <p className="text-ink-2">Looking at the folder…</p>}
-      {data && steps && (
-        <StepsList
-          steps={{
-            fresh: named(steps.fresh.map(({ path }) => path)),
-            changed: named(steps.changed.map(({ path }) => path)),
-            same: steps.same.length,
-            leftovers: named(steps.leftovers),
-            foreign: foreign(true),
-            leftAlone: foreign(false),
-            refused: { count: data.refused.length, first: data.refused.slice(0, MOST_NAMED) },
-          }}
-          allowed={allowed}
-          onAllow={(fields) => void changeLocal(receiver, fields)}
-        />
-      )}
+      {newest && !steps && !error && <p className="text-ink-2">Looking at the folder…</p>}
+      {steps && <StepsList steps={steps} allowed={allowed} onAllow={(fields) => void changeLocal(receiver, fields)} />}
       <RulesFields rules={receiver.rules} onChange={(rules) => void changeLocal(receiver, { rules })} />
     </Sheet>
   );

@@ -1,6 +1,8 @@
 import {
   BEGUN_NAME,
+  type FolderNow,
   type Found,
+  pathsToLookAt,
   printBegun,
   printReceipt,
   RECEIPT_NAME,
@@ -8,6 +10,7 @@ import {
   type ReceiptFile,
   readBegun,
   readReceipt,
+  several,
 } from '@tolvik/core';
 
 /** A folder that somebody picked on this computer, looked at and written to by the File System standard (WHATWG). */
@@ -15,16 +18,6 @@ import {
 /** Files looked at or written at once. */
 const AT_ONCE = 8;
 const LARGEST_RECEIPT = 100 * 1_048_576;
-
-export type FolderNow = { there: Map<string, Found>; last: Receipt | null; begun: ReadonlyMap<string, string> };
-
-async function each<T>(list: readonly T[], work: (one: T) => Promise<void>): Promise<void> {
-  let next = 0;
-  const worker = async () => {
-    while (next < list.length) await work(list[next++]);
-  };
-  await Promise.all(Array.from({ length: Math.min(AT_ONCE, list.length) }, worker));
-}
 
 const isNamed = (error: unknown, ...names: string[]): boolean =>
   error instanceof DOMException && names.includes(error.name);
@@ -86,13 +79,8 @@ const hex = (bytes: ArrayBuffer): string =>
 export async function lookAt(root: FileSystemDirectoryHandle, paths: Iterable<string>): Promise<FolderNow> {
   const last = readReceipt(await textAt(root, RECEIPT_NAME));
   const begun = readBegun(await textAt(root, BEGUN_NAME));
-  const all = new Set([
-    ...paths,
-    ...(last?.files ?? []).map(({ path }) => path),
-    ...(last?.leftovers ?? []).map(({ path }) => path),
-  ]);
   const there = new Map<string, Found>();
-  await each([...all], async (path) => {
+  await several([...pathsToLookAt(paths, last)], AT_ONCE, async (path) => {
     const file = await fileAt(root, path);
     if (file === null) return;
     if (file === 'other') return void there.set(path, 'other');
@@ -133,11 +121,11 @@ export async function writeInto(
 ): Promise<void> {
   if (write.length > 0) await put(root, BEGUN_NAME, (await textAt(root, BEGUN_NAME)) + printBegun(write));
   let done = 0;
-  await each(write, async (file) => {
+  await several(write, AT_ONCE, async (file) => {
     await put(root, file.path, await bytesOf(file));
     onDone(++done);
   });
-  await each(gone, (path) => remove(root, path));
+  await several(gone, AT_ONCE, (path) => remove(root, path));
   await put(root, RECEIPT_NAME, printReceipt(receipt));
   await remove(root, BEGUN_NAME);
 }

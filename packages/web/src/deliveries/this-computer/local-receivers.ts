@@ -1,18 +1,17 @@
 import {
   type Allowed,
-  allowedSteps,
-  type FolderSteps,
-  folderSteps,
+  type Held,
+  heldAgainst,
   newId,
-  type Receipt,
-  receiptAfter,
-  receipt as receiptSchema,
-  refusals,
+  type ReceiptFile,
+  receipt,
+  takenOf,
+  writingFor,
 } from '@tolvik/core';
 import { request } from '../../api/client';
 import type { DeliveryDetail } from '../../api/types';
 import { getState, keepLocal, type LocalReceiver, setState } from '../../project/local-receivers';
-import { type FolderNow, inWords, lookAt, writeInto } from './folder';
+import { inWords, lookAt, writeInto } from './folder';
 
 type Handle = FileSystemDirectoryHandle & {
   queryPermission?(how: { mode: 'readwrite' }): Promise<PermissionState>;
@@ -62,82 +61,51 @@ export async function isAllowed({ handle }: LocalReceiver, ask = false): Promise
   return ask && (await requestPermission?.call(handle, how)) === 'granted';
 }
 
-export type LocalLook = {
-  delivery: DeliveryDetail;
-  receipt: Receipt;
-  now: FolderNow;
-  steps: FolderSteps;
-  refused: { path: string; why: string }[];
-};
-
 /** What would be done so that the folder holds a delivery; changes nothing. */
-export async function lookLocal(receiver: LocalReceiver, deliveryId: string): Promise<LocalLook> {
-  const [delivery, whole] = await Promise.all([
-    request<DeliveryDetail>(`/deliveries/${deliveryId}`),
-    request<unknown>(`/deliveries/${deliveryId}/receipt.json`).then((answer) => receiptSchema.parse(answer)),
-  ]);
-  const measured = new Map(delivery.files.flatMap(({ path, now }) => (now?.measured ? [[path, now.measured]] : [])));
-  const { rules } = receiver;
-  const refused = whole.files.flatMap((file) => {
-    const facts = measured.get(file.path);
-    const [first] = rules
-      ? refusals(rules, { ...file, alpha: facts?.alpha, palette: facts?.colourType === 'palette' })
-      : [];
-    return first ? [{ path: file.path, why: first.words }] : [];
-  });
-  const left = new Set(refused.map(({ path }) => path));
-  const receipt = { ...whole, files: whole.files.filter(({ path }) => !left.has(path)) };
+export async function lookLocal({ handle, name, rules }: LocalReceiver, delivery: DeliveryDetail): Promise<Held> {
+  const whole = receipt.parse(await request<unknown>(`/deliveries/${delivery.id}/receipt.json`));
+  const measured = new Map(delivery.files.map(({ path, now }) => [path, now?.measured ?? undefined]));
+  const taken = takenOf(whole, rules, (path) => measured.get(path));
   try {
     const now = await lookAt(
-      receiver.handle,
-      receipt.files.map(({ path }) => path),
+      handle,
+      taken.wanted.files.map(({ path }) => path),
     );
-    const steps = folderSteps(now.there, now.last, receipt.files, { some: !delivery.whole, begun: now.begun });
-    return { delivery, receipt, now, steps, refused };
+    return heldAgainst(now, taken, !delivery.whole);
   } catch (error) {
-    throw inWords(error, receiver.name);
+    throw inWords(error, name);
   }
 }
 
-/** Brings the folder to a delivery; where all is as it should be, not a byte is written. */
-export async function writeLocal(receiver: LocalReceiver, deliveryId: string, allowed: Allowed): Promise<void> {
+export const deliveryNow = (id: string): Promise<DeliveryDetail> => request<DeliveryDetail>(`/deliveries/${id}`);
+
+/** Brings the folder to a delivery; one window at a time. */
+export const writeLocal = (receiver: LocalReceiver, deliveryId: string, allowed: Allowed): Promise<void> =>
+  navigator.locks.request(`local-receiver ${receiver.id}`, () => writeNow(receiver, deliveryId, allowed));
+
+async function writeNow(receiver: LocalReceiver, deliveryId: string, allowed: Allowed): Promise<void> {
   const { id, name, handle } = receiver;
   if (getState().busy[id]) return;
   const say = (words: string) => setState({ busy: { ...getState().busy, [id]: words } });
   say('looking');
   let trouble = '';
   try {
-    const { delivery, receipt: whole, now, steps, refused } = await lookLocal(receiver, deliveryId);
-    const { write, remove } = allowedSteps(steps, whole.files, allowed);
-    const { files: _files, leftovers: _leftovers, ...head } = whole;
-    const receipt = receiptAfter(head, now.last, whole.files, steps, allowed, !delivery.whole);
-    const positions = new Map(delivery.files.flatMap(({ path, now: file }) => (file ? [[path, file.position]] : [])));
-    const inStep = write.length + remove.length === 0 && now.last?.delivery.id === delivery.id;
+    const delivery = await deliveryNow(deliveryId);
+    const held = await lookLocal(receiver, delivery);
+    const { inStep, standing, ...writing } = writingFor(held, allowed, new Date().toISOString());
+    const positions = new Map(delivery.files.flatMap(({ path, now }) => (now ? [[path, now.position]] : [])));
+    const bytesOf = async ({ path }: ReceiptFile): Promise<Blob> => {
+      const answer = await fetch(`/api/deliveries/${delivery.id}/files/${positions.get(path)}`);
+      if (!answer.ok) throw new Error(`${path} could not be fetched`);
+      return answer.blob();
+    };
     if (!inStep)
-      await writeInto(
-        handle,
-        { write, remove, receipt },
-        async ({ path }) => {
-          const answer = await fetch(`/api/deliveries/${delivery.id}/files/${positions.get(path)}`);
-          if (!answer.ok) throw new Error(`${path} could not be fetched`);
-          return answer.blob();
+      await writeInto(handle, writing, bytesOf, (count) => say(`${count} of ${writing.write.length}`)).catch(
+        (error: unknown) => {
+          throw inWords(error, name);
         },
-        (count) => say(`${count} of ${write.length}`),
-      ).catch((error: unknown) => {
-        throw inWords(error, name);
-      });
-    const replaced = allowed.replaceForeign ? steps.foreign.filter(({ wanted }) => wanted).length : 0;
-    await changeLocal((getState().all ?? []).find((each) => each.id === id) ?? receiver, {
-      standing: {
-        delivery: { id: delivery.id, number: delivery.number },
-        at: new Date().toISOString(),
-        written: write.length,
-        removed: remove.length,
-        leftovers: steps.leftovers.length - remove.length,
-        foreign: steps.foreign.length - replaced,
-        refused: refused.length,
-      },
-    });
+      );
+    await changeLocal((getState().all ?? []).find((each) => each.id === id) ?? receiver, { standing });
   } catch (error) {
     trouble = (error as Error).message;
   } finally {

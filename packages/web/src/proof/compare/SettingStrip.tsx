@@ -1,7 +1,7 @@
 import type { Output, OutputSettings } from '@tolvik/core';
 import { Button } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
-import { ChromaSelect } from '../ChromaSelect';
+import { ChromaSelect } from '../output/ChromaSelect';
 import { sameSettings } from './panes';
 
 /** The settings that are tried in one pane, moved while one watches picture and weight; "Use this" makes them the output's. */

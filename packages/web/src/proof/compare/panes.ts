@@ -50,3 +50,6 @@ export function zoomedView(view: View, factor: number, atX: number, atY: number)
   const scale = Math.min(LARGEST_SCALE, Math.max(LEAST_SCALE, view.scale * factor));
   return { scale, x: view.x + atX / view.scale - atX / scale, y: view.y + atY / view.scale - atY / scale };
 }
+
+/** Panes are told apart by where they stand. */
+export const PLACES = ['first', 'second', 'third'];

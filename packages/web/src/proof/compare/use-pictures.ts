@@ -4,12 +4,37 @@ import { useEffect, useMemo } from 'react';
 import { ApiError } from '../../api/client';
 import { fileUrl, pictureUrl, useMade, useSession, useSessionPart } from '../../project/context';
 import { type Difference, difference } from './difference';
-import type { Pane } from './panes';
+import { MOST_PANES, type Pane } from './panes';
 
 export type Picture = { url: string; bytes: number | null };
 
+/** What one pane shows, and how it differs from the first; null for the first itself and while it is not known. */
+export type Comparison = { picture: Picture | null; trouble: string; difference: Difference | null };
+
+/** The pictures of the panes, one for each that there can be. `drawnByUs` are those a browser cannot show itself. */
+export function useComparedPictures(
+  pieceId: string,
+  panes: readonly Pane[],
+  drawnByUs: (pane: Pane) => boolean,
+  size: { widthPx: number; heightPx: number } = { widthPx: 1, heightPx: 1 },
+): Comparison[] {
+  const [a, b, c] = Array.from({ length: MOST_PANES }, (_, i) => panes[i]);
+  const isOurs = (pane: Pane | undefined) => !!pane && drawnByUs(pane);
+  const first = usePicture(pieceId, a, isOurs(a));
+  const second = usePicture(pieceId, b, isOurs(b));
+  const third = usePicture(pieceId, c, isOurs(c));
+  const { widthPx, heightPx } = size;
+  const ofSecond = useDifference(first.picture?.url, second.picture?.url, widthPx, heightPx);
+  const ofThird = useDifference(first.picture?.url, third.picture?.url, widthPx, heightPx);
+  return [
+    { ...first, difference: null },
+    { ...second, difference: ofSecond },
+    { ...third, difference: ofThird },
+  ];
+}
+
 /** The file of a pane with its weight: from the server's cache, or made with the settings that are tried. */
-export function usePicture(
+function usePicture(
   pieceId: string,
   pane: Pane | undefined,
   isPdf: boolean,
@@ -64,7 +89,7 @@ async function pixelsOf(url: string, width: number, height: number): Promise<Ima
 }
 
 /** How two pictures differ at a size in px; null while it is not known, or when it would be too large to look at. */
-export function useDifference(
+function useDifference(
   one: string | undefined,
   other: string | undefined,
   width: number,

@@ -1,0 +1,30 @@
+import type { ProjectDocument } from '../document/document';
+import type { Artboard, Edition, Slice } from '../document/records';
+import { chosenPieces } from './chosen';
+import { outputsOfSpec } from './output-of';
+
+/** Who a spec is given to or taken from: the selected pieces, or all when none is selected. */
+export function followersOf(doc: ProjectDocument, selection: ReadonlySet<string>): (Artboard | Slice | Edition)[] {
+  const chosen = chosenPieces(doc, selection);
+  return chosen.length > 0 ? chosen : [...doc.list('artboard'), ...doc.list('slice'), ...doc.list('edition')];
+}
+
+/**
+ * Pieces that follow one spec in place of another, where they did. What they leave out of the other goes with it.
+ * Each is a new record; those that did not follow the one are not among them.
+ */
+export function swapped<Piece extends Artboard | Slice | Edition>(
+  doc: ProjectDocument,
+  pieces: readonly Piece[],
+  fromId: string,
+  toId: string,
+): Piece[] {
+  const gone = new Set(outputsOfSpec(doc, fromId).map(({ id }) => id));
+  return pieces
+    .filter(({ specIds }) => specIds.includes(fromId))
+    .map((piece) => ({
+      ...piece,
+      specIds: [...new Set(piece.specIds.map((id) => (id === fromId ? toId : id)))],
+      offOutputIds: piece.offOutputIds.filter((id) => !gone.has(id)),
+    }));
+}

@@ -1,0 +1,112 @@
+import { asWritten, type IntakeRules, refusals, type WrittenFacts } from './intake-rules';
+import type { Receipt, ReceiptFile } from './receipt';
+import { type Allowed, allowedSteps, type FolderSteps, type Found, folderSteps, receiptAfter } from './steps';
+
+/** What lies in a folder, and what an earlier writing left there. */
+export type FolderNow = { there: Map<string, Found>; last: Receipt | null; begun: ReadonlyMap<string, string> };
+
+/** The paths to look at in a folder: those that are wanted, and those that its last receipt knows. */
+export const pathsToLookAt = (wanted: Iterable<string>, last: Receipt | null): Set<string> =>
+  new Set([
+    ...wanted,
+    ...(last?.files ?? []).map(({ path }) => path),
+    ...(last?.leftovers ?? []).map(({ path }) => path),
+  ]);
+
+/** A file that rules do not take, and why, as what the receiver does: “takes no JPEG”. */
+export type NotTaken = { path: string; why: string };
+
+/** What of a delivery a receiver takes, by its rules and what is known of the written files. */
+export function takenOf(
+  whole: Receipt,
+  rules: IntakeRules | null,
+  factsOf: (path: string) => WrittenFacts | undefined,
+): { wanted: Receipt; refused: NotTaken[] } {
+  const refused: NotTaken[] = [];
+  const files = whole.files.filter((file) => {
+    const [first] = rules ? refusals(rules, asWritten(file, factsOf(file.path))) : [];
+    if (first) refused.push({ path: file.path, why: first.words });
+    return !first;
+  });
+  return { wanted: { ...whole, files }, refused };
+}
+
+/** What a receiver takes of a delivery, held against its folder. */
+export type Held = {
+  wanted: Receipt;
+  refused: readonly NotTaken[];
+  /** Whether the delivery is of some files, and says nothing of the others. */
+  some: boolean;
+  now: FolderNow;
+  steps: FolderSteps;
+};
+
+export const heldAgainst = (
+  now: FolderNow,
+  taken: { wanted: Receipt; refused: readonly NotTaken[] },
+  some: boolean,
+): Held => ({
+  ...taken,
+  some,
+  now,
+  steps: folderSteps(now.there, now.last, taken.wanted.files, { some, begun: now.begun }),
+});
+
+/** How a writing ended, in numbers. */
+export type Standing = {
+  delivery: { id: string; number: number };
+  /** ISO 8601. */
+  at: string;
+  written: number;
+  removed: number;
+  /** What was not done: leftovers that stay, files of others that were not replaced, files that rules do not take. */
+  leftovers: number;
+  foreign: number;
+  refused: number;
+};
+
+/** What to write, to take away and to say in the receipt, by what somebody allowed; and how the folder stands then. */
+export function writingFor(
+  { wanted, refused, some, now, steps }: Held,
+  allowed: Allowed,
+  at: string,
+): { write: ReceiptFile[]; remove: string[]; receipt: Receipt; inStep: boolean; standing: Standing } {
+  const { write, remove } = allowedSteps(steps, wanted.files, allowed);
+  const { files: _files, leftovers: _leftovers, ...head } = wanted;
+  const { id, number } = wanted.delivery;
+  const inTheWay = steps.foreign.filter((each) => each.wanted).length;
+  return {
+    write,
+    remove,
+    receipt: receiptAfter(head, now.last, wanted.files, steps, allowed, some),
+    // Where all is as it should be, not a byte is written.
+    inStep: write.length + remove.length === 0 && now.last?.delivery.id === id,
+    standing: {
+      delivery: { id, number },
+      at,
+      written: write.length,
+      removed: remove.length,
+      leftovers: steps.leftovers.length - remove.length,
+      foreign: steps.foreign.length - (allowed.replaceForeign ? inTheWay : 0),
+      refused: refused.length,
+    },
+  };
+}
+
+const MOST_NAMED = 200;
+const named = (paths: readonly string[]) => ({ count: paths.length, first: paths.slice(0, MOST_NAMED) });
+
+/** Steps as they are shown before they are done: how many of each kind, the first of them by name. */
+export function stepsInShort({ steps, refused }: Held) {
+  const foreign = (wanted: boolean) =>
+    named(steps.foreign.flatMap((each) => (each.wanted === wanted ? [each.path] : [])));
+  return {
+    fresh: named(steps.fresh.map(({ path }) => path)),
+    changed: named(steps.changed.map(({ path }) => path)),
+    same: steps.same.length,
+    leftovers: named(steps.leftovers),
+    foreign: foreign(true),
+    leftAlone: foreign(false),
+    refused: { count: refused.length, first: refused.slice(0, MOST_NAMED) },
+  };
+}

@@ -1,0 +1,132 @@
+import { setTimeout as pause } from 'node:timers/promises';
+import { plainText, Refusal } from '@tolvik/core';
+
+/** How long one request may take, in ms. */
+const REQUEST_MS = 30_000;
+/** How long is waited before each further try, in ms, when the intake is busy or away. */
+const PAUSES_MS = [500, 1000, 2000, 4000, 8000];
+/** The longest that an intake may have one wait, in ms. */
+const LONGEST_PAUSE_MS = 30_000;
+/** Of an answer as much is read, in bytes. */
+const MOST_READ = 64 * 1024;
+
+/** Of the statuses that concern the caller and not the file (RFC 9110 §15.5). */
+const NOT_LET_IN: Record<number, string> = {
+  401: 'asks for a key that its headers do not have',
+  403: 'does not let this server in',
+  404: 'has nothing at this address',
+  405: 'takes no files at this address',
+  407: 'is behind a proxy that asks for a key',
+};
+
+export type Sent = { path: string; mediaType: string; bytes: Uint8Array };
+/** How patient to be; the pauses before further tries and the time of one request, in ms. */
+export type Patience = { pausesMs: readonly number[]; requestMs: number };
+
+/** The intake as a whole does not do what it should; what was answered so far stays. */
+export class IntakeTrouble extends Error {}
+
+/** An intake over HTTP: each file is put at its path below the address, and answered for. */
+export class Intake {
+  constructor(
+    private readonly address: URL,
+    private readonly headers: Readonly<Record<string, string>>,
+    private readonly patience: Patience = { pausesMs: PAUSES_MS, requestMs: REQUEST_MS },
+  ) {}
+
+  /**
+   * Puts a file there. Answers null when it is taken, else in words why it is not. Tries again, after growing pauses,
+   * when the intake is away or busy (429, 5xx); throws `IntakeTrouble` when it stays so, sends one elsewhere, lets
+   * nobody in, or answers what is no answer.
+   */
+  async put(file: Sent): Promise<string | null> {
+    const { pausesMs } = this.patience;
+    for (let tries = 0; ; tries++) {
+      const answer = await this.putOnce(file);
+      if (answer.kind === 'taken') return null;
+      if (answer.kind === 'refused') return answer.words;
+      if (tries >= pausesMs.length) throw new IntakeTrouble(`the intake ${answer.words}`);
+      await pause(Math.min(LONGEST_PAUSE_MS, Math.max(pausesMs[tries], answer.waitMs)));
+    }
+  }
+
+  private async putOnce({ path, mediaType, bytes }: Sent): Promise<Answer> {
+    const base = this.address.href.replace(/\/$/, '');
+    let response: Response;
+    try {
+      response = await fetch(`${base}/${path.split('/').map(encodeURIComponent).join('/')}`, {
+        method: 'PUT',
+        headers: { ...this.headers, 'content-type': mediaType },
+        body: bytes as Uint8Array<ArrayBuffer>,
+        // Where it sends one is no address that anybody allowed.
+        redirect: 'manual',
+        signal: AbortSignal.timeout(this.patience.requestMs),
+      });
+    } catch (error) {
+      return { kind: 'away', words: awayWords(error), waitMs: 0 };
+    }
+    const text = await read(response);
+    const { status } = response;
+    if (status >= 200 && status < 300) return { kind: 'taken' };
+    if (status === 429 || status >= 500)
+      return { kind: 'away', words: `answers ${status}${wordsIn(text, ', ')}`, waitMs: retryAfterMs(response) };
+    if (status >= 300 && status < 400)
+      throw new IntakeTrouble('the intake sends to another address, and only its own may be sent to');
+    const notLetIn = NOT_LET_IN[status];
+    if (notLetIn) throw new IntakeTrouble(`the intake ${notLetIn} (it answers ${status}${wordsIn(text, ': ')})`);
+    if (status < 400) throw new IntakeTrouble(`the intake answers ${status}, which is no answer for a file`);
+    return { kind: 'refused', words: wordsIn(text) || `answers ${status} and gives no reason` };
+  }
+}
+
+type Answer = { kind: 'taken' } | { kind: 'refused'; words: string } | { kind: 'away'; words: string; waitMs: number };
+
+/** The beginning of what it says; what breaks off or is no text is as if it said nothing. */
+async function read(response: Response): Promise<string> {
+  if (!response.body) return '';
+  const reader = response.body.getReader();
+  const chunks: Uint8Array[] = [];
+  let length = 0;
+  try {
+    while (length < MOST_READ) {
+      const { done, value } = await reader.read();
+      if (done) break;
+      chunks.push(value);
+      length += value.length;
+    }
+  } catch {
+    return '';
+  } finally {
+    await reader.cancel().catch(() => {});
+  }
+  return Buffer.concat(chunks).subarray(0, MOST_READ).toString('utf8');
+}
+
+/** What a problem document says (RFC 9457 `detail`, else `title`), or short plain text; nothing of anything else. */
+function wordsIn(text: string, before = ''): string {
+  let words: unknown = /^[^<{[]{1,300}$/.test(text.trim()) ? text.trim() : '';
+  try {
+    const said = JSON.parse(text) as { detail?: unknown; title?: unknown } | null;
+    words = said?.detail ?? said?.title ?? words;
+  } catch {
+    // Not JSON.
+  }
+  if (typeof words !== 'string' || words.trim() === '') return '';
+  return before + plainText(words, 300).replace(/\.$/, '');
+}
+
+/** Seconds or a date (RFC 9110 §10.2.3), in ms from now; 0 where it says none. */
+function retryAfterMs({ headers }: Response): number {
+  const said = headers.get('retry-after') ?? '';
+  const ms = /^\d+$/.test(said) ? Number(said) * 1000 : Date.parse(said) - Date.now();
+  return Number.isFinite(ms) ? Math.max(0, ms) : 0;
+}
+
+function awayWords(error: unknown): string {
+  if (error instanceof Refusal) throw error;
+  const { name, cause } = error as Error & { cause?: { code?: string } };
+  if (name === 'TimeoutError') return 'does not answer in time';
+  if (cause?.code === 'ECONNREFUSED') return 'is not there: nothing listens at its address';
+  if (cause?.code === 'ENOTFOUND') return 'is not there: nobody knows its name';
+  return 'closes the connection before it answers';
+}

@@ -1,0 +1,74 @@
+import {
+  FORMATS,
+  type FolderNow,
+  type NotTaken,
+  RECEIPT_VERSION,
+  type Receipt,
+  type ReceiptFile,
+  several,
+} from '@tolvik/core';
+import { lookAt, writeInto } from '@tolvik/folders';
+import type { Config } from '../config';
+import type { Database } from '../db/database';
+import { intakeFiles, keepAnswer } from '../db/intake-files';
+import type { ReceiverRow } from '../db/receivers';
+import { allowedIntake } from './addresses';
+import { Intake, type Patience } from './intake';
+import { folderOf } from './roots';
+
+export type Writing = { write: readonly ReceiptFile[]; remove: readonly string[]; receipt: Receipt };
+export type BytesOf = (file: ReceiptFile) => Promise<Uint8Array>;
+
+/** Where a receiver has its files: what is there, and how it gets more. */
+export type Place = {
+  /** Names it among all, so that one at a time is written there. */
+  key: string;
+  /** What of some paths is there. Throws refusals in words. */
+  now(paths: readonly string[]): Promise<FolderNow>;
+  /** Brings it there. Answers what was refused when it came. */
+  write(writing: Writing, bytesOf: BytesOf): Promise<NotTaken[]>;
+};
+
+/** Requests to one intake at once. */
+const AT_ONCE = 4;
+
+/** The place of a receiver, as far as whoever runs the server allows it still. Throws a `Refusal` when it is not allowed. */
+export async function placeOf(
+  receiver: ReceiverRow,
+  { config, db, patience }: { config: Config; db: Database; patience?: Patience },
+): Promise<Place> {
+  if (receiver.address === null) {
+    const folder = await folderOf(config, receiver.root, receiver.folder);
+    return {
+      key: `${receiver.root}/${receiver.folder}`,
+      now: (paths) => lookAt(folder, paths),
+      async write(writing, bytesOf) {
+        await writeInto(folder, writing, bytesOf);
+        return [];
+      },
+    };
+  }
+  const intake = new Intake(allowedIntake(config, receiver.address), receiver.headers, patience);
+  return {
+    key: `${receiver.id} ${receiver.address}`,
+    // What an intake has it says to nobody; it is what it took.
+    async now() {
+      const taken = (await intakeFiles(db, receiver.id)).filter(({ refused }) => refused === null);
+      const there = new Map(taken.map(({ path, bytes, sha256 }) => [path, { bytes, sha256 }]));
+      const leftovers = taken.map(({ path, bytes, sha256 }) => ({ path, bytes, sha256 }));
+      const head = { project: { id: receiver.project_id, name: '' }, delivery: { id: receiver.id, number: 1, at: '' } };
+      const last = { version: RECEIPT_VERSION, ...head, files: [], leftovers } as Receipt;
+      return { there, last, begun: new Map() };
+    },
+    async write({ write, receipt }, bytesOf) {
+      const refused: NotTaken[] = [];
+      await several(write, AT_ONCE, async (file) => {
+        const { path, sha256, bytes } = file;
+        const why = await intake.put({ path, mediaType: FORMATS[file.format].mediaType, bytes: await bytesOf(file) });
+        await keepAnswer(db, receiver.id, receipt.delivery.id, { path, sha256, bytes, refused: why });
+        if (why !== null) refused.push({ path, why });
+      });
+      return refused;
+    },
+  };
+}

@@ -1,0 +1,39 @@
+import type { Artboard } from '@tolvik/core';
+import { useSession } from '../../project/context';
+import { NumberField } from '../../ui/NumberField';
+import { act } from '../act';
+import { BackgroundField } from './BackgroundField';
+
+export function ArtboardNumbers({ artboard }: { artboard: Artboard }) {
+  const session = useSession();
+  const set = (fields: Partial<Artboard>, label: string) =>
+    session.commit({ label: `${label} ${artboard.name}`, puts: [{ ...artboard, ...fields }], removes: [] });
+  const move = (x: number, y: number) => act(session, 'move', { dx: x - artboard.x, dy: y - artboard.y });
+  return (
+    <>
+      <div className="grid grid-cols-2 gap-2">
+        <NumberField label="x" value={artboard.x} onChange={(x) => move(x, artboard.y)} />
+        <NumberField label="y" value={artboard.y} onChange={(y) => move(artboard.x, y)} />
+        <NumberField
+          label="width"
+          showLabel="w"
+          value={artboard.width}
+          min={0.01}
+          onChange={(width) => act(session, 'set-rect', { width }, [artboard.id])}
+        />
+        <NumberField
+          label="height"
+          showLabel="h"
+          value={artboard.height}
+          min={0.01}
+          onChange={(height) => act(session, 'set-rect', { height }, [artboard.id])}
+        />
+      </div>
+      <BackgroundField
+        label="Background"
+        value={artboard.background}
+        onChange={(background) => set({ background }, 'background of')}
+      />
+    </>
+  );
+}

@@ -1,0 +1,56 @@
+import { type Artboard, type Piece, type Region, regionOf, resizeArtboard } from '@tolvik/core';
+import { planOf, useSession } from '../../project/context';
+import { NumberField } from '../../ui/NumberField';
+import { count } from '../../ui/words';
+import { AlignActions } from './AlignActions';
+import { ArrangeActions } from './ArrangeActions';
+import { DeletePieces } from './DeletePieces';
+
+export function ManyPieces({ pieces }: { pieces: readonly Piece[] }) {
+  const session = useSession();
+  const plan = planOf(session);
+  const ids = new Set(pieces.map((piece) => piece.id));
+  const files = plan.files.filter((file) => ids.has(file.pieceId)).length;
+  const artboards = pieces.flatMap(({ record }) => (record.kind === 'artboard' ? [record] : []));
+  const resizeAll = (fields: Partial<Region>) =>
+    session.commit({
+      label: `resize ${count(artboards.length, 'artboard')}`,
+      puts: artboards.flatMap((artboard) =>
+        resizeArtboard(session.doc, artboard, { ...regionOf(artboard), ...fields }),
+      ),
+      removes: [],
+    });
+  const same = (of: (artboard: Artboard) => number) =>
+    new Set(artboards.map(of)).size === 1 ? of(artboards[0]) : null;
+  return (
+    <>
+      <section className="border-line border-b px-3.5 py-3">
+        <h2 className="font-bold text-[13px]">{count(pieces.length, 'piece')}</h2>
+        <p className="mt-0.5 mb-2.5 text-ink-2">become {count(files, 'file')}</p>
+        {artboards.length > 0 && (
+          <div className="grid grid-cols-2 gap-2">
+            <NumberField
+              label="width of all"
+              showLabel="w"
+              value={same((a) => a.width)}
+              min={0.01}
+              onChange={(width) => resizeAll({ width })}
+            />
+            <NumberField
+              label="height of all"
+              showLabel="h"
+              value={same((a) => a.height)}
+              min={0.01}
+              onChange={(height) => resizeAll({ height })}
+            />
+          </div>
+        )}
+        <ArrangeActions pieces={pieces} />
+        <div className="mt-3 flex flex-wrap gap-2">
+          <DeletePieces ids={[...ids]} />
+        </div>
+      </section>
+      {artboards.length > 1 && <AlignActions layers={false} />}
+    </>
+  );
+}

@@ -1,0 +1,58 @@
+import type { Piece, Region, Slice } from '@tolvik/core';
+import { useSession } from '../../project/context';
+import { NumberField } from '../../ui/NumberField';
+import { plain } from '../../ui/words';
+import { act } from '../act';
+import { SliceShapeFields } from './SliceShapeFields';
+
+/** Where a slice is cut from, its margin and its shape; one whose layer is gone says so. */
+export function SliceNumbers({ slice, piece }: { slice: Slice; piece: Piece }) {
+  const session = useSession();
+  const { region } = piece;
+  const { source } = slice;
+  const set = (rect: Partial<Region>) => act(session, 'set-rect', rect, [slice.id]);
+  const put = (fields: Partial<Slice>, label: string) =>
+    session.commit({ label: `${label} ${slice.name}`, puts: [{ ...slice, ...fields }], removes: [] });
+  return (
+    <>
+      {source.kind === 'region' ? (
+        <div className="grid grid-cols-2 gap-2">
+          <NumberField label="x" value={source.x} onChange={(n) => set({ x: n })} />
+          <NumberField label="y" value={source.y} onChange={(n) => set({ y: n })} />
+          <NumberField
+            label="width"
+            showLabel="w"
+            value={source.width}
+            min={0.01}
+            onChange={(n) => set({ width: n })}
+          />
+          <NumberField
+            label="height"
+            showLabel="h"
+            value={source.height}
+            min={0.01}
+            onChange={(n) => set({ height: n })}
+          />
+        </div>
+      ) : (
+        <p className="text-ink-2 text-note">
+          {piece.problem ? (
+            <span className="text-bad">! {piece.problem}</span>
+          ) : (
+            `${plain(region.width)} × ${plain(region.height)} at ${plain(region.x)}, ${plain(region.y)}`
+          )}
+        </p>
+      )}
+      <NumberField
+        label="margin of the slice"
+        showLabel="margin"
+        value={slice.margin}
+        min={-10_000}
+        max={10_000}
+        onChange={(margin) => put({ margin }, 'margin of')}
+        className="mt-2"
+      />
+      <SliceShapeFields slice={slice} put={put} />
+    </>
+  );
+}

@@ -1,0 +1,67 @@
+import { cellKey } from '@tolvik/core';
+import { planOf, useMade, useSession } from '../project/context';
+import { useFindings } from '../project/findings';
+import { useExport } from '../project/use-export';
+import { Button } from '../ui/controls';
+import { count, weight } from '../ui/words';
+import type { ShownPieces } from './use-shown-pieces';
+
+/** How many files there will be and what they weigh, and exports of some of them. */
+export function ProofFoot({ pieces: { shown, troubled, setFilter } }: { pieces: ShownPieces }) {
+  const session = useSession();
+  const plan = planOf(session);
+  const { files: made, whole } = useMade();
+  const { needsALook } = useFindings();
+  const exportSome = useExport();
+  let bytes = 0;
+  let unknown = 0;
+  for (const file of plan.files) {
+    const known = (file.pages ? whole.get(file.outputId) : made.get(cellKey(file.pieceId, file.outputId)))?.bytes;
+    if (known == null) unknown++;
+    else bytes += known;
+  }
+  const chosen = plan.files.filter((file) => session.selection.has(file.pieceId)).length;
+  const shownIds = new Set(shown.map(({ id }) => id));
+  const filesShown =
+    shown.length < plan.pieces.length ? plan.files.filter((file) => shownIds.has(file.pieceId)).length : 0;
+  const joined = plan.pages.length - plan.files.filter((file) => file.pages).length;
+  const cells = plan.files.length + joined + plan.offCount;
+  const pages = plan.pages.length > 0 ? `, ${count(plan.pages.length, 'page')} in one PDF` : '';
+  return (
+    <footer className="flex h-10 flex-none items-center gap-[18px] border-line border-t bg-rail px-4">
+      <strong className="font-semibold">
+        {plan.offCount === 0 && joined === 0
+          ? count(plan.files.length, 'file')
+          : `${cells.toLocaleString('en')} cells, ${plan.offCount.toLocaleString('en')} off${pages} = ${count(plan.files.length, 'file')}`}
+      </strong>
+      <span className="text-ink-2">
+        {weight(bytes)}
+        {unknown > 0 && `, ${count(unknown, 'weight')} to come`}
+      </span>
+      {filesShown > 0 && filesShown < plan.files.length && (
+        <Button small onClick={() => void exportSome({ pieceIds: [...shownIds] })}>
+          Export the {count(filesShown, 'file')} shown
+        </Button>
+      )}
+      {chosen > 0 && chosen < plan.files.length ? (
+        <Button small onClick={() => void exportSome({ pieceIds: [...session.selection] })}>
+          Export only the {count(chosen, 'file')} of{' '}
+          {session.selection.size === 1 ? 'the selected piece' : `${session.selection.size} selected`}
+        </Button>
+      ) : filesShown > 0 ? null : (
+        <span className="text-ink-2">Every picture here is the file that will be written.</span>
+      )}
+      {troubled.size > 0 && (
+        <button
+          type="button"
+          className={`ml-auto font-semibold ${plan.troubled.length > 0 ? 'text-bad' : 'text-warn'}`}
+          onClick={() => setFilter('look')}
+        >
+          {plan.troubled.length > 0
+            ? `${count(plan.troubled.length, 'file')} cannot be made as planned`
+            : `${needsALook} to look at`}
+        </button>
+      )}
+    </footer>
+  );
+}

@@ -1,0 +1,78 @@
+import { FORMATS, type Output, type OutputSettings, type PlannedFile, type PlannedPage, sizeWords } from '@tolvik/core';
+import { useMemo, useState } from 'react';
+import { planOf, useSession } from '../../project/context';
+import { differenceWords } from './difference';
+import { lighter, MOST_PANES, type Pane, paneTitle } from './panes';
+import { useComparedPictures } from './use-pictures';
+
+/** The files that stand beside each other: those of one piece, or one of them with settings that are tried. */
+export function useComparison(pieceId: string, outputId: string) {
+  const session = useSession();
+  const plan = planOf(session);
+  const [more, setMore] = useState<readonly Pane[]>([]);
+  const ofPiece = useMemo(
+    () =>
+      new Map<string, PlannedFile | PlannedPage>(
+        [...plan.files.filter((file) => !file.pages), ...plan.pages]
+          .filter((file) => file.pieceId === pieceId)
+          .map((file) => [file.outputId, file]),
+      ),
+    [plan, pieceId],
+  );
+  const panes: Pane[] = [{ outputId }, ...more.filter((pane) => ofPiece.has(pane.outputId))];
+  const file = ofPiece.get(outputId);
+  const fileOf = (pane: Pane) => ofPiece.get(pane.outputId) ?? file;
+  const outputOf = (pane: Pane) => session.doc.find('output', pane.outputId) as Output;
+  const compared = useComparedPictures(pieceId, panes, (pane) => !FORMATS[fileOf(pane)?.format ?? 'png'].shown, file);
+  const last = panes[panes.length - 1];
+  const nextTrial = file && panes.length < MOST_PANES ? lighter(last.settings ?? outputOf(last).settings) : null;
+
+  return {
+    piece: plan.pieces.find((each) => each.id === pieceId),
+    file,
+    panes,
+    compared,
+    fileOf,
+    outputOf,
+    /** Whether the file can be tried with other settings beside it. */
+    canTry: !!file && panes.length < MOST_PANES && lighter(outputOf(panes[0]).settings) !== null,
+    /** Outputs of the piece that could stand beside. */
+    others:
+      panes.length < MOST_PANES
+        ? plan.outputs.filter(
+            ({ id }) => ofPiece.has(id) && !panes.some((pane) => pane.outputId === id && !pane.settings),
+          )
+        : [],
+    title(pane: Pane): string {
+      const shown = fileOf(pane);
+      const output = outputOf(pane);
+      if (shown && (pane.settings || panes.every((each) => each.outputId === outputId)))
+        return paneTitle(output, shown, pane.settings);
+      return `${FORMATS[output.settings.format].title} ${sizeWords(output.size)}`;
+    },
+    /** What is said beside the title of a pane. */
+    note(i: number): string {
+      if (i === 0) return panes.length > 1 ? 'as it is' : '';
+      const { difference } = compared[i];
+      return difference ? differenceWords(difference) : '';
+    },
+    addTrial: () => nextTrial && setMore([...more, { outputId: last.outputId, settings: nextTrial }]),
+    addOutput: (id: string) => setMore([...more, { outputId: id }]),
+    change: (i: number, settings: OutputSettings) =>
+      setMore(more.map((pane, n) => (n === i - 1 ? { ...pane, settings } : pane))),
+    drop: (i: number) => setMore(more.filter((_, n) => n !== i - 1)),
+    clear: () => setMore([]),
+    /** Gives the output the settings that a pane tries. */
+    use(pane: Pane) {
+      if (!pane.settings || !file) return;
+      session.commit({
+        label: `${paneTitle(outputOf(pane), file, pane.settings)} for ${FORMATS[pane.settings.format].title}`,
+        puts: [{ ...outputOf(pane), settings: pane.settings }],
+        removes: [],
+      });
+      setMore([]);
+    },
+  };
+}
+
+export type Compared = ReturnType<typeof useComparison>;

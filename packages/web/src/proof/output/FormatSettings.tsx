@@ -1,0 +1,121 @@
+import type { OutputSettings } from '@tolvik/core';
+import { NumberField } from '../../ui/NumberField';
+import { Tick } from '../../ui/Tick';
+import { ChromaSelect } from './ChromaSelect';
+import { Row } from './Row';
+
+/** What only files of one format have. */
+export function FormatSettings({
+  settings,
+  onChange,
+}: {
+  settings: OutputSettings;
+  onChange(settings: OutputSettings): void;
+}) {
+  switch (settings.format) {
+    case 'jpeg':
+      return (
+        <>
+          <Row title="Quality">
+            <input
+              type="range"
+              aria-label="Quality"
+              min={1}
+              max={100}
+              value={settings.quality}
+              onChange={(event) => onChange({ ...settings, quality: Number(event.target.value) })}
+              className="min-w-0 flex-1 accent-spruce"
+            />
+            <NumberField
+              label="Quality from 1 to 100"
+              showLabel=""
+              whole
+              value={settings.quality}
+              min={1}
+              max={100}
+              onChange={(quality) => onChange({ ...settings, quality })}
+              className="w-[58px]"
+            />
+          </Row>
+          <Row title="Colours">
+            <ChromaSelect label="Colours" settings={settings} onChange={onChange} className="w-full" />
+          </Row>
+        </>
+      );
+    case 'png':
+      return (
+        <Row title="Packing">
+          <select
+            className="field w-full"
+            aria-label="Packing"
+            value={settings.effort}
+            onChange={(event) => onChange({ ...settings, effort: event.target.value as 'smaller' | 'faster' })}
+          >
+            <option value="smaller">Lightest, takes longer</option>
+            <option value="faster">Light, quick to make</option>
+          </select>
+        </Row>
+      );
+    case 'svg':
+      return (
+        <>
+          <Row title="Decimals">
+            <NumberField
+              label="Decimals"
+              showLabel=""
+              whole
+              value={settings.decimals}
+              min={0}
+              max={6}
+              onChange={(decimals) => onChange({ ...settings, decimals })}
+              className="w-[58px]"
+            />
+          </Row>
+          <Row title="Ids">
+            <select
+              className="field w-full"
+              aria-label="Ids"
+              value={settings.ids}
+              onChange={(event) => onChange({ ...settings, ids: event.target.value as 'kept' | 'minimal' })}
+            >
+              <option value="minimal">Only where needed</option>
+              <option value="kept">Layer names as ids</option>
+            </select>
+          </Row>
+          <Row title="Layout">
+            <select
+              className="field w-full"
+              aria-label="Layout"
+              value={settings.layout}
+              onChange={(event) => onChange({ ...settings, layout: event.target.value as 'oneLine' | 'readable' })}
+            >
+              <option value="oneLine">One line</option>
+              <option value="readable">Readable, indented</option>
+            </select>
+          </Row>
+          <Row title="Width, height">
+            <Tick
+              checked={settings.dimensions}
+              onChange={(dimensions) => onChange({ ...settings, dimensions })}
+              label="Write width and height"
+            />
+            <span className="text-ink-2">written beside the viewBox</span>
+          </Row>
+        </>
+      );
+    case 'pdf':
+      return (
+        <Row title="Pages">
+          <select
+            className="field w-full"
+            aria-label="Pages"
+            value={settings.pages}
+            onChange={(event) => onChange({ ...settings, pages: event.target.value as 'each' | 'together' })}
+          >
+            <option value="each">A file for each piece</option>
+            <option value="together">One file, a page for each</option>
+          </select>
+        </Row>
+      );
+  }
+}

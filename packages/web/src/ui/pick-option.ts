@@ -1,0 +1,2 @@
+/** One of a list: what it stands for, and what is read. */
+export type PickOption = { value: string; title: string };
