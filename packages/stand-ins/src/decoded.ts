@@ -41,8 +41,9 @@ async function pixels(bytes: Buffer): Promise<Facts> {
   const image = sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: 'warning' });
   try {
     const { width, height, hasAlpha, isPalette } = await image.metadata();
-    const { isOpaque } = await image.stats();
-    return { widthPx: width, heightPx: height, alpha: hasAlpha && !isOpaque, palette: isPalette };
+    const { data, info } = await image.raw().toBuffer({ resolveWithObject: true });
+    const opaque = (_: number, i: number) => i % info.channels !== info.channels - 1 || data[i] === 255;
+    return { widthPx: width, heightPx: height, alpha: hasAlpha && !data.every(opaque), palette: isPalette };
   } catch (error) {
     throw new Error(`it is damaged: ${(error as Error).message.split('\n')[0].slice(0, 120)}`);
   }

@@ -22,7 +22,7 @@ export function FirstSpec() {
   };
   return (
     <label className="mt-3 flex items-center justify-center gap-2 text-ink-2">
-      Its files:
+      Made of each:
       <select
         className="field w-[220px]"
         aria-label="Which files come of it"
@@ -31,12 +31,12 @@ export function FirstSpec() {
       >
         {spec && (
           <option value="">
-            {spec.name}, {count(outputs.length, 'file')} of each
+            {spec.name}, {count(outputs.length, 'file')}
           </option>
         )}
         {[...own, ...ready].map((each) => (
           <option key={each.key} value={each.key}>
-            {each.name}, {count(each.outputs, 'file')} of each
+            {each.name}, {count(each.outputs, 'file')}
           </option>
         ))}
       </select>
