@@ -33,7 +33,7 @@ test('an intake takes what fits its rules and says of each other file why not; o
   await expect(page.getByRole('region', { name: 'Delivery 1' })).toContainText('App build took 3 files');
   await page.getByRole('button', { name: '3 refused' }).click();
   await expect(files.getByRole('row')).toHaveCount(3);
-  await expect(files).toContainText('App build refused it: this intake takes names in small letters');
+  await expect(files).toContainText('App build refused it: it takes names in small letters');
   await check(page);
 
   await page.keyboard.press('Alt+1');

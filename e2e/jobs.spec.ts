@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join, relative } from 'node:path';
 import type { Locator, Page } from '@playwright/test';
 import { PNG } from 'pngjs';
-import { expect, icon, pieceRow, test } from './app';
+import { expect, icon, pieceRow, pieceRows, test } from './app';
 
 /** Somebody at work who counts: a click, a drag, a typed field, a key, a drop is one action. */
 class Hand {
@@ -38,7 +38,7 @@ class Hand {
 
 /** The files of the delivery that was just written, by path. */
 async function delivered(page: Page): Promise<Map<string, Buffer>> {
-  await expect(page.getByRole('heading', { name: /is written and measured/ })).toBeVisible();
+  await expect(page.getByRole('heading', { name: /is written and measured/ })).toBeVisible({ timeout: 90_000 });
   const id = page.url().split('/').at(-1);
   const zip = await (await page.request.get(`/api/deliveries/${id}/archive.zip`)).body();
   const folder = mkdtempSync(join(tmpdir(), 'tolvik-jobs-'));
@@ -165,6 +165,105 @@ test('a whole sheet as one file beside each artboard in at most 3 actions', asyn
   // At the outer edges of the artboards, two rows of two with 16 px between, beyond the artwork on them.
   expect([sheet.width, sheet.height]).toEqual([2 * one.width + 16, 2 * one.height + 16]);
   expect(hand.actions).toBeLessThanOrEqual(3);
+});
+
+test('three artboards with another format for each in at most 6 actions', async ({ page }) => {
+  await page.goto('/');
+  const hand = new Hand(page);
+  await hand.drop(designs(3));
+  await hand.press('o');
+  await hand.type(page.getByRole('textbox', { name: 'Which files?' }), '1: png 256; 2: svg; 3: pdf');
+  await expect(page.getByRole('list', { name: 'Outputs of 1' }).getByRole('listitem')).toHaveCount(1);
+  await hand.press('Control+Enter');
+  const files = await delivered(page);
+  expect([...files.keys()].sort()).toEqual(['design-1.png', 'design-2.svg', 'design-3.pdf']);
+  expect(PNG.sync.read(files.get('design-1.png') ?? Buffer.alloc(0)).width).toBe(256);
+  expect(hand.actions).toBeLessThanOrEqual(6);
+});
+
+test('several slices of one design, each named, some in PNG twice, some in SVG, one in PDF, two off, in at most 14 actions', async ({
+  page,
+}) => {
+  const parts = ['sail', 'hull', 'mast', 'flag', 'oar', 'rope', 'crew'];
+  await page.goto('/');
+  const hand = new Hand(page);
+  await hand.drop({
+    'boat.svg': icon(
+      parts.map((name, i) => `<g id="${name}"><rect x="${i * 30}" width="20" height="${9 + i}"/></g>`).join(''),
+      'width="210" height="24" viewBox="0 0 210 24"',
+    ),
+  });
+  await hand.click(page.getByRole('tab', { name: 'Layers' }));
+  const tree = page.getByRole('treegrid', { name: 'Layers' });
+  await hand.click(tree.getByRole('row').first());
+  await tree.focus();
+  await hand.press('ArrowRight');
+  await hand.click(tree.getByRole('row').nth(1));
+  await hand.click(tree.getByRole('row').nth(parts.length), { modifiers: ['Shift'] });
+  await hand.click(page.getByRole('button', { name: '7 slices, one each' }));
+  await hand.press('o');
+  await hand.type(
+    page.getByRole('textbox', { name: 'Which files?' }),
+    'sail: png 1x 2x; hull: png 1x 2x; mast: svg; flag: svg; oar: pdf; none',
+  );
+  await hand.press('Control+Enter');
+  const files = await delivered(page);
+  expect([...files.keys()].sort()).toEqual([
+    'flag.svg',
+    'hull.png',
+    'hull@2x.png',
+    'mast.svg',
+    'oar.pdf',
+    'sail.png',
+    'sail@2x.png',
+  ]);
+  expect(PNG.sync.read(files.get('hull@2x.png') ?? Buffer.alloc(0)).width).toBe(40);
+  expect(hand.actions).toBeLessThanOrEqual(14);
+});
+
+test('emblem and wordmark: four lockups in four colourings, files of some each, in at most 10 actions', async ({
+  page,
+}) => {
+  await page.goto('/');
+  const hand = new Hand(page);
+  await hand.drop({
+    'emblem.svg': icon('<circle cx="12" cy="12" r="9" fill="#0c6a53"/>'),
+    'wordmark.svg': icon('<rect width="80" height="12" fill="#171b1c"/>', 'width="80" height="12" viewBox="0 0 80 12"'),
+  });
+  await hand.press('Control+a');
+  await hand.click(page.getByRole('button', { name: 'Lockups…' }));
+  const dialog = page.getByRole('dialog');
+  for (const title of ['Reversed', 'Mono dark', 'Mono light'])
+    await hand.click(dialog.getByRole('checkbox', { name: title }));
+  await hand.click(dialog.getByRole('button', { name: 'Make 16 lockups' }));
+  await expect(pieceRows(page)).toHaveCount(18);
+  await hand.press('o');
+  await hand.type(page.getByRole('textbox', { name: 'Which files?' }), '3-6: svg, pdf, png 512 1024; 7-18: svg; none');
+  await hand.press('Control+Enter');
+  const files = await delivered(page);
+  expect(files.size).toBe(4 * 4 + 12);
+  const widths = [...files].flatMap(([path, bytes]) => (path.endsWith('.png') ? [PNG.sync.read(bytes).width] : []));
+  expect(widths.sort((a, b) => a - b)).toEqual([512, 512, 512, 512, 1024, 1024, 1024, 1024]);
+  expect(hand.actions).toBeLessThanOrEqual(10);
+});
+
+test('one more edition in at most 2 actions', async ({ page, app, openProject }) => {
+  const id = await openProject('Editions', { 'card.svg': icon('<circle id="sun" cx="12" cy="12" r="5"/>') });
+  const { records, version } = await app.api<{ records: { id: string; kind: string }[]; version: number }>(
+    `/projects/${id}/records`,
+  );
+  const board = records.find(({ kind }) => kind === 'artboard');
+  const spring = { id: 'spring', kind: 'edition', artboardId: board?.id, order: 'a0', name: 'spring', overrides: {} };
+  await app.api(`/projects/${id}/edits`, { id: 'first', baseVersion: version, puts: [spring], removes: [] });
+  await pieceRow(page, 'spring').click();
+  const hand = new Hand(page);
+  await hand.click(page.getByTitle('New edition'));
+  const name = page.getByRole('textbox', { name: 'Name', exact: true });
+  await expect(name).toHaveValue('spring-copy');
+  await hand.type(name, 'summer');
+  await name.blur();
+  await expect(pieceRow(page, 'summer')).toBeVisible();
+  expect(hand.actions).toBeLessThanOrEqual(2);
 });
 
 test('what was chosen stays: words add beside outputs that somebody made', async ({ page, openProject }) => {

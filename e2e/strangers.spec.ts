@@ -1,5 +1,6 @@
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import { check } from './accessibility';
 import { expect, pieceRows, saved, test } from './app';
 
 const svg = (inner: string) =>
@@ -81,4 +82,35 @@ test('a delivery is deleted after a word, by keyboard, and the project stays', a
   await page.getByRole('button', { name: 'Delete delivery 1' }).click();
   await expect(page.getByText('No deliveries yet')).toBeVisible();
   expect((await app.api<{ deliveries: unknown[] }>(`/projects/${id}/deliveries`)).deliveries).toEqual([]);
+});
+
+test('what came in, file by file, can be read at leisure and found again after a reload', async ({
+  page,
+  openProject,
+}) => {
+  await openProject('Arrivals');
+  const chosen = page.waitForEvent('filechooser');
+  await page.getByRole('button', { name: 'Bring in…' }).click();
+  const file = (name: string, text: string) => ({ name, mimeType: 'image/svg+xml', buffer: Buffer.from(text) });
+  await (await chosen).setFiles([
+    file('anchor.svg', svg('<path d="M2 2h9v9z"/>')),
+    file('boat.svg', svg('<path d="M2 2h9v9z"/><script>1</script>')),
+    file('broken.svg', '<svg xmlns="http://www.w3.org/2000/svg"><path d="M2'),
+  ]);
+  await expect(pieceRows(page)).toHaveCount(2);
+  await page.getByRole('button', { name: 'Each file…' }).click();
+  const dialog = page.getByRole('dialog', { name: 'What came in' });
+  await expect(dialog).toContainText('2 files came in, 1 refused');
+  await expect(dialog.getByRole('listitem')).toHaveCount(2);
+  await expect(dialog.getByRole('listitem').filter({ hasText: 'broken.svg' })).toContainText('Refused: ');
+  await expect(dialog.getByRole('listitem').filter({ hasText: 'boat.svg' })).toContainText('In, without ');
+  await dialog.getByRole('radio', { name: 'All' }).click();
+  await expect(dialog.getByRole('listitem')).toHaveCount(3);
+  await check(page);
+  await page.reload();
+  await expect(pieceRows(page)).toHaveCount(2);
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('left out');
+  await page.keyboard.press('Enter');
+  await expect(dialog.getByRole('listitem')).toHaveCount(2);
 });

@@ -18,6 +18,9 @@ mkdirSync(out, { recursive: true });
 const handover = join(tmpdir(), 'handover');
 rmSync(handover, { recursive: true, force: true });
 mkdirSync(handover);
+/** The simulated intakes, at addresses that look the same in every picture. */
+const intakes = fork(join(root, 'dist', 'stand-ins.mjs'), [], { silent: true });
+const addresses = await new Promise((resolve) => intakes.once('message', resolve));
 const postgres = await startPostgres({ folder, port: await freePort(), durable: false });
 const port = await freePort();
 const server = fork(join(root, 'dist', 'server.mjs'), [], {
@@ -27,6 +30,7 @@ const server = fork(join(root, 'dist', 'server.mjs'), [], {
     DATABASE_URL: postgres.url,
     TOLVIK_LOG: 'error',
     TOLVIK_FOLDERS: handover,
+    TOLVIK_INTAKES: addresses.join(';'),
   },
 });
 await new Promise((resolve) => server.once('message', resolve));
@@ -58,9 +62,13 @@ const piece = (name) => page.getByRole('grid', { name: 'Pieces' }).getByRole('ro
 const views = {
   async deliveries() {
     await open('Harbour icons', 'Deliveries');
+    const project = page.url().split('/').at(-2);
+    await page.request.post(`${url}/api/projects/${project}/receivers`, {
+      data: { name: 'Icon intake', address: `${addresses[0]}harbour` },
+    });
     await page.getByRole('button', { name: /^Export/ }).click();
     await page.getByRole('heading', { name: /is written and measured/ }).waitFor();
-    await page.getByText(/refused \d/).waitFor();
+    await page.getByRole('button', { name: /Icon intake.*refused \d/ }).waitFor();
     // Somebody else was there in between.
     for (const name of ['anchor.png', 'boat.png'])
       writeFileSync(join(handover, 'harbour-icons', name), 'of somebody else');
@@ -74,6 +82,7 @@ const views = {
     await calm(1500);
     await page.getByRole('button', { name: /^Export/ }).click();
     await page.getByRole('heading', { name: /Delivery 2 is written and measured/ }).waitFor();
+    await page.getByText(/Icon intake took \d+ files?/).waitFor();
     await calm(2500);
     await shot('deliveries');
     await page.getByRole('button', { name: /App build/ }).click();
@@ -198,7 +207,7 @@ const views = {
     await page.getByRole('button', { name: '+ Output' }).click();
     await page
       .getByRole('textbox', { name: 'Which files?' })
-      .fill('png 320 800 1600, jpeg 1600 on #12343b in office, svg pdf in vector');
+      .fill('1-2: svg, pdf, png 320 800 1600; 3-6: svg in set, jpeg 1600 on #12343b in office; none');
     await calm(1500);
     await shot('output');
   },
@@ -231,6 +240,7 @@ try {
 } finally {
   await browser.close();
   server.kill('SIGTERM');
+  intakes.kill();
   await new Promise((resolve) => server.once('exit', resolve));
   await postgres.stop();
   rmSync(folder, { recursive: true, force: true });

@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto';
 import {
   type Allowed,
   allowedSteps,
@@ -45,11 +44,22 @@ export class IntoFolder {
     return this.writer;
   }
 
-  async take(file: PlannedFile, bytes: Buffer): Promise<Written> {
+  /** Whether a file lies there with these bytes. */
+  has({ path }: PlannedFile, { sha256 }: Pick<ReceiptFile, 'sha256'>): boolean {
+    const found = this.now.there.get(path);
+    return found !== undefined && found !== 'other' && found.sha256 === sha256;
+  }
+
+  /** Takes a file that was made; `bytes` may be missing where they lie there already. */
+  async take(
+    file: PlannedFile,
+    { sha256, bytes: length }: Pick<ReceiptFile, 'sha256' | 'bytes'>,
+    bytes: Buffer | null,
+  ): Promise<Written> {
     const made: ReceiptFile = {
       path: file.path,
-      bytes: bytes.length,
-      sha256: createHash('sha256').update(bytes).digest('hex'),
+      bytes: length,
+      sha256,
       widthPx: file.widthPx,
       heightPx: file.heightPx,
       dpi: FORMATS[file.format].raster ? file.dpi : null,
@@ -61,7 +71,7 @@ export class IntoFolder {
     const found = this.now.there.get(file.path);
     const there = new Map<string, Found>(found ? [[file.path, found]] : []);
     const { same, foreign } = folderSteps(there, this.now.last, [made], { some: true, begun: this.now.begun });
-    if (same.length > 0) return 'same';
+    if (same.length > 0 || !bytes) return 'same';
     // Without a receipt nobody knows whose a file is: what is asked for is written.
     if (foreign.length > 0 && this.withReceipt && !this.allowed.replaceForeign) return 'foreign';
     const writer = await this.writing();

@@ -6,6 +6,7 @@ import { check } from './check';
 import { exportFiles } from './export';
 import { list } from './list';
 import { verify } from './verify';
+import { watchFiles } from './watch';
 
 const USAGE = `tolvik: from a project file, or from SVG files and a spec, to every file of a handover
 
@@ -13,6 +14,7 @@ const USAGE = `tolvik: from a project file, or from SVG files and a spec, to eve
   tolvik check  SOURCE [--spec NAME] [--rules FILE]
   tolvik export SOURCE --out FOLDER [--spec NAME] [--pieces 3-9,12] [--jobs N] [--rules FILE]
                 [--receipt [--leftovers list|remove] [--replace]]
+  tolvik watch  SOURCE --out FOLDER [--spec NAME] [--rules FILE] [--jobs N] [--leftovers list|remove] [--replace]
   tolvik verify FOLDER
   tolvik acts
   tolvik do     ACT SOURCE [--pieces 3-9,12] [--layer NAME]… [--edition NAME] [--set NAME=VALUE]…
@@ -24,6 +26,7 @@ SOURCE is a project file saved by Tolvik, an SVG file, or a folder of SVG files.
 --rules takes a file of what a receiver takes (docs/intake-rules.schema.json): check tells what breaks them, export writes none of it.
 export writes only what differs. --receipt keeps delivery.json beside the files: what is left over from before is listed,
   or taken away with --leftovers remove; what somebody else put or changed is told, and replaced only with --replace.
+watch does as export with --receipt does, and again a moment after each change of the source, until Ctrl+C.
 verify holds a folder that deliveries are written to against its receipt: what is missing, changed, extra.
 do does what a hand can do on the Bench, and writes the project file back, or to --out; acts lists what there is.
 --set takes a setting of the act (marginPx=4, or table=@cards.csv for the cells of a table); what lies on artboards goes along unless --leave-artwork is said.
@@ -92,7 +95,8 @@ async function main(): Promise<number> {
       return check(selection, rules);
     case 'verify':
       return verify(source);
-    case 'export': {
+    case 'export':
+    case 'watch': {
       if (!values.out) {
         process.stderr.write('--out is missing: the folder to write to\n');
         return 2;
@@ -107,18 +111,19 @@ async function main(): Promise<number> {
         process.stderr.write('--leftovers takes list or remove\n');
         return 2;
       }
-      if ((values.leftovers || values.replace) && !values.receipt) {
+      if ((values.leftovers || values.replace) && !values.receipt && command === 'export') {
         process.stderr.write('--leftovers and --replace need --receipt, by which it is known whose a file is\n');
         return 2;
       }
-      return exportFiles(selection, {
+      const options = {
         out: values.out,
         jobs,
-        receipt: values.receipt ?? false,
+        receipt: values.receipt ?? command === 'watch',
         rules,
         removeLeftovers: leftovers === 'remove',
         replaceForeign: values.replace ?? false,
-      });
+      };
+      return command === 'watch' ? watchFiles(selection, options) : exportFiles(selection, options);
     }
     default:
       process.stderr.write(`there is no command "${command}"\n\n${USAGE}`);

@@ -11,6 +11,7 @@ import {
   pickPieces,
   placeFiles,
   planFiles,
+  type ReadArtwork,
   readArtwork,
   readProjectFile,
   readSpecFile,
@@ -20,6 +21,7 @@ import {
   SPEC_LIBRARY,
   type SpecFile,
   type StoredBlob,
+  type Told,
   toldInWords,
 } from '@tolvik/core';
 import { takeFiles } from '@tolvik/intake';
@@ -49,8 +51,18 @@ export type Opened = {
 
 const MAX_FILES = 20_000;
 
-/** Reads a source and plans the files that were asked for. Throws a `Refusal` when there is nothing to work on. */
-export async function open({ source, spec, pieces, needsSpec = true }: Selection): Promise<Opened> {
+type Taken = Awaited<ReturnType<typeof takeFiles<{ artwork: ReadArtwork; layers: number; dropped: Told[] }>>>;
+/** What was read of files before, by their paths, and by what they are known to be unchanged. */
+export type ReadBefore = Map<string, { stamp: string; taken: Taken }>;
+
+/**
+ * Reads a source and plans the files that were asked for. Files that are in `before` and did not change since are not
+ * read again. Throws a `Refusal` when there is nothing to work on.
+ */
+export async function open(
+  { source, spec, pieces, needsSpec = true }: Selection,
+  before: ReadBefore = new Map(),
+): Promise<Opened> {
   const doc = new ProjectDocument();
   const pictures = new Map<string, StoredBlob>();
   const refused: Problem[] = [];
@@ -78,12 +90,7 @@ export async function open({ source, spec, pieces, needsSpec = true }: Selection
     if (paths.length === 0) refuse('source.empty', `${source} holds no SVG files, pictures or zips`, { where: source });
     const artwork: NamedArtwork[] = [];
     for (const path of paths) {
-      const { taken, report } = await takeFiles([{ name: path, bytes: readFileSync(path) }], {
-        read: (file) => {
-          const read = readArtwork(file.bytes, stat.isDirectory() ? join(source, file.name) : file.name);
-          return { artwork: read, layers: read.layers.length, dropped: read.dropped };
-        },
-      });
+      const { taken, report } = await takenFrom(path, stat.isDirectory() ? source : '', before);
       for (const { name: own, read } of taken) {
         artwork.push({ name: own, artwork: read.artwork });
         for (const blob of read.artwork.blobs) pictures.set(blob.hash, blob);
@@ -112,6 +119,22 @@ export async function open({ source, spec, pieces, needsSpec = true }: Selection
     refused,
     told,
   };
+}
+
+/** A file with all that is in it, as artwork. */
+async function takenFrom(path: string, folder: string, before: ReadBefore): Promise<Taken> {
+  const { mtimeMs, size, ino } = statSync(path);
+  const stamp = `${mtimeMs} ${size} ${ino}`;
+  const known = before.get(path);
+  if (known?.stamp === stamp) return known.taken;
+  const taken = await takeFiles([{ name: path, bytes: readFileSync(path) }], {
+    read: (file) => {
+      const read = readArtwork(file.bytes, folder ? join(folder, file.name) : file.name);
+      return { artwork: read, layers: read.layers.length, dropped: read.dropped };
+    },
+  });
+  before.set(path, { stamp, taken });
+  return taken;
 }
 
 const ARTWORK = /\.(svg|png|jpe?g|webp|gif|zip)$/i;

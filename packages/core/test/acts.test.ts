@@ -73,6 +73,7 @@ const SETTINGS: Record<string, Record<string, unknown>[]> = {
   'artboards-for-groups': [{}, { square: true, equal: true, sheet: 'off' }, { rows: false, sheet: 'stays' }],
   'slice-everything': [{}, { name: 'sheet', to: 'artboards' }],
   'trim-to-artwork': [{ marginPx: 1 }],
+  'bring-to-size': [{ longestPx: 60 }, { longestPx: 7.5 }],
   'set-rect': [{ width: 60 }, { x: 9.5 }],
   number: [{ by: 'name' }, { by: 'place' }],
   rename: [
@@ -95,7 +96,12 @@ const SETTINGS: Record<string, Record<string, unknown>[]> = {
     { table: [['edition'], ['x']], takeOutMissing: true },
   ],
   'switch-pieces': [{ on: false }],
-  'outputs-in-words': [{ words: 'png 16 32, svg' }, { words: 'pdf', instead: true }, { words: 'nothing' }],
+  'outputs-in-words': [
+    { words: 'png 16 32, svg' },
+    { words: '1-2: svg; 3: none; pdf' },
+    { words: 'pdf', instead: true },
+    { words: 'nothing' },
+  ],
   'add-spec': [{ ready: 'web' }, { empty: true }],
   'add-output': [{}, { size: { kind: 'width', widthPx: 64 }, suffix: '-64', settings: { format: 'png' } }],
 };

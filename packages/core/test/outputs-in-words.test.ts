@@ -8,7 +8,7 @@ import {
   type SaidOutput,
   saidTitle,
 } from '../src';
-import { project, refusalOf, svg } from './fixtures';
+import { project, refusalOf, snapshot, svg } from './fixtures';
 import { runs } from './properties';
 
 const said = (text: string): SaidOutput[] => {
@@ -139,6 +139,57 @@ describe('as an act', () => {
     });
     say(project, { words: 'svg' });
     expect(planFiles(doc, 'p').files.map(({ path }) => path)).toEqual(['a.svg', 'b.svg', 'c.svg']);
+  });
+
+  test('each piece makes what is said of it, and the spec that nobody chose is gone', () => {
+    const project = made();
+    const { doc } = project;
+    doc.apply({ puts: [{ ...doc.settings, defaultSpecId: doc.list('spec')[0].id }], removes: [] });
+    const before = snapshot(doc);
+    const undo = say(project, { words: '1: png 1x 2x; b: svg\n3: none' });
+    const { files, specs, troubled } = planFiles(doc, 'p');
+    expect(files.map(({ path }) => path).sort()).toEqual(['a.png', 'a@2x.png', 'b.svg']);
+    expect(specs.map(({ name }) => name)).toEqual(['PNG of 1', 'SVG of b']);
+    expect(doc.settings.defaultSpecId).toBe(specs[0].id);
+    expect(troubled).toEqual([]);
+    doc.apply(undo);
+    expect(snapshot(doc)).toEqual(before);
+  });
+
+  test('who is not named goes on, or makes what is said for all others', () => {
+    const project = made();
+    const { doc } = project;
+    const path = () =>
+      planFiles(doc, 'p')
+        .files.map((file) => file.path)
+        .sort();
+    const others = path().filter((each) => !each.startsWith('b'));
+    say(project, { words: 'b: pdf' });
+    expect(path()).toEqual([...others, 'b.pdf'].sort());
+    say(project, { words: '2: none; svg', specId: doc.list('spec')[0].id, instead: true });
+    expect(path()).toEqual(['a.svg', 'c.svg']);
+    say(project, { words: '2-3: jpeg; none' });
+    expect(path()).toEqual(['b.jpg', 'c.jpg']);
+  });
+
+  test('a later part has the last word; a name that is one’s own is not part of another’s', () => {
+    const project_ = project({ mark: svg('<path d="M2 2h9v9z"/>'), 'mark-bold': svg('<path d="M2 2h9v9z"/>') });
+    say(project_, { words: '1-: svg; mark: png' });
+    expect(planFiles(project_.doc, 'p').files.map(({ path }) => path)).toEqual(['mark.png', 'mark-bold.svg']);
+  });
+
+  test.each([
+    ['9: png', /no piece has the number or name “9”/],
+    ['boat: png', /no piece has the number or name “boat”/],
+    [': png', /needs a number or a name before the colon/],
+    ['1: pgn', /^1: “pgn” is no format/],
+    ['1: png; svg; pdf', /says twice what all others make/],
+    ['1:', /^1: needs formats and sizes/],
+  ])('“%s” is refused in words, and nothing is changed', (words, told) => {
+    const project = made();
+    const before = snapshot(project.doc);
+    expect(refusalOf(() => say(project, { words })).message).toMatch(told);
+    expect(snapshot(project.doc)).toEqual(before);
   });
 
   test('what is no output is refused with what would be', () => {

@@ -192,7 +192,7 @@ describe('a receiver that is an intake', () => {
       'Boat.svg',
       'Boat@2x.png',
     ]);
-    for (const { why } of receivers[0].refused) expect(why).toBe('this intake takes names in small letters');
+    for (const { why } of receivers[0].refused) expect(why).toBe('it takes names in small letters');
 
     const boat = (await api.records(id)).find((record) => record.kind === 'artboard' && record.name === 'Boat');
     await api.edit(id, { puts: [{ ...boat, name: 'boat' } as never] });

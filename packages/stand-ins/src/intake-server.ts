@@ -62,7 +62,7 @@ async function answer(
   if (!bytes) return problem(response, 413, 'Too large', `files of up to ${LARGEST_FILE / 1_048_576} MB are read`);
   let broken: string[];
   try {
-    broken = refusals(rules, await decoded(path, bytes)).map(({ words }) => `this intake ${words}`);
+    broken = refusals(rules, await decoded(path, bytes)).map(({ words }) => `it ${words}`);
   } catch (error) {
     broken = [(error as Error).message];
   }

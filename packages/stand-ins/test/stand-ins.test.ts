@@ -63,9 +63,9 @@ test('an app build takes what fits its rules, and says why it does not take the 
   expect([...files.keys()]).toEqual(['icons/anchor.png']);
   expect(await put(address, 'Anchor.png', await file('png'))).toEqual({
     status: 422,
-    detail: 'this intake takes names in small letters',
+    detail: 'it takes names in small letters',
   });
-  expect((await put(address, 'anchor.pdf', await file('pdf'))).detail).toBe('this intake takes SVG, PNG, no PDF');
+  expect((await put(address, 'anchor.pdf', await file('pdf'))).detail).toBe('it takes SVG, PNG, no PDF');
   const noise = await sharp({
     create: {
       width: 400,
@@ -89,6 +89,6 @@ test('a print shop asks for its key, and takes PDF alone', async () => {
   const key = { authorization: `Bearer ${kind.key}` };
   expect((await put(address, 'flyer.pdf', await file('pdf'))).status).toBe(401);
   expect((await put(address, 'flyer.pdf', await file('pdf'), key)).status).toBe(201);
-  expect((await put(address, 'flyer.png', await file('png'), key)).detail).toBe('this intake takes PDF, no PNG');
+  expect((await put(address, 'flyer.png', await file('png'), key)).detail).toBe('it takes PDF, no PNG');
   expect([...files.keys()]).toEqual(['flyer.pdf']);
 });

@@ -7,6 +7,7 @@ import { align } from './align';
 import { artboardsAround } from './artboards-around';
 import { artboardsForGroups } from './artboards-for-groups';
 import { attachDifferences } from './attach-differences';
+import { bringToSize } from './bring-to-size';
 import { centreArtwork } from './centre-artwork';
 import { changeColour } from './change-colour';
 import { combineEditions } from './combine-editions';
@@ -71,6 +72,7 @@ const LIST = [
   centreArtwork,
   wholePixels,
   setRect,
+  bringToSize,
   convert,
   number,
   rename,

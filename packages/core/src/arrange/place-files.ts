@@ -6,6 +6,7 @@ import { lastOrder, ordersAfter } from '../document/order';
 import { type Artboard, artboardRecord, COORDINATE_LIMIT, type Layer, type ProjectRecord } from '../document/records';
 import type { Matrix } from '../geometry/matrix';
 import { isIdentity } from '../geometry/matrix';
+import { ROWS_RATIO, roomFor } from './bring-to-size';
 
 export type NamedArtwork = { name: string; artwork: ReadArtwork };
 
@@ -23,9 +24,10 @@ function startBelow(doc: ProjectDocument): number {
 }
 
 /**
- * Puts files on the Bench: one artboard a file, of the file's own size, named after it, in rows about
- * as wide as they are high altogether, on whole pixels. Answers the new records; a file for which the plane has no
- * room left is told and left out.
+ * Puts files on the Bench: one artboard a file, of the file's own size, named after it, on whole pixels, in rows about
+ * as wide as they are high altogether. Files of very different sizes stand in rows of their own, the small first, each
+ * in the order in which they came. Answers the new records; a file for which the plane has no room left is told and
+ * left out.
  */
 export function placeFiles(
   doc: ProjectDocument,
@@ -33,26 +35,13 @@ export function placeFiles(
   specIds: readonly string[],
   refused: (file: NamedArtwork, problem: Problem) => void = () => {},
 ): ProjectRecord[] {
-  let area = 0;
-  let widest = 0;
-  for (const { artwork } of files) {
-    area += (artwork.width + GAP) * (artwork.height + GAP);
-    widest = Math.max(widest, artwork.width);
-  }
-  const rowWidth = Math.min(Math.max(widest, Math.sqrt(area * 1.6)), COORDINATE_LIMIT);
   const artboardOrders = ordersAfter(lastOrder(doc.list('artboard')), files.length);
   const layerOrders = ordersAfter(lastOrder(doc.children('root')), files.length);
+  const places = placesFor(files, startBelow(doc));
   const records: ProjectRecord[] = [];
-  let x = 0;
-  let y = startBelow(doc);
-  let rowHeight = 0;
   files.forEach((file, i) => {
     const { name, artwork } = file;
-    if (x > 0 && x + artwork.width > rowWidth) {
-      x = 0;
-      y += Math.ceil(rowHeight) + gapFor(rowHeight);
-      rowHeight = 0;
-    }
+    const { x, y } = places[i];
     if (y + artwork.height > COORDINATE_LIMIT) {
       refused(file, {
         code: 'bench.full',
@@ -77,14 +66,59 @@ export function placeFiles(
         specIds: [...specIds],
       }) satisfies Artboard,
     );
-    x += Math.ceil(artwork.width) + gapFor(artwork.height);
-    rowHeight = Math.max(rowHeight, artwork.height);
   });
   return records;
 }
 
-/** Large artwork stands further apart, so that tickets have room. */
-const gapFor = (height: number) => Math.max(GAP, Math.round(height / 4 / 8) * 8);
+/** Longer sides within this factor stand in rows together. */
+const ALIKE = 4;
+
+/** Where each file goes, from a height of the plane down; in the order of the files. */
+function placesFor(files: readonly NamedArtwork[], top: number): { x: number; y: number }[] {
+  const places: { x: number; y: number }[] = [];
+  let y = top;
+  for (const group of bySize(files)) {
+    const area = group.reduce((sum, i) => sum + roomOf(files[i]), 0);
+    const widest = Math.max(...group.map((i) => files[i].artwork.width));
+    const rowWidth = Math.min(Math.max(widest, Math.sqrt(area * ROWS_RATIO)), COORDINATE_LIMIT);
+    let x = 0;
+    let rowHeight = 0;
+    const nextRow = () => {
+      x = 0;
+      y += Math.ceil(rowHeight) + roomFor(rowHeight);
+      rowHeight = 0;
+    };
+    for (const i of group) {
+      const { width, height } = files[i].artwork;
+      if (x > 0 && x + width > rowWidth) nextRow();
+      places[i] = { x, y };
+      // A file that the plane has no room for takes none.
+      if (y + height > COORDINATE_LIMIT) continue;
+      x += Math.ceil(width) + roomFor(height);
+      rowHeight = Math.max(rowHeight, height);
+    }
+    nextRow();
+    y += GAP;
+  }
+  return places;
+}
+
+const roomOf = ({ artwork: { width, height } }: NamedArtwork): number => (width + GAP) * (height + GAP);
+
+/** Files by their places, in groups whose sizes can be worked on side by side, the smallest group first. */
+function bySize(files: readonly NamedArtwork[]): number[][] {
+  const longest = files.map(({ artwork }) => Math.max(artwork.width, artwork.height));
+  const groups: number[][] = [];
+  let from = 0;
+  for (const i of files.map((_, at) => at).sort((a, b) => longest[a] - longest[b] || a - b)) {
+    if (groups.length === 0 || longest[i] > from * ALIKE) {
+      groups.push([]);
+      from = longest[i];
+    }
+    groups.at(-1)?.push(i);
+  }
+  return groups.map((group) => group.sort((a, b) => a - b));
+}
 
 function moved(layer: Layer, x: number, y: number, order: string, name: string): Layer {
   const [a, b, c, d, e, f] = layer.transform ?? [1, 0, 0, 1, 0, 0];

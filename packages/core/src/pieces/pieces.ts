@@ -142,3 +142,10 @@ export function pickPieces<T extends { name: string; number: number }>(list: rea
   const folded = text.toLowerCase();
   return list.filter(({ name }) => name.toLowerCase().includes(folded));
 }
+
+/** Picks as `pickPieces` does, but a name that is one's own alone picks just that: "mark" is not "mark-bold". */
+export function picked<T extends { name: string; number: number }>(list: readonly T[], query: string): T[] {
+  const folded = query.trim().toLowerCase();
+  const own = list.filter(({ name }) => name.toLowerCase() === folded);
+  return own.length > 0 ? own : pickPieces(list, query);
+}

@@ -1,6 +1,7 @@
 /** Words by which people look for a command that is called otherwise. */
 export const ALSO: Readonly<Record<string, string>> = {
   'bring-in': 'import open add upload files place',
+  arrivals: 'import report refused left out log list files came',
   export: 'download deliver write render all',
   'save-file': 'document download backup keep',
   undo: 'back revert',

@@ -98,7 +98,11 @@ export function DeliveredRow({
       <span role="cell" className="w-20 shrink-0 text-right font-mono text-[11.5px]">
         {measured && change !== 'gone' ? weight(measured.bytes) : ''}
       </span>
-      <span role="cell" className={`w-56 shrink-0 truncate font-semibold ${state.colour}`} title={state.words}>
+      <span
+        role="cell"
+        className={`w-56 shrink-0 font-semibold ${refused ? 'line-clamp-2 text-note leading-[1.3]' : 'truncate'} ${state.colour}`}
+        title={state.words}
+      >
         {state.words}
       </span>
     </div>

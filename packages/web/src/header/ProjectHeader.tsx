@@ -4,6 +4,7 @@ import { request } from '../api/client';
 import { type Command, showCommands, useCommands } from '../commands/commands';
 import { HelpButton } from '../commands/HelpButton';
 import { askWhichFiles } from '../outputs/which-files';
+import { showArrivals } from '../project/arrivals';
 import { useBringIn } from '../project/bring-in';
 import { planOf, useOpenSession, useSession, useSessionPart } from '../project/context';
 import { refusedEdits } from '../project/pending-edits';
@@ -205,6 +206,7 @@ function useProjectCommands(stages: readonly Stage[], files: number, noExport: s
         run: () => session.redo(),
       },
       { id: 'bring-in', group: 'Project', title: 'Bring in files…', run: onBringIn },
+      { id: 'arrivals', group: 'Project', title: 'What came in…', run: () => showArrivals(true) },
       { id: 'which-files', group: 'Files', title: 'Which files…', keys: ['O'], run: askWhichFiles },
       {
         id: 'save-file',

@@ -1,11 +1,41 @@
-import { FORMATS, type SaidOutput, saidTitle, sizeWords } from '@tolvik/core';
+import { FORMATS, type Piece, type SaidOutput, saidTitle, sizeWords } from '@tolvik/core';
+import { count, few } from '../ui/words';
 
 const MOST_SHOWN = 14;
 
-/** What words make, before it is made. */
-export function SaidOutputs({ outputs }: { outputs: readonly SaidOutput[] }) {
+type Part = { who: string | null; pieces: readonly Piece[]; outputs: readonly SaidOutput[] };
+
+/** What words make, before it is made: for all, or for some and then for all others. */
+export function SaidOutputs({ parts }: { parts: readonly Part[] }) {
+  if (parts.length === 1 && parts[0].who === null)
+    return <Outputs of="Outputs that are made" outputs={parts[0].outputs} />;
   return (
-    <ul aria-label="Outputs that are made" className="grid grid-cols-2 gap-x-3">
+    <ul className="flex max-h-[200px] flex-col gap-1.5 overflow-y-auto">
+      {parts.map(({ who, pieces, outputs }) => (
+        <li key={who ?? ''}>
+          <span className="font-semibold">
+            {who === null
+              ? 'All others'
+              : few(
+                  pieces.map(({ name }) => name),
+                  4,
+                )}
+          </span>
+          {who !== null && pieces.length > 1 && <span className="text-ink-2">, {count(pieces.length, 'piece')}</span>}
+          {outputs.length === 0 ? (
+            <span className="text-ink-2"> {pieces.length === 1 ? 'makes' : 'make'} no files</span>
+          ) : (
+            <Outputs of={`Outputs of ${who ?? 'all others'}`} outputs={outputs} />
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function Outputs({ of, outputs }: { of: string; outputs: readonly SaidOutput[] }) {
+  return (
+    <ul aria-label={of} className="grid grid-cols-2 gap-x-3">
       {outputs.slice(0, MOST_SHOWN).map((output) => (
         <li key={saidTitle(output)} className="flex items-center gap-1.5 truncate">
           <span

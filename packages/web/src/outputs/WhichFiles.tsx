@@ -1,7 +1,7 @@
-import { isStartingSpec, outputsInWords } from '@tolvik/core';
+import { filesInWords, isStartingSpec, picked } from '@tolvik/core';
 import { type KeyboardEvent, useId, useState } from 'react';
 import { doAct, plainIntent } from '../project/act';
-import { useSession } from '../project/context';
+import { planOf, useSession } from '../project/context';
 import { useExport } from '../project/use-export';
 import { Button, Key } from '../ui/controls';
 import { count } from '../ui/words';
@@ -16,9 +16,17 @@ export function WhichFiles({ onDone }: { onDone(): void }) {
   const exportAll = useExport();
   const [words, setWords] = useState('');
   const [field, told] = [useId(), useId()];
-  const said = outputsInWords(words);
-  const trouble = typeof said === 'string' ? said : '';
-  const outputs = typeof said === 'string' ? [] : said;
+  const { pieces } = planOf(session);
+  const said = filesInWords(words);
+  const parts = (typeof said === 'string' ? [] : said).map(({ who, outputs }) => ({
+    who,
+    outputs,
+    pieces: who === null ? [] : picked(pieces, who),
+  }));
+  const nobody = parts.find((part) => part.who !== null && part.pieces.length === 0);
+  const trouble =
+    typeof said === 'string' ? said : nobody ? `no piece has the number or name “${nobody.who?.slice(0, 60)}”` : '';
+  const forSome = parts.some(({ who }) => who !== null);
   const untouched = isStartingSpec(session.doc);
   const there = session.doc.list('output').length > 0;
   const make = (instead: boolean) => {
@@ -35,7 +43,8 @@ export function WhichFiles({ onDone }: { onDone(): void }) {
     event.preventDefault();
     if (make(untouched) && (event.ctrlKey || event.metaKey)) void exportAll();
   };
-  const amount = outputs.length > 0 ? count(outputs.length, 'output') : 'outputs';
+  const sum = parts.reduce((all, { outputs }) => all + outputs.length, 0);
+  const amount = sum > 0 ? count(sum, 'output') : 'outputs';
   return (
     <>
       <label htmlFor={field} className="mb-1 block font-semibold">
@@ -57,14 +66,15 @@ export function WhichFiles({ onDone }: { onDone(): void }) {
         {words === '' ? (
           <p className="text-ink-2">
             Formats with sizes after them: 64 is px wide, 2x a factor, 300dpi a density, 64x48 a box. “on white” is a
-            ground, “in icons” a folder, “in folders” one for each format. <Key>Ctrl+Enter</Key> makes and exports them.
+            ground, “in icons” a folder, “in folders” one for each format. “1-3: png; mark: svg; 7: none” is for some
+            pieces alone. <Key>Ctrl+Enter</Key> makes and exports them.
           </p>
         ) : trouble ? (
           <p role="alert" className="text-bad">
             {trouble}
           </p>
         ) : (
-          <SaidOutputs outputs={outputs} />
+          <SaidOutputs parts={parts} />
         )}
       </div>
       <div className="mt-2.5 flex items-center gap-1.5 border-line border-t pt-2.5">
@@ -72,13 +82,13 @@ export function WhichFiles({ onDone }: { onDone(): void }) {
           Another PNG
         </Button>
         <span className="ml-auto" />
-        {there && (
+        {there && !forSome && (
           <Button small disabled={trouble !== ''} onClick={() => make(!untouched)}>
             {untouched ? 'Add beside' : 'Only these'}
           </Button>
         )}
         <Button small kind="go" disabled={trouble !== ''} onClick={() => make(untouched)}>
-          {untouched ? 'Only these' : 'Add'} {amount}
+          {forSome ? 'Make' : untouched ? 'Only these' : 'Add'} {amount}
         </Button>
       </div>
     </>

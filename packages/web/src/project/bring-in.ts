@@ -4,6 +4,7 @@ import { create } from 'zustand';
 import { uploadLines } from '../api/client';
 import type { BringInAnswer } from '../api/types';
 import { useNotice } from '../ui/notices';
+import { keepArrival, showArrivals } from './arrivals';
 import { SessionContext } from './context';
 import { reportWords } from './report-words';
 import type { Session } from './session';
@@ -96,8 +97,9 @@ export function useBringIn(): {
           const came = [...replaced, ...boards];
           session.select((came.length > 0 ? came : tops).map((record) => record.id));
         }
-        const { words, bad } = reportWords(report);
-        tell(words, { bad });
+        await keepArrival(session.id, report);
+        const { words, bad, more } = reportWords(report);
+        tell(words, { bad, action: more ? { title: 'Each file…', run: () => showArrivals(true) } : undefined });
       } catch (error) {
         tell(control.signal.aborted ? 'Stopped: nothing was brought in.' : (error as Error).message, {
           bad: !control.signal.aborted,

@@ -2,8 +2,8 @@ import { toldInWords } from '@tolvik/core';
 import type { Report } from '../api/types';
 import { count } from '../ui/words';
 
-/** In one sentence: what came, and what was left out. */
-export function reportWords(report: Report): { words: string; bad: boolean } {
+/** In one sentence: what came, and what was left out; and whether there is more to read of it. */
+export function reportWords(report: Report): { words: string; bad: boolean; more: boolean } {
   const refused = report.filter((line) => line.problem);
   const came = report.length - refused.length;
   const changed = report.filter((line) => line.dropped.length > 0);
@@ -21,5 +21,5 @@ export function reportWords(report: Report): { words: string; bad: boolean } {
       `left out of ${count(changed.length, 'file')}: ${what.slice(0, 3).join(', ')}${what.length > 3 ? ` and ${what.length - 3} more` : ''}`,
     );
   }
-  return { words: `${parts.join('. ')}.`, bad: refused.length > 0 };
+  return { words: `${parts.join('. ')}.`, bad: refused.length > 0, more: refused.length + changed.length > 0 };
 }

@@ -6,6 +6,7 @@ import type { BringInAnswer, ShelfProject } from '../api/types';
 import { CommandCentre } from '../commands/CommandCentre';
 import { type Command, showCommands, useCommands } from '../commands/commands';
 import { HelpButton } from '../commands/HelpButton';
+import { keepArrival } from '../project/arrivals';
 import { Button } from '../ui/controls';
 import { Mark } from '../ui/Mark';
 import { useNotice } from '../ui/notices';
@@ -40,6 +41,7 @@ export function ShelfPage() {
       const project = await request<{ id: string }>('/projects', { method: 'POST', json: { name } });
       if (files.length > 0) {
         const { report } = await upload<BringInAnswer>(`/projects/${project.id}/bring-in`, files);
+        await keepArrival(project.id, report);
         const refused = report.filter((line) => line.problem);
         if (refused.length > 0)
           tell(`${refused.length} of ${report.length} files were refused: ${refused[0].problem?.message}`, {

@@ -2,6 +2,7 @@ import { type Artboard, type Piece, type Region, regionOf, resizeArtboard } from
 import { planOf, useSession } from '../../project/context';
 import { NumberField } from '../../ui/NumberField';
 import { count } from '../../ui/words';
+import { act } from '../act';
 import { AlignActions } from './AlignActions';
 import { ArrangeActions } from './ArrangeActions';
 import { DeletePieces } from './DeletePieces';
@@ -42,6 +43,14 @@ export function ManyPieces({ pieces }: { pieces: readonly Piece[] }) {
               value={same((a) => a.height)}
               min={0.01}
               onChange={(height) => resizeAll({ height })}
+            />
+            <NumberField
+              label="longer side of all, artwork with it"
+              showLabel="scale to"
+              value={same((a) => Math.max(a.width, a.height))}
+              min={0.01}
+              onChange={(longestPx) => act(session, 'bring-to-size', { longestPx })}
+              className="col-span-2 [&>span]:whitespace-nowrap"
             />
           </div>
         )}

@@ -1,0 +1,129 @@
+import { createHash } from 'node:crypto';
+import { resolve } from 'node:path';
+import {
+  asWritten,
+  Composer,
+  documentFonts,
+  type IntakeRules,
+  type PlannedFile,
+  refusals,
+  several,
+  type WrittenFacts,
+} from '@tolvik/core';
+import { RenderPool, renderJob, shippedFonts } from '@tolvik/render';
+import { IntoFolder } from './into-folder';
+import { RENDER_CHILD } from './render-child-path';
+import type { Opened } from './source';
+
+/** Files handed to the pool ahead of the one being made. */
+const AHEAD = 64;
+/** Files of which it is kept in mind what came of them. */
+const MOST_KNOWN = 200_000;
+
+export type MakeOptions = {
+  out: string;
+  /** Whether `delivery.json` is kept beside the files, by which it is known whose each is. */
+  receipt: boolean;
+  /** What the folder takes; what it does not take is not written. */
+  rules?: IntakeRules;
+  /** Whether what is left over from before is taken away. */
+  removeLeftovers: boolean;
+  /** Whether files that somebody else put or changed are replaced. */
+  replaceForeign: boolean;
+};
+
+/** What became of files, in numbers. */
+export type Made = {
+  /** In the folder now, those among them that were there already, and those written now. */
+  done: number;
+  same: number;
+  foreign: number;
+  failed: number;
+  notTaken: number;
+  removed: number;
+};
+
+/** What is told meanwhile: a file that is in the folder now, and a line about something that is not as it should be. */
+export type Telling = { made(file: PlannedFile, bytes: number, done: number): void; trouble(words: string): void };
+
+type Known = { sha256: string; bytes: number; measured: WrittenFacts };
+
+/** Makes files and writes those that differ. What it made it knows again, and does not make twice. */
+export class Maker {
+  private readonly pool: RenderPool;
+  /** By the key of what is drawn, and so by all that it is made of. */
+  private readonly known = new Map<string, Known>();
+
+  constructor(jobs?: number) {
+    this.pool = new RenderPool({ childPath: RENDER_CHILD, size: jobs });
+  }
+
+  close(): Promise<void> {
+    return this.pool.close();
+  }
+
+  /** A file that fails is told, and the others go on. */
+  async make({ name, doc, pictures, files, plan }: Opened, options: MakeOptions, tell: Telling): Promise<Made> {
+    const { rules } = options;
+    const find = (hash: string) => pictures.get(hash);
+    const fonts = documentFonts(doc, shippedFonts(import.meta.url), (hash) => find(hash)?.bytes);
+    const composer = new Composer(doc, { fonts, pictures: find });
+    const paths = files.map(({ path }) => path);
+    const into = await IntoFolder.open(resolve(options.out), paths, options.receipt, options);
+    const made: Made = { done: 0, same: 0, foreign: 0, failed: 0, notTaken: 0, removed: 0 };
+    await several(files, AHEAD, async (file) => {
+      try {
+        const job = composer.job(file);
+        const before = this.known.get(job.key);
+        const isThere = before && into.has(file, before);
+        const rendered = isThere ? null : await this.pool.render(renderJob(job, find));
+        const facts = rendered ? this.keep(job.key, rendered) : (before as Known);
+        const broken = rules ? refusals(rules, asWritten(file, facts.measured)) : [];
+        for (const { words } of broken) tell.trouble(`! ${file.path}: ${rules?.name} ${words}`);
+        if (broken.length > 0) {
+          made.notTaken++;
+          return;
+        }
+        const became = await into.take(file, facts, rendered?.bytes ?? null);
+        if (became === 'foreign') {
+          made.foreign++;
+          tell.trouble(`! ${file.path}: somebody else put or changed it; --replace replaces it`);
+          return;
+        }
+        if (became === 'same') made.same++;
+        tell.made(file, facts.bytes, ++made.done);
+      } catch (error) {
+        made.failed++;
+        tell.trouble(`! ${file.path}: ${(error as Error).message}`);
+      }
+    });
+    const some = made.failed > 0 || made.notTaken > 0 || files.length < plan.files.length;
+    const { leftovers, removed } = await into.finish(name, some);
+    for (const path of leftovers) tell.trouble(`- ${path}: left over from before; --leftovers remove takes it away`);
+    return { ...made, removed };
+  }
+
+  private keep(key: string, { bytes, measured }: { bytes: Buffer; measured: WrittenFacts }): Known {
+    const known = { sha256: createHash('sha256').update(bytes).digest('hex'), bytes: bytes.length, measured };
+    if (this.known.size >= MOST_KNOWN) this.known.clear();
+    this.known.set(key, known);
+    return known;
+  }
+}
+
+/** In words, where files cannot be made as they are planned; empty where all can. */
+export function plannedTrouble({ files, plan }: Opened): string[] {
+  const nameOf = new Map(plan.pieces.map((piece) => [piece.id, piece.name]));
+  return files
+    .filter((file) => file.problem || file.clashCount > 0)
+    .map((file) => `! ${nameOf.get(file.pieceId)}: ${file.problem ?? `${file.path} is taken by another file`}`);
+}
+
+/** Parts of a sentence about what is not as all the rest. */
+export const notesOf = ({ foreign, failed, notTaken, removed }: Made): string[] =>
+  [
+    removed > 0 && `${removed} left over taken away`,
+    foreign > 0 && `${foreign} left to somebody else`,
+    notTaken > 0 && `${notTaken} not taken`,
+    failed > 0 && `${failed} failed`,
+  ].filter((note) => note !== false);
