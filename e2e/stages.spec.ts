@@ -210,6 +210,76 @@ test('a month later one thing is changed, and exactly its files are new', async 
   for (const row of await rows.all()) await expect(row).toContainText('boat');
 });
 
+test('a delivery is given a title and a note, which stay with it', async ({ page, openProject }) => {
+  await openProject('Said', { 'a.svg': icon() });
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByRole('heading', { name: /is written and measured/ })).toBeVisible();
+  await page.getByRole('textbox', { name: 'Title of the delivery' }).fill('For the press');
+  await page.keyboard.press('Enter');
+  await page.getByRole('textbox', { name: 'Note of the delivery' }).fill('The blue one is new.\nSent to Mara.');
+  await page.keyboard.press('Tab');
+  await expect(page.getByRole('link', { name: /No\. 1: For the press/ })).toBeVisible();
+  await page.reload();
+  await expect(page.getByRole('textbox', { name: 'Title of the delivery' })).toHaveValue('For the press');
+  await expect(page.getByRole('textbox', { name: 'Note of the delivery' })).toHaveValue(
+    'The blue one is new.\nSent to Mara.',
+  );
+});
+
+test('any two deliveries are held against each other', async ({ page, openProject }) => {
+  await openProject('Any two', { 'a.svg': icon(), 'b.svg': icon('<circle cx="12" cy="12" r="8"/>') });
+  const written = (n: number) =>
+    expect(page.getByRole('heading', { name: `Delivery ${n} is written and measured` })).toBeVisible();
+  await page.keyboard.press('Control+Enter');
+  await written(1);
+  await page.keyboard.press('Alt+1');
+  await pieceRow(page, 'b').click();
+  await page.getByRole('textbox', { name: 'width', exact: true }).fill('30');
+  await page.keyboard.press('Enter');
+  await saved(page);
+  await page.keyboard.press('Control+Enter');
+  await written(2);
+  await page.keyboard.press('Alt+1');
+  await page.keyboard.press('Control+z');
+  await saved(page);
+  await page.keyboard.press('Control+Enter');
+  await written(3);
+  await expect(page.getByRole('button', { name: '3 changed' })).toBeVisible();
+  await page.getByRole('combobox', { name: 'Held against' }).selectOption({ label: 'No. 1' });
+  await expect(page.getByRole('button', { name: '6 the same' })).toBeVisible();
+  await page.getByRole('combobox', { name: 'Held against' }).selectOption({ label: 'No. 2' });
+  await expect(page.getByRole('button', { name: '3 changed' })).toBeVisible();
+});
+
+test('panels are made wider by mouse and by keys, and stay so', async ({ page, openProject }) => {
+  await openProject('Wide', { 'a.svg': icon() });
+  const width = async () => (await page.getByRole('complementary', { name: 'Index' }).boundingBox())?.width ?? 0;
+  const edge = page.getByRole('separator', { name: 'Width of the index' });
+  const box = await edge.boundingBox();
+  await page.mouse.move((box?.x ?? 0) + 3, 300);
+  await page.mouse.down();
+  await page.mouse.move(360, 300);
+  await page.mouse.up();
+  await expect.poll(width).toBeCloseTo(360, -1);
+  await edge.focus();
+  await page.keyboard.press('ArrowRight');
+  await expect.poll(width).toBeCloseTo(376, -1);
+  await page.reload();
+  await expect.poll(width).toBeCloseTo(376, -1);
+  await edge.dblclick();
+  await expect.poll(width).toBeCloseTo(272, -1);
+});
+
+test('a small window has every tool in reach', async ({ page, openProject }) => {
+  await page.setViewportSize({ width: 1024, height: 700 });
+  await openProject('Small', { 'a.svg': icon() });
+  const bar = await page.getByRole('toolbar', { name: 'Bench tools' }).boundingBox();
+  for (const name of ['Select', 'Text', 'Whole sheet', 'Undo', 'Redo']) {
+    const box = await page.getByRole('toolbar', { name: 'Bench tools' }).getByRole('button', { name }).boundingBox();
+    expect((box?.x ?? 0) + (box?.width ?? Infinity)).toBeLessThanOrEqual((bar?.x ?? 0) + (bar?.width ?? 0));
+  }
+});
+
 test('the database gone for a moment: told, and all goes on', async ({ page, app, openProject }) => {
   await openProject('Database', ICONS);
   await app.stopDatabase();

@@ -255,6 +255,14 @@ test('picking by number and by text', () => {
   expect(pickPieces(list, ' ')).toHaveLength(15);
 });
 
+test('words of a template are understood in a suffix and in a folder, too', () => {
+  const { doc, outputs } = project({ anchor: svg('<path d="M2 2h9v9z"/>') });
+  const [output] = outputs.filter(({ settings }) => settings.format === 'png');
+  doc.apply({ puts: [{ ...output, suffix: '-{width}{suffix}', folder: '{format}/{number}' }], removes: [] });
+  const file = planFiles(doc, 'p').files.find(({ outputId }) => outputId === output.id);
+  expect(file?.path).toBe('png/01/anchor-24.png');
+});
+
 test('editions have numbers of their own, by which they are picked', () => {
   const { doc, artboard } = project({ card: svg('<path d="M2 2h9v9z"/>'), other: svg('<path d="M2 2h9v9z"/>') });
   const puts = Array.from({ length: 12 }, (_, i) =>

@@ -165,6 +165,10 @@ test('each answers what its schema says, through the life of a project', async (
     (await call('post', '/api/receivers/{id}/write', { params: taker, json: {} })).standing.written,
   ).toBeGreaterThan(0);
   await call('delete', '/api/receivers/{id}', { params: taker });
+  expect(await call('patch', DELIVERY, { params: delivery, json: { title: 'For the press' } })).toMatchObject({
+    title: 'For the press',
+    note: '',
+  });
   expect((await call('get', `${DELIVERY}/answers`, { params: delivery })).receivers).toEqual([]);
   await call('get', `${DELIVERY}/frees`, { params: delivery });
   await call('delete', DELIVERY, { params: delivery });

@@ -3,6 +3,7 @@ import { createHash } from 'node:crypto';
 import {
   chmodSync,
   existsSync,
+  linkSync,
   mkdirSync,
   mkdtempSync,
   readdirSync,
@@ -144,6 +145,21 @@ test('as a setting it is done with every export', async () => {
   await api.edit(id, { removes: [boat?.id as string] });
   writeFileSync(join(at, 'anchor.svg'), 'somebody else');
   expect((await settled(id, await exportAll(id))).standing).toMatchObject({ written: 1, removed: 3, foreign: 0 });
+});
+
+test('on a disk that ignores case a name in other letters is the same file: not left over, not of somebody else', async () => {
+  const { id, at } = await withReceiver({ removeLeftovers: true });
+  await settled(id, await exportAll(id));
+  const boat = (await api.records(id)).find((record) => record.kind === 'artboard' && record.name === 'boat');
+  await api.edit(id, { puts: [{ ...(boat as object), name: 'Boat' } as never] });
+  // Two names of one file, as such a disk has them.
+  const names = ['boat.png', 'boat.svg', 'boat@2x.png'];
+  for (const name of names) linkSync(join(at, name), join(at, name.replace('boat', 'Boat')));
+  const { standing } = await settled(id, await exportAll(id));
+  expect(standing).toMatchObject({ written: 0, removed: 0, leftovers: 0, foreign: 0 });
+  for (const name of names) expect(existsSync(join(at, name.replace('boat', 'Boat')))).toBe(true);
+  expect(receiptIn(at).files.map(({ path }) => path)).toContain('Boat.png');
+  expect(receiptIn(at).leftovers).toEqual([]);
 });
 
 test('off, or an export of some files: it is not written to, or only those are', async () => {

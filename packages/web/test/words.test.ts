@@ -53,8 +53,14 @@ describe('what came in, in a sentence', () => {
     [[refused('a', 'a is empty'), refused('b', 'b is empty')], '2 refused, the first because a is empty.', true],
     [
       [came('a.svg', ['a script']), came('b.svg', ['a script', 'an animation'])],
-      '2 files brought in. left out of 2 files: a script, an animation.',
+      '2 files brought in. Left out of 2 files: a script, an animation.',
       false,
     ],
-  ])('%#', (report, words, bad) => expect(reportWords(report)).toEqual({ words, bad }));
+  ])('%#', (report, words, bad) =>
+    expect(reportWords(report)).toEqual({
+      words,
+      bad,
+      more: report.some((line) => 'problem' in line || line.dropped.length > 0),
+    }),
+  );
 });

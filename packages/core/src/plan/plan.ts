@@ -79,7 +79,7 @@ export function planFile(doc: ProjectDocument, projectName: string, piece: Piece
       case 'piece':
         return piece.name;
       case 'suffix':
-        return output.suffix;
+        return fillTemplate(output.suffix, (inner) => (inner === 'suffix' ? '' : values(inner)));
       case 'width':
         return String(size.widthPx);
       case 'height':

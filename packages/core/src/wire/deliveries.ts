@@ -9,6 +9,9 @@ export const deliveryAnswer = z.strictObject({
   id: recordId,
   projectId: recordId,
   number: count,
+  /** What somebody calls it and says of it; empty while nobody did. */
+  title: z.string(),
+  note: z.string(),
   state: z.enum(['running', 'done', 'stopped']),
   version: count,
   /** Whether it was of all files, or of some that were chosen. */
@@ -21,6 +24,10 @@ export const deliveryAnswer = z.strictObject({
   finishedAt: z.iso.datetime().nullable(),
 });
 export type Delivery = z.infer<typeof deliveryAnswer>;
+export const deliveryFields = z.strictObject({
+  title: z.string().trim().max(200).optional(),
+  note: z.string().trim().max(5000).optional(),
+});
 export const deliveriesAnswer = z.strictObject({ deliveries: z.array(deliveryAnswer) });
 
 /** What decoding a finished file found. */

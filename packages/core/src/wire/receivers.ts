@@ -69,6 +69,8 @@ const receiverOfAnyKind = z.strictObject({
   standing: standing.nullable(),
   /** In words, when the last writing did not come to its end. */
   trouble: z.string().nullable(),
+  /** How far a sending that is under way has come, in files. */
+  sending: z.strictObject({ done: count, of: count }).nullable(),
 });
 export const receiverAnswer = z.discriminatedUnion('kind', [
   receiverOfAnyKind.extend({ kind: z.literal('folder'), root: z.string(), folder: z.string() }),

@@ -5,6 +5,8 @@ export type DeliveryRow = {
   id: string;
   project_id: string;
   number: number;
+  title: string;
+  note: string;
   state: 'running' | 'done' | 'stopped';
   version: number;
   /** Whether it was of all files, or of some that were chosen. */
@@ -47,6 +49,14 @@ export const listDeliveries = async (db: Queryable, projectId: string): Promise<
 
 export const findDelivery = async (db: Queryable, id: string): Promise<DeliveryRow | undefined> =>
   (await db.query<DeliveryRow>('SELECT * FROM deliveries WHERE id = $1', [id])).rows[0];
+
+/** Says what a delivery is called and what is to be said of it. */
+export const describeDelivery = (db: Queryable, id: string, { title, note }: { title?: string; note?: string }) =>
+  db.query('UPDATE deliveries SET title = coalesce($2, title), note = coalesce($3, note) WHERE id = $1', [
+    id,
+    title ?? null,
+    note ?? null,
+  ]);
 
 /** The newest delivery of a project, whatever became of it. */
 export const newestDelivery = async (db: Queryable, projectId: string): Promise<DeliveryRow | undefined> =>

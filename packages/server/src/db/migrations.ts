@@ -175,4 +175,8 @@ export const MIGRATIONS: readonly string[] = [
   );
   CREATE INDEX intake_files_by_delivery ON intake_files (delivery_id);
   `,
+  `
+  -- What a delivery is called, and what is said of it.
+  ALTER TABLE deliveries ADD COLUMN title text NOT NULL DEFAULT '', ADD COLUMN note text NOT NULL DEFAULT '';
+  `,
 ];

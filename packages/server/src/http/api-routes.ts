@@ -7,6 +7,7 @@ import {
   deliveriesAnswer,
   deliveryAnswer,
   deliveryDetail,
+  deliveryFields,
   deliveryPathsAnswer,
   deliveryRowsAnswer,
   edit,
@@ -34,7 +35,16 @@ import {
   writeOrder,
 } from '@tolvik/core';
 import { z } from 'zod';
-import { archiveQuery, bringInQuery, newDelivery, newProject, projectPatch, sinceVersion, trial } from './schemas';
+import {
+  archiveQuery,
+  bringInQuery,
+  compareQuery,
+  newDelivery,
+  newProject,
+  projectPatch,
+  sinceVersion,
+  trial,
+} from './schemas';
 
 /** One route of the API: what it takes and what it answers, a schema for JSON and a media type for bytes. */
 export type ApiRoute = {
@@ -210,7 +220,20 @@ export const API_ROUTES: readonly ApiRoute[] = [
     answer: keptSpecAnswer,
   },
   { method: 'delete', path: '/api/specs/{id}', summary: 'Keep a spec no longer', answer: null },
-  { method: 'get', path: DELIVERY, summary: 'One delivery, compared with the one before', answer: deliveryDetail },
+  {
+    method: 'get',
+    path: DELIVERY,
+    summary: 'One delivery, compared with what was delivered before, or with another',
+    query: compareQuery,
+    answer: deliveryDetail,
+  },
+  {
+    method: 'patch',
+    path: DELIVERY,
+    summary: 'Say what it is called, and a note',
+    body: deliveryFields,
+    answer: deliveryAnswer,
+  },
   { method: 'delete', path: DELIVERY, summary: 'Delete it, and what only it holds', answer: null },
   { method: 'get', path: `${DELIVERY}/paths`, summary: 'Its paths', answer: deliveryPathsAnswer },
   {

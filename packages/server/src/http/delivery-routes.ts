@@ -1,4 +1,4 @@
-import { FORMATS, type Format, recordId, refuse } from '@tolvik/core';
+import { deliveryFields, FORMATS, type Format, recordId, refuse } from '@tolvik/core';
 import { Router } from 'express';
 import { transaction } from '../db/database';
 import {
@@ -9,6 +9,7 @@ import {
   deliveryFile,
   deliveryFiles,
   deliveryRows,
+  describeDelivery,
   filesBefore,
   findDelivery,
   listDeliveries,
@@ -18,13 +19,15 @@ import { findProject } from '../db/projects';
 import { streamArchive } from '../deliveries/archive';
 import { compareDeliveries } from '../deliveries/compare';
 import { type Context, openProject } from './context';
-import { archiveQuery, newDelivery, position, positions } from './schemas';
+import { archiveQuery, compareQuery, newDelivery, position, positions } from './schemas';
 import { INERT } from './security';
 
 const asJson = (d: DeliveryRow) => ({
   id: d.id,
   projectId: d.project_id,
   number: d.number,
+  title: d.title,
+  note: d.note,
   state: d.state,
   version: d.version,
   whole: d.whole,
@@ -86,7 +89,12 @@ export function deliveryRoutes(context: Context): Router {
   router.get('/deliveries/:id', async (req, res) => {
     const delivery = await find(req.params.id);
     const files = await deliveryFiles(db, delivery.id);
-    const before = await filesBefore(db, delivery.project_id, delivery.number);
+    const { with: other } = compareQuery.parse(req.query);
+    const against = other === undefined ? undefined : await find(other);
+    if (against && against.project_id !== delivery.project_id)
+      refuse('delivery.other', 'these are deliveries of two projects', { accepted: 'two deliveries of one project' });
+    // What there was after that delivery, with those of some files since all were delivered.
+    const before = await filesBefore(db, delivery.project_id, against ? against.number + 1 : delivery.number);
     const compared = compareDeliveries(files, before, delivery.whole);
     const counts = { same: 0, changed: 0, renamed: 0, new: 0, gone: 0 };
     for (const { change } of compared) counts[change]++;
@@ -177,6 +185,12 @@ export function deliveryRoutes(context: Context): Router {
   router.get('/deliveries/:id/frees', async (req, res) => {
     const delivery = await find(req.params.id);
     res.json({ bytes: await bytesOnlyOf(db, delivery.id) });
+  });
+
+  router.patch('/deliveries/:id', async (req, res) => {
+    const { id } = await find(req.params.id);
+    await describeDelivery(db, id, deliveryFields.parse(req.body ?? {}));
+    res.json(asJson(await find(id)));
   });
 
   router.delete('/deliveries/:id', async (req, res) => {

@@ -26,7 +26,7 @@ import { allowedIntake } from '../receivers/addresses';
 import { folderOf } from '../receivers/roots';
 import type { Context } from './context';
 
-const asJson = (row: ReceiverRow): Receiver => ({
+const receiverJson = (row: ReceiverRow, sending: Receiver['sending']): Receiver => ({
   id: row.id,
   name: row.name,
   ...(row.address === null
@@ -39,11 +39,13 @@ const asJson = (row: ReceiverRow): Receiver => ({
   rules: row.rules,
   standing: row.standing && { ...row.standing, refused: row.standing.refused ?? 0 },
   trouble: row.trouble,
+  sending,
 });
 
 /** Who takes the deliveries of a project. */
 export function receiverRoutes({ db, config, receivers }: Context): Router {
   const router = Router();
+  const asJson = (row: ReceiverRow) => receiverJson(row, receivers.progressOf(row.id));
   const find = async (id: unknown) =>
     (recordId.safeParse(id).success ? await findReceiver(db, String(id)) : undefined) ??
     refuse('not.found', 'there is no such receiver');

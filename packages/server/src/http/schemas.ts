@@ -10,6 +10,8 @@ export const newProject = z
   })
   .refine(({ copyOf, asInDelivery }) => !copyOf || !asInDelivery, 'a copy of a project or of what a delivery held');
 /** Which files of a delivery a zip holds: all, or those that the deliveries before did not hold like that. */
+/** The delivery that another is held against; what was delivered before it where none is said. */
+export const compareQuery = z.object({ with: recordId.optional() });
 export const archiveQuery = z.object({ only: z.enum(['all', 'different']).default('all') });
 export const projectPatch = z.object({ name: recordName.optional(), deleted: z.boolean().optional() });
 export const newDelivery = z.object({

@@ -25,8 +25,8 @@ export type Place = {
   key: string;
   /** What of some paths is there. Throws refusals in words. */
   now(paths: readonly string[]): Promise<FolderNow>;
-  /** Brings it there. Answers what was refused when it came. */
-  write(writing: Writing, bytesOf: BytesOf): Promise<NotTaken[]>;
+  /** Brings it there, telling how many files have come where that takes its time. Answers what was refused when it came. */
+  write(writing: Writing, bytesOf: BytesOf, onFile: (done: number) => void): Promise<NotTaken[]>;
 };
 
 /** Requests to one intake at once. */
@@ -60,13 +60,15 @@ export async function placeOf(
       const last = { version: RECEIPT_VERSION, ...head, files: [], leftovers } as Receipt;
       return { there, last, begun: new Map() };
     },
-    async write({ write, receipt }, bytesOf) {
+    async write({ write, receipt }, bytesOf, onFile) {
       const refused: NotTaken[] = [];
+      let done = 0;
       await several(write, AT_ONCE, async (file) => {
         const { path, sha256, bytes } = file;
         const why = await intake.put({ path, mediaType: FORMATS[file.format].mediaType, bytes: await bytesOf(file) });
         await keepAnswer(db, receiver.id, receipt.delivery.id, { path, sha256, bytes, refused: why });
         if (why !== null) refused.push({ path, why });
+        onFile(++done);
       });
       return refused;
     },

@@ -23,6 +23,9 @@ import { announce } from '../events/hub';
 import type { Patience } from './intake';
 import { type BytesOf, type Place, placeOf } from './places';
 
+/** How often it is told how far a sending has come, in ms. */
+const TELL_MS = 500;
+
 export type Looked = { delivery: DeliveryRow; place: Place; held: Held };
 
 /** Who takes deliveries: folders of this server and intakes, brought to what a delivery holds. */
@@ -34,6 +37,11 @@ export class Receivers {
     private readonly onError: (error: Error) => void,
     readonly patience?: Patience,
   ) {}
+
+  /** How far sendings that are under way here have come. */
+  private readonly sending = new Map<string, { done: number; of: number }>();
+
+  progressOf = (receiverId: string): { done: number; of: number } | null => this.sending.get(receiverId) ?? null;
 
   /** What would be done so that a receiver holds the newest delivery; changes nothing. */
   async look(receiver: ReceiverRow): Promise<Looked> {
@@ -135,7 +143,16 @@ export class Receivers {
         (await readRender(this.db, row.render_key))?.bytes ?? (await this.deliveries.bytesOf(delivery, row));
       return bytes ?? refuse('receiver.file', `${path} could not be made again`);
     };
-    const refused = inStep ? [] : await place.write(writing, bytesOf);
+    let told = 0;
+    const onFile = (done: number) => {
+      this.sending.set(receiver.id, { done, of: writing.write.length });
+      if (Date.now() - told < TELL_MS) return;
+      told = Date.now();
+      announce(this.db, receiver.project_id, { type: 'receivers' }).catch(this.onError);
+    };
+    const refused = inStep
+      ? []
+      : await place.write(writing, bytesOf, onFile).finally(() => this.sending.delete(receiver.id));
     const ended = {
       ...standing,
       written: standing.written - refused.length,

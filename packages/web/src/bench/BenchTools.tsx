@@ -1,5 +1,5 @@
 import { SHAPE_KINDS, type ShapeKind } from '@tolvik/core';
-import { Circle, Hexagon, Minus, Redo2, Square, Undo2 } from 'lucide-react';
+import { Circle, Hexagon, LayoutGrid, Minus, Redo2, Square, Undo2 } from 'lucide-react';
 import { RadioGroup } from 'radix-ui';
 import { useOpenSession, useSessionPart } from '../project/context';
 import { ColourPick } from '../ui/ColourPick';
@@ -28,7 +28,7 @@ export function BenchTools() {
     <div
       role="toolbar"
       aria-label="Bench tools"
-      className="flex h-[38px] flex-none items-center gap-1 overflow-hidden border-line border-b bg-paper px-2.5"
+      className="@container flex h-[38px] flex-none items-center gap-1 overflow-x-auto overflow-y-hidden border-line border-b bg-paper px-2.5"
     >
       {TOOLS.map((each, i) => (
         <button
@@ -36,9 +36,12 @@ export function BenchTools() {
           type="button"
           aria-pressed={tool === each}
           onClick={() => set({ tool: each })}
-          className={`inline-flex h-[26px] items-center gap-1.5 rounded-md px-2 font-semibold text-[12.5px] ${tool === each ? 'bg-ink text-white' : 'hover:bg-rail'}`}
+          className={`inline-flex h-[26px] shrink-0 items-center gap-1.5 rounded-md px-2 font-semibold text-[12.5px] ${tool === each ? 'bg-ink text-white' : 'hover:bg-rail'}`}
         >
-          {TITLES[each]} <Key>{i + 1}</Key>
+          {TITLES[each]}{' '}
+          <span className="@max-[660px]:hidden">
+            <Key>{i + 1}</Key>
+          </span>
         </button>
       ))}
       <span className="mx-1 h-5 w-px bg-line" />
@@ -53,7 +56,7 @@ export function BenchTools() {
                 onChange={(on) => set({ carry: on })}
                 label="Carry artwork when an artboard moves"
               />{' '}
-              Carry artwork
+              Carry<span className="@max-[660px]:hidden">artwork</span>
             </label>
             <WholeSheet />
           </>
@@ -102,12 +105,14 @@ function WholeSheet() {
       <button
         type="button"
         aria-pressed={known ? session.selection.has(known.id) : undefined}
-        className="inline-flex h-[26px] items-center whitespace-nowrap rounded-md px-2 font-semibold text-[12.5px] hover:bg-rail"
+        aria-label="Whole sheet"
+        className="inline-flex h-[26px] shrink-0 items-center whitespace-nowrap rounded-md px-2 font-semibold text-[12.5px] hover:bg-rail"
         onClick={() =>
           known ? session.select([known.id]) : act(session, 'slice-everything', { name: 'sheet', to: 'artboards' })
         }
       >
-        Whole sheet
+        <span className="@max-[660px]:hidden">Whole sheet</span>
+        <LayoutGrid size={16} aria-hidden className="@min-[660px]:hidden" />
       </button>
     </Hint>
   );

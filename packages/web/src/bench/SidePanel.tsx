@@ -1,6 +1,7 @@
 import { Tabs } from 'radix-ui';
 import { Suspense } from 'react';
 import { planOf, useSession } from '../project/context';
+import { PanelEdge, usePanelWidth } from '../ui/PanelEdge';
 import { part } from '../ui/part';
 import { useBench } from './bench-state';
 import { PiecesPanel } from './PiecesPanel';
@@ -12,12 +13,18 @@ export function SidePanel({ onReveal }: { onReveal(id: string): void }) {
   const session = useSession();
   const { panel, set } = useBench();
   const pieces = planOf(session).pieces.length;
+  const [width, setWidth] = usePanelWidth('index');
   const tabs = [
     { id: 'pieces', title: 'Pieces', count: pieces },
     { id: 'layers', title: 'Layers', count: null },
   ] as const;
   return (
-    <aside aria-label="Index" className="flex w-[272px] flex-none flex-col bg-paper">
+    <aside
+      aria-label="Index"
+      style={width === null ? undefined : { width }}
+      className="relative flex w-[272px] max-[1100px]:w-[236px] max-[900px]:w-[216px] flex-none flex-col bg-paper"
+    >
+      <PanelEdge label="Width of the index" side="right" onWidth={setWidth} />
       <Tabs.Root
         value={panel}
         onValueChange={(next) => set({ panel: next as typeof panel })}

@@ -56,9 +56,12 @@ export function DeliveriesPage() {
                   aria-current={each.id === shown ? 'page' : undefined}
                   className={`block border-line border-b px-3.5 py-2.5 leading-[1.4] focus-visible:-outline-offset-2 ${each.id === shown ? 'bg-spruce-pale' : 'hover:bg-rail'}`}
                 >
-                  <span className="flex justify-between">
-                    <strong className="font-semibold">No. {each.number}</strong>
-                    <span className="text-ink-2 text-note">{when(each.createdAt)}</span>
+                  <span className="flex justify-between gap-2">
+                    <strong className="min-w-0 truncate font-semibold" title={each.title || undefined}>
+                      No. {each.number}
+                      {each.title && `: ${each.title}`}
+                    </strong>
+                    <span className="shrink-0 text-ink-2 text-note">{when(each.createdAt)}</span>
                   </span>
                   <span className="block text-ink-2">
                     {now.state === 'running'
@@ -75,7 +78,7 @@ export function DeliveriesPage() {
         </ul>
       </aside>
       {shown ? (
-        <DeliveryDetail key={shown} id={shown} />
+        <DeliveryDetail key={shown} id={shown} others={list} />
       ) : (
         <div className="m-auto text-center">
           <h2 className="font-bold text-[15px]">No deliveries yet</h2>

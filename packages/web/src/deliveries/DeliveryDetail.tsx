@@ -3,13 +3,14 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { request } from '../api/client';
-import type { DeliveryDetail as Detail, FileChange } from '../api/types';
+import type { Delivery, DeliveryDetail as Detail, FileChange } from '../api/types';
 import { useSession, useSessionPart } from '../project/context';
 import { Button } from '../ui/controls';
 import { useNotice } from '../ui/notices';
 import { count, weight } from '../ui/words';
 import { DeleteDelivery } from './DeleteDelivery';
 import { DeliveredRow } from './DeliveredRow';
+import { DeliveryWords } from './DeliveryWords';
 import { useAnswers } from './use-answers';
 
 const KINDS: { change: FileChange; words: string; colour: string }[] = [
@@ -22,15 +23,18 @@ const KINDS: { change: FileChange; words: string; colour: string }[] = [
 const RANK: Record<FileChange, number> = { changed: 0, renamed: 1, new: 2, gone: 3, same: 4 };
 
 /** One delivery: whether all came out as asked, and what differs from the one before. */
-export function DeliveryDetail({ id }: { id: string }) {
+export function DeliveryDetail({ id, others }: { id: string; others: readonly Delivery[] }) {
   const delivery = useSessionPart('delivery');
   const tell = useNotice();
   const scroller = useRef<HTMLDivElement>(null);
   const [only, setOnly] = useState<FileChange | 'failed' | 'refused' | null>(null);
   const [find, setFind] = useState('');
+  /** The delivery that this one is held against; none for what was delivered before. */
+  const [against, setAgainst] = useState<string>('');
   const { data, error, refetch } = useQuery({
-    queryKey: ['delivery', id],
-    queryFn: () => request<Detail>(`/deliveries/${id}`),
+    // What is written to the rows as they are made is under the plain key.
+    queryKey: against ? ['delivery', id, against] : ['delivery', id],
+    queryFn: () => request<Detail>(`/deliveries/${id}${against ? `?with=${against}` : ''}`),
     placeholderData: (before) => before,
   });
   const answers = useAnswers(id, data?.state);
@@ -105,6 +109,7 @@ export function DeliveryDetail({ id }: { id: string }) {
               `${made + failed} of ${count(data.total, 'file')} so far. ${state === 'stopped' ? 'What was made is kept.' : live?.path ? `Now at ${live.path}.` : ''}`
             )}
           </p>
+          <DeliveryWords delivery={data} />
         </div>
         {state === 'running' && (
           <Button kind="danger" onClick={() => act('stop')}>
@@ -178,6 +183,27 @@ export function DeliveryDetail({ id }: { id: string }) {
           onChange={(event) => setFind(event.target.value)}
         />
         {(find || only) && <span className="text-ink-2">{count(files.length, 'file')}</span>}
+        {others.length > 1 && (
+          <label className="ml-auto flex items-center gap-2 text-ink-2">
+            held against
+            <select
+              className="field max-w-[220px]"
+              aria-label="Held against"
+              value={against}
+              onChange={(event) => setAgainst(event.target.value)}
+            >
+              <option value="">what was delivered before</option>
+              {others
+                .filter((other) => other.id !== id && other.state === 'done')
+                .map((other) => (
+                  <option key={other.id} value={other.id}>
+                    No. {other.number}
+                    {other.title && `: ${other.title}`}
+                  </option>
+                ))}
+            </select>
+          </label>
+        )}
       </div>
       <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto">
         <div

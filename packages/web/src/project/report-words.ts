@@ -18,7 +18,7 @@ export function reportWords(report: Report): { words: string; bad: boolean; more
         ? changed[0].dropped.map(toldInWords)
         : [...new Set(changed.flatMap((line) => line.dropped.map((each) => each.what)))];
     parts.push(
-      `left out of ${count(changed.length, 'file')}: ${what.slice(0, 3).join(', ')}${what.length > 3 ? ` and ${what.length - 3} more` : ''}`,
+      `Left out of ${count(changed.length, 'file')}: ${what.slice(0, 3).join(', ')}${what.length > 3 ? ` and ${what.length - 3} more` : ''}`,
     );
   }
   return { words: `${parts.join('. ')}.`, bad: refused.length > 0, more: refused.length + changed.length > 0 };

@@ -1,5 +1,6 @@
 import { Suspense } from 'react';
 import { planOf, useSession } from '../../project/context';
+import { PanelEdge, usePanelWidth } from '../../ui/PanelEdge';
 import { part } from '../../ui/part';
 import { ManyPieces } from './ManyPieces';
 import { NothingSelected } from './NothingSelected';
@@ -13,16 +14,24 @@ export function Inspector() {
   const plan = planOf(session);
   const selected = plan.pieces.filter((piece) => session.selection.has(piece.id));
   const layers = [...session.selection].flatMap((id) => session.doc.find('layer', id) ?? []);
+  const [width, setWidth] = usePanelWidth('selection');
   return (
-    <aside aria-label="Selection" className="flex w-[272px] flex-none flex-col overflow-y-auto bg-paper">
-      {selected.length === 0 && layers.length === 0 && <NothingSelected />}
-      {selected.length === 0 && layers.length > 0 && (
-        <Suspense fallback={null}>
-          <LayerInspector key={layers.map((layer) => layer.id).join()} layers={layers} />
-        </Suspense>
-      )}
-      {selected.length === 1 && <OnePiece piece={selected[0]} />}
-      {selected.length > 1 && <ManyPieces pieces={selected} />}
+    <aside
+      aria-label="Selection"
+      style={width === null ? undefined : { width }}
+      className="relative flex w-[272px] max-[1100px]:w-[236px] max-[900px]:w-[216px] flex-none flex-col bg-paper"
+    >
+      <PanelEdge label="Width of what is selected" side="left" onWidth={setWidth} />
+      <div className="flex min-h-0 flex-1 flex-col overflow-y-auto">
+        {selected.length === 0 && layers.length === 0 && <NothingSelected />}
+        {selected.length === 0 && layers.length > 0 && (
+          <Suspense fallback={null}>
+            <LayerInspector key={layers.map((layer) => layer.id).join()} layers={layers} />
+          </Suspense>
+        )}
+        {selected.length === 1 && <OnePiece piece={selected[0]} />}
+        {selected.length > 1 && <ManyPieces pieces={selected} />}
+      </div>
     </aside>
   );
 }

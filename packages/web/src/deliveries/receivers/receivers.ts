@@ -34,9 +34,16 @@ export const TONES = { good: 'text-spruce', plain: 'text-ink-2', warn: 'text-och
 
 /** How a receiver stands, in words; `newest` is the newest delivery that is done, and whether the project was edited since. */
 export function standingWords(
-  { standing, trouble, on }: Pick<Receiver, 'standing' | 'trouble' | 'on'>,
+  {
+    standing,
+    trouble,
+    on,
+    sending,
+  }: Pick<Receiver, 'standing' | 'trouble' | 'on'> & Partial<Pick<Receiver, 'sending'>>,
   newest: { number: number; edited: boolean } | undefined,
 ): { words: string; tone: 'good' | 'plain' | 'warn' | 'bad' } {
+  if (sending)
+    return { words: `sending ${sending.done.toLocaleString('en')} of ${count(sending.of, 'file')}`, tone: 'plain' };
   if (trouble) return { words: `! ${trouble}`, tone: 'bad' };
   if (!standing) return { words: on ? 'takes the next export' : 'nothing written yet', tone: 'plain' };
   const { delivery, at, foreign, leftovers, refused } = standing;

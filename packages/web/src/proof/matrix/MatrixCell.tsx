@@ -59,6 +59,10 @@ export function FilePicture({
       height={h}
       style={{ width: w, height: h }}
       decoding="async"
+      // Told to the style sheet alone: no cell is drawn again for it.
+      onLoad={({ currentTarget }) => {
+        currentTarget.dataset.here = '';
+      }}
       draggable={false}
     />
   );
@@ -128,7 +132,7 @@ export function MatrixCell({
             {file.problem ? (
               <span className="px-2 text-center text-bad text-note">! {file.problem}</span>
             ) : made?.key ? (
-              <span className={`inline-flex ${onDark ? 'checker-dark' : 'checker'}`}>
+              <span className={`inline-flex ${onDark ? 'checker-dark' : 'checker'} has-[img:not([data-here])]:making`}>
                 <FilePicture file={file} made={made} room={room} alt={piece.name} />
               </span>
             ) : (

@@ -6,6 +6,8 @@ import {
   inFormat,
   type Output,
   type SizeRule,
+  TEMPLATE_WORDS,
+  unknownWords,
   withSize,
 } from '@tolvik/core';
 import { ColourField } from '../../bench/inspect/ColourField';
@@ -31,8 +33,14 @@ const RULES: Partial<Record<Output['recolour']['kind'], string>> = {
   grey: 'Grey',
   tint: 'One colour',
 };
-const safe = (text: string) =>
-  /[<>:"|?*\\]/.test(text) || /(^|\/)\.\.(\/|$)/.test(text) ? 'these may not be in a name: < > : " | ? * \\ ..' : '';
+/** What is wrong with a suffix or a folder, in words; empty when nothing is. */
+function wrongIn(text: string): string {
+  const [unknown] = unknownWords(text);
+  if (unknown !== undefined) return `{${unknown}} means nothing; there are ${Object.keys(TEMPLATE_WORDS).join(', ')}`;
+  return /[<>:"|?*\\]/.test(text) || /(^|\/)\.\.(\/|$)/.test(text)
+    ? 'these may not be in a name: < > : " | ? * \\ ..'
+    : '';
+}
 
 function startingSize(kind: SizeRule['kind']): SizeRule {
   return {
@@ -156,7 +164,7 @@ export function OutputEditor({ output, onGoOn }: { output: Output; onGoOn(output
           maxLength={100}
           value={output.suffix}
           onChange={(suffix) => set({ suffix })}
-          check={(text) => (text.includes('/') ? 'a folder is set below' : safe(text))}
+          check={(text) => (text.includes('/') ? 'a folder is set below' : wrongIn(text))}
           placeholder="none"
           className="w-full"
         />
@@ -168,7 +176,7 @@ export function OutputEditor({ output, onGoOn }: { output: Output; onGoOn(output
           maxLength={300}
           value={output.folder}
           onChange={(folder) => set({ folder })}
-          check={safe}
+          check={wrongIn}
           placeholder="none"
           className="w-full"
         />
