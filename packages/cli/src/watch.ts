@@ -16,7 +16,7 @@ const TOGETHER_MS = 40;
  * Exports, and again a moment after each change of the source, until it is stopped: what did not change is neither read
  * nor made again. Trouble is told, and the next change is another try. Throws a `Refusal` where it cannot begin.
  */
-export async function watchFiles(selection: Selection, options: ExportOptions, stop?: AbortSignal): Promise<number> {
+export async function watchFiles(selection: Selection, options: ExportOptions): Promise<number> {
   const source = resolve(selection.source);
   const before: ReadBefore = new Map();
   await open(selection, before);
@@ -54,7 +54,6 @@ export async function watchFiles(selection: Selection, options: ExportOptions, s
   await running;
   say(`watching ${source}; Ctrl+C ends it`);
   await new Promise<void>((ended) => {
-    stop?.addEventListener('abort', () => ended(), { once: true });
     for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => ended());
   });
   clearTimeout(timer);

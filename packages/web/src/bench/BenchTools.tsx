@@ -56,7 +56,9 @@ export function BenchTools() {
                 onChange={(on) => set({ carry: on })}
                 label="Carry artwork when an artboard moves"
               />{' '}
-              Carry<span className="@max-[660px]:hidden">artwork</span>
+              <span>
+                Carry<span className="@max-[660px]:hidden"> artwork</span>
+              </span>
             </label>
             <WholeSheet />
           </>
