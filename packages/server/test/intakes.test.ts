@@ -4,6 +4,7 @@ import { KINDS, type StandIn, startStandIn } from '@tolvik/stand-ins';
 import { readConfig } from '../src';
 import { allowedIntake } from '../src/receivers/addresses';
 import { Intake, IntakeTrouble } from '../src/receivers/intake';
+import { Turns } from '../src/receivers/turns';
 import { client, icon, startOnOwnDatabase } from './running';
 
 const FILE = { path: 'a b/ü.svg', mediaType: 'image/svg+xml', bytes: Buffer.from('<svg/>') };
@@ -106,6 +107,32 @@ describe('what an intake answers', () => {
     const gone = await intakeThat(ends(200), async (address) => address);
     await expect(new Intake(gone, {}, { pausesMs: [], requestMs: 400 }).put(FILE)).rejects.toThrow('nothing listens');
   });
+});
+
+test('so many at once, the others in the order in which they came, whatever becomes of those before', async () => {
+  const turns = new Turns(2);
+  const log: string[] = [];
+  const ends: (() => void)[] = [];
+  const work = (name: string) =>
+    turns
+      .with(async () => {
+        log.push(name);
+        await new Promise<void>((resolve, reject) => ends.push(name === 'b' ? () => reject(new Error('b')) : resolve));
+      })
+      .catch(() => {});
+  const all = ['a', 'b', 'c', 'd'].map(work);
+  const next = async () => {
+    await new Promise((resolve) => setImmediate(resolve));
+    return [...log];
+  };
+  expect(await next()).toEqual(['a', 'b']);
+  ends[1]();
+  expect(await next()).toEqual(['a', 'b', 'c']);
+  ends[0]();
+  expect(await next()).toEqual(['a', 'b', 'c', 'd']);
+  for (const end of ends) end();
+  await Promise.all(all);
+  expect(await turns.with(async () => 'free')).toBe('free');
 });
 
 describe('addresses that may be sent to', () => {

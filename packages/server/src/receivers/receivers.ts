@@ -22,9 +22,11 @@ import type { Deliveries } from '../deliveries/deliveries';
 import { announce } from '../events/hub';
 import type { Patience } from './intake';
 import { type BytesOf, type Place, placeOf } from './places';
+import { Turns } from './turns';
 
 /** How often it is told how far a sending has come, in ms. */
 const TELL_MS = 500;
+const MOST_SENT_AT_ONCE = 3;
 
 export type Looked = { delivery: DeliveryRow; place: Place; held: Held };
 
@@ -38,6 +40,7 @@ export class Receivers {
     readonly patience?: Patience,
   ) {}
 
+  private readonly turns = new Turns(MOST_SENT_AT_ONCE);
   /** How far sendings that are under way here have come. */
   private readonly sending = new Map<string, { done: number; of: number }>();
 
@@ -107,8 +110,16 @@ export class Receivers {
     return wanted;
   }
 
-  /** Brings a receiver to a delivery, the newest unless another is said; one at a time for a place. */
-  async write(receiver: ReceiverRow, allowed: Allowed, deliveryId?: string): Promise<void> {
+  /**
+   * Brings a receiver to a delivery, the newest unless another is said; one at a time for a place. Few are sent to at
+   * once: an intake may hang, and each sending holds a connection to the database.
+   */
+  write(receiver: ReceiverRow, allowed: Allowed, deliveryId?: string): Promise<void> {
+    const write = () => this.writeAlone(receiver, allowed, deliveryId);
+    return receiver.address === null ? write() : this.turns.with(write);
+  }
+
+  private async writeAlone(receiver: ReceiverRow, allowed: Allowed, deliveryId?: string): Promise<void> {
     const lock = await this.db.connect();
     try {
       const { key } = await placeOf(receiver, this);
