@@ -1,6 +1,8 @@
 /** Jest: core, render, server and cli, each from its sources; the render child is built first. */
 const esmOnly = [
   'nanoid',
+  'p-limit',
+  'yocto-queue',
   'svgo',
   'flatbush',
   'flatqueue',

@@ -89,7 +89,7 @@ export class IntoFolder {
     const head: Omit<Receipt, 'files' | 'leftovers'> = {
       version: 1,
       project: { id: 'source', name: project.slice(0, 300) },
-      delivery: { id: 'export', number: (last?.delivery.number ?? 0) + 1, at: new Date().toISOString() },
+      delivery: { id: 'export', number: (last?.delivery?.number ?? 0) + 1, at: new Date().toISOString() },
     };
     // All as it was: not a byte is written.
     const leftovers = this.allowed.removeLeftovers ? [] : steps.leftovers;
@@ -102,7 +102,7 @@ export class IntoFolder {
   }
 }
 
-const sameFiles = ({ files }: Receipt, made: readonly ReceiptFile[]): boolean => {
+const sameFiles = ({ files }: Pick<Receipt, 'files'>, made: readonly ReceiptFile[]): boolean => {
   const known = new Map(files.map(({ path, sha256 }) => [path, sha256]));
   return made.every(({ path, sha256 }) => known.get(path) === sha256) && files.length === made.length;
 };

@@ -166,10 +166,22 @@ describe('as an act', () => {
     const others = path().filter((each) => !each.startsWith('b'));
     say(project, { words: 'b: pdf' });
     expect(path()).toEqual([...others, 'b.pdf'].sort());
-    say(project, { words: '2: none; svg', specId: doc.list('spec')[0].id, instead: true });
+    say(project, { words: '2: none; svg', instead: true });
     expect(path()).toEqual(['a.svg', 'c.svg']);
     say(project, { words: '2-3: jpeg; none' });
     expect(path()).toEqual(['b.jpg', 'c.jpg']);
+  });
+
+  test('what is for all comes to all, also where each piece makes files of its own', () => {
+    const project = made();
+    const { doc } = project;
+    const path = () =>
+      planFiles(doc, 'p')
+        .files.map((file) => file.path)
+        .sort();
+    say(project, { words: '1: png; 2: svg; 3: pdf' });
+    say(project, { words: 'jpeg' });
+    expect(path()).toEqual(['a.jpg', 'a.png', 'b.jpg', 'b.svg', 'c.jpg', 'c.pdf']);
   });
 
   test('a later part has the last word; a name that is one’s own is not part of another’s', () => {

@@ -4,7 +4,6 @@ import { KINDS, type StandIn, startStandIn } from '@tolvik/stand-ins';
 import { readConfig } from '../src';
 import { allowedIntake } from '../src/receivers/addresses';
 import { Intake, IntakeTrouble } from '../src/receivers/intake';
-import { Turns } from '../src/receivers/turns';
 import { client, icon, startOnOwnDatabase } from './running';
 
 const FILE = { path: 'a b/ü.svg', mediaType: 'image/svg+xml', bytes: Buffer.from('<svg/>') };
@@ -107,32 +106,6 @@ describe('what an intake answers', () => {
     const gone = await intakeThat(ends(200), async (address) => address);
     await expect(new Intake(gone, {}, { pausesMs: [], requestMs: 400 }).put(FILE)).rejects.toThrow('nothing listens');
   });
-});
-
-test('so many at once, the others in the order in which they came, whatever becomes of those before', async () => {
-  const turns = new Turns(2);
-  const log: string[] = [];
-  const ends: (() => void)[] = [];
-  const work = (name: string) =>
-    turns
-      .with(async () => {
-        log.push(name);
-        await new Promise<void>((resolve, reject) => ends.push(name === 'b' ? () => reject(new Error('b')) : resolve));
-      })
-      .catch(() => {});
-  const all = ['a', 'b', 'c', 'd'].map(work);
-  const next = async () => {
-    await new Promise((resolve) => setImmediate(resolve));
-    return [...log];
-  };
-  expect(await next()).toEqual(['a', 'b']);
-  ends[1]();
-  expect(await next()).toEqual(['a', 'b', 'c']);
-  ends[0]();
-  expect(await next()).toEqual(['a', 'b', 'c', 'd']);
-  for (const end of ends) end();
-  await Promise.all(all);
-  expect(await turns.with(async () => 'free')).toBe('free');
 });
 
 describe('addresses that may be sent to', () => {
@@ -244,6 +217,35 @@ describe('a receiver that is an intake', () => {
     const sent = await api.post(`/receivers/${receiver}/write`);
     expect(sent.body).toMatchObject({ trouble: null, standing: { written: 0, refused: 6 } });
     expect((await api.get(`/projects/${id}/receivers`)).body.receivers[0].headerNames).toEqual(['Authorization']);
+  });
+
+  test('however many hang, everybody else is served; few are sent to at once', async () => {
+    const held: ServerResponse[] = [];
+    let hangs = true;
+    await intakeThat(
+      (request, response, n) => (hangs ? void held.push(response) : ends(401)(request, response, n)),
+      async (address, requests) => {
+        const own = await startOnOwnDatabase({ TOLVIK_INTAKES: address.href });
+        const mine = client(own.url);
+        const id = await mine.project();
+        await mine.bringIn(id, { 'a.svg': icon() });
+        const { body } = await mine.post(`/projects/${id}/deliveries`);
+        while ((await mine.get(`/deliveries/${body.id}`)).body.state !== 'done');
+        // More than there are connections to the database.
+        const writes: Promise<{ status: number }>[] = [];
+        for (let i = 0; i < 20; i++) {
+          const made = await mine.post(`/projects/${id}/receivers`, { name: `n${i}`, address: `${address.href}/${i}` });
+          writes.push(mine.post(`/receivers/${made.body.id}/write`));
+        }
+        while (held.length < 3 * 3) await new Promise((resolve) => setTimeout(resolve, 10));
+        for (let i = 0; i < 20; i++) expect((await mine.get('/projects')).status).toBe(200);
+        expect(new Set(requests.map(({ url }) => url?.split('/')[2])).size).toBe(3);
+        hangs = false;
+        for (const response of held) ends(401)({} as IncomingMessage, response, 0);
+        for (const write of writes) expect((await write).status).toBeGreaterThanOrEqual(400);
+        await own.close();
+      },
+    );
   });
 
   test('nothing but what the server allows, and no header that a request has by itself', async () => {

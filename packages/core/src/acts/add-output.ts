@@ -1,20 +1,21 @@
 import { z } from 'zod';
-import { refuse } from '../basics/problem';
+import { unlike } from '../basics/unlike';
 import type { ProjectDocument } from '../document/document';
 import { newId } from '../document/ids';
 import { lastOrder, ordersAfter } from '../document/order';
-import { outputRecord, type ProjectRecord, recordId, specRecord } from '../document/records';
+import { outputRecord, type ProjectRecord, recordId, type Spec, specRecord } from '../document/records';
 import { outputSettings } from '../formats';
 import { sizeRule } from '../geometry/sizes';
 import { defineAct } from './act';
-import { mayHold, outputsOfSpec } from './output-of';
+import { mayHold, outputsOfSpec, specOf } from './output-of';
+import { allFollowers, type Follower } from './spec-followers';
 
 export const addOutput = defineAct({
   name: 'add-output',
   title: 'Add an output',
   group: 'Files',
   needs: 'nothing',
-  /** Of the last spec unless another is said; a PNG of a factor that is not there yet unless more is said. */
+  /** Of the last spec that most pieces follow, unless another is said; a PNG of a factor that is not there yet unless more is said. */
   settings: z.object({
     specId: recordId.optional(),
     size: sizeRule.optional(),
@@ -47,17 +48,28 @@ export const addOutput = defineAct({
   },
 });
 
-/** The spec that outputs are added to: the one asked for or the last; a project without one gets one that all pieces follow. */
+/**
+ * The spec that outputs of these pieces are added to: the one asked for, or the last that at least half of them follow.
+ * Where there is none, as where each makes files of its own, it is a new one that all of them follow.
+ */
 export function specToAddTo(
   doc: ProjectDocument,
   asked: string | undefined,
+  meant: readonly Follower[] = allFollowers(doc),
 ): { specId: string; puts: ProjectRecord[] } {
-  const known = asked ? doc.find('spec', asked) : doc.list('spec').at(-1);
-  if (known) return { specId: known.id, puts: [] };
-  if (asked) refuse('spec.missing', 'there is no such spec in the project');
-  const spec = specRecord.parse({ id: newId(), kind: 'spec', order: ordersAfter(null, 1)[0], name: 'Files' });
-  const puts: ProjectRecord[] = [spec, { ...doc.settings, defaultSpecId: spec.id }];
-  for (const kind of ['artboard', 'slice', 'edition'] as const)
-    for (const record of doc.list(kind)) puts.push({ ...record, specIds: [...record.specIds, spec.id] });
+  if (asked) return { specId: specOf(doc, asked).id, puts: [] };
+  const specs = doc.list('spec');
+  const isShared = ({ id }: Spec) => meant.filter(({ specIds }) => specIds.includes(id)).length * 2 >= meant.length;
+  const shared = specs.filter(isShared).at(-1);
+  if (shared) return { specId: shared.id, puts: [] };
+  const name = unlike(
+    'Files',
+    specs.map((spec) => spec.name),
+  );
+  const order = ordersAfter(lastOrder(specs), 1)[0];
+  const spec = specRecord.parse({ id: newId(), kind: 'spec', order, name });
+  const puts: ProjectRecord[] = [spec];
+  if (specs.length === 0) puts.push({ ...doc.settings, defaultSpecId: spec.id });
+  for (const piece of meant) puts.push({ ...piece, specIds: [...piece.specIds, spec.id] });
   return { specId: spec.id, puts };
 }

@@ -8,7 +8,7 @@ import { recordsOfSpecFile, specFile } from '../specs/spec-file';
 import { recordsOfLibrarySpec, SPEC_LIBRARY } from '../specs/spec-library';
 import { defineAct } from './act';
 import { outputsOfSpec, specOf } from './output-of';
-import { followersOf, swapped } from './spec-followers';
+import { allFollowers, meantBy, swapped } from './spec-followers';
 
 export const addSpec = defineAct({
   name: 'add-spec',
@@ -39,7 +39,7 @@ export const addSpec = defineAct({
     }
     const { spec, outputs } = 'ready' in said ? readyMade(said.ready, doc) : recordsOfSpecFile(said.saved, doc);
     const label = `add spec ${spec.name}`;
-    const pieces = followersOf(doc, selection);
+    const pieces = meantBy(doc, selection);
     const old = said.instead !== undefined && specOf(doc, said.instead);
     if (!old) {
       const first: ProjectRecord[] = doc.list('spec').length === 0 ? [{ ...doc.settings, defaultSpecId: spec.id }] : [];
@@ -48,7 +48,7 @@ export const addSpec = defineAct({
     }
     const puts = swapped(doc, pieces, old.id, spec.id);
     const moved = new Set(puts.map(({ id }) => id));
-    const isLeft = followersOf(doc, new Set()).some(({ id, specIds }) => specIds.includes(old.id) && !moved.has(id));
+    const isLeft = allFollowers(doc).some(({ id, specIds }) => specIds.includes(old.id) && !moved.has(id));
     const settings: ProjectRecord[] =
       !isLeft && doc.settings.defaultSpecId === old.id ? [{ ...doc.settings, defaultSpecId: spec.id }] : [];
     return {

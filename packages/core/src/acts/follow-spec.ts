@@ -3,7 +3,7 @@ import { count } from '../basics/words';
 import { recordId } from '../document/records';
 import { defineAct } from './act';
 import { specOf } from './output-of';
-import { followersOf, swapped } from './spec-followers';
+import { meantBy, swapped } from './spec-followers';
 
 export const followSpec = defineAct({
   name: 'follow-spec',
@@ -15,7 +15,7 @@ export const followSpec = defineAct({
   nothing: 'They do so already',
   run(doc, { selection }, { specId, on, instead }) {
     const spec = specOf(doc, specId);
-    const pieces = followersOf(doc, selection);
+    const pieces = meantBy(doc, selection);
     if (instead !== undefined) {
       const old = specOf(doc, instead);
       const puts = old === spec ? [] : swapped(doc, pieces, old.id, spec.id);

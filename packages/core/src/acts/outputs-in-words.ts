@@ -1,20 +1,12 @@
 import { z } from 'zod';
 import { refuse } from '../basics/problem';
+import { unlike } from '../basics/unlike';
 import { count } from '../basics/words';
 import type { ProjectDocument } from '../document/document';
 import { newId } from '../document/ids';
 import { lastOrder, ordersAfter } from '../document/order';
-import {
-  type Artboard,
-  type Edition,
-  type Output,
-  outputRecord,
-  type ProjectRecord,
-  recordId,
-  type Slice,
-  type Spec,
-  specRecord,
-} from '../document/records';
+import { type Output, outputRecord, type ProjectRecord, recordId, type Spec, specRecord } from '../document/records';
+import { FORMATS } from '../formats';
 import { type Piece, picked, pieces } from '../pieces/pieces';
 import { MOST_WORDS, type SaidOutput } from '../specs/outputs-in-words';
 import { filesInWords, type SaidFiles } from '../specs/said-files';
@@ -23,6 +15,7 @@ import { unlikeOthers } from '../specs/vary-output';
 import { defineAct } from './act';
 import { specToAddTo } from './add-output';
 import { mayHold, outputsOfSpec } from './output-of';
+import { allFollowers, type Follower } from './spec-followers';
 
 export const sayOutputs = defineAct({
   name: 'outputs-in-words',
@@ -30,8 +23,8 @@ export const sayOutputs = defineAct({
   group: 'Files',
   needs: 'nothing',
   /**
-   * `words` as `filesInWords` reads them. What is for all goes to the last spec unless another is said; `instead` takes
-   * its others out. What is for some pieces is a spec of its own that they follow in place of all others; the spec that
+   * `words` as `filesInWords` reads them. What is for all, or for all others, goes to the last spec that most of them
+   * follow, unless another is said; `instead` takes its others out. What is for some pieces is a spec of its own that they follow in place of all others; the spec that
    * a project began with goes when nobody follows it then.
    */
   settings: z.object({
@@ -44,10 +37,12 @@ export const sayOutputs = defineAct({
     const said = filesInWords(words);
     if (typeof said === 'string')
       return refuse('outputs.words', said, { accepted: 'words such as “png 16 32 64, jpeg 512 on #0c6a53, svg”' });
+    const clauseOf = clausesByPiece(said, pieces(doc));
     const all = said.find(({ who }) => who === null);
+    const others = allFollowers(doc).filter(({ id }) => !clauseOf.has(id));
     const change =
-      all && all.outputs.length > 0 ? forAll(doc, all.outputs, specId, instead) : { puts: [], removes: [] };
-    const some = forSome(doc, said, change.puts);
+      all && all.outputs.length > 0 ? forAll(doc, all.outputs, others, specId, instead) : { puts: [], removes: [] };
+    const some = forSome(doc, said, clauseOf, change.puts);
     const outputs = said.reduce((sum, each) => sum + each.outputs.length, 0);
     const made = instead ? `make ${count(outputs, 'output')} instead` : `add ${count(outputs, 'output')}`;
     return {
@@ -58,14 +53,15 @@ export const sayOutputs = defineAct({
   },
 });
 
-/** Outputs in the spec that is asked for or the last. */
+/** Outputs of all pieces, or of all that are not named, in the spec that is asked for or that they share. */
 function forAll(
   doc: ProjectDocument,
   said: readonly SaidOutput[],
+  meant: readonly Follower[],
   asked: string | undefined,
   instead: boolean | undefined,
 ): { puts: ProjectRecord[]; removes: string[] } {
-  const { specId, puts } = specToAddTo(doc, asked);
+  const { specId, puts } = specToAddTo(doc, asked, meant);
   const siblings = outputsOfSpec(doc, specId);
   const made = outputsFrom(said, specId, instead ? [] : siblings, lastOrder(siblings));
   return { puts: [...puts, ...made], removes: instead ? siblings.map(({ id }) => id) : [] };
@@ -87,21 +83,23 @@ function outputsFrom(
   return made;
 }
 
-type Follower = Artboard | Slice | Edition;
+/** What is said of each piece that is named, by its id; the last word holds, and "none" alone is of all others. */
+function clausesByPiece(said: readonly SaidFiles[], list: readonly Piece[]): Map<string, SaidFiles> {
+  const clauseOf = new Map<string, SaidFiles>();
+  for (const clause of said) for (const { id } of namedBy(clause, list)) clauseOf.set(id, clause);
+  const none = said.find(({ who, outputs }) => who === null && outputs.length === 0);
+  if (none) for (const { id } of list) if (!clauseOf.has(id)) clauseOf.set(id, none);
+  return clauseOf;
+}
 
 /** Specs of some pieces alone, and who is switched off; `puts` are what was said for all, which comes with it. */
 function forSome(
   doc: ProjectDocument,
   said: readonly SaidFiles[],
+  clauseOf: ReadonlyMap<string, SaidFiles>,
   puts: readonly ProjectRecord[],
 ): { puts: ProjectRecord[]; removes: string[] } {
   const list = pieces(doc);
-  const clauseOf = new Map<string, SaidFiles>();
-  for (const clause of said) for (const { id } of namedBy(clause, list)) clauseOf.set(id, clause);
-  for (const clause of said)
-    if (clause.who === null && clause.outputs.length === 0)
-      for (const { id } of list) if (!clauseOf.has(id)) clauseOf.set(id, clause);
-
   const specs = new Map<SaidFiles, Spec>();
   const wanted = said.filter((clause) => clause.who !== null && clause.outputs.length > 0);
   const orders = ordersAfter(lastOrder(doc.list('spec')), wanted.length);
@@ -143,12 +141,11 @@ function namedBy({ who }: SaidFiles, list: readonly Piece[]): readonly Piece[] {
       });
 }
 
-/** Its first words, told apart from specs there are. */
+/** "PNG, SVG of 1-3", told apart from the specs there are. */
 function nameFor({ outputs, who }: SaidFiles, doc: ProjectDocument): string {
-  const formats = [...new Set(outputs.map(({ settings }) => settings.format.toUpperCase()))].join(', ');
-  const base = `${formats} of ${who}`.slice(0, 90);
-  const taken = new Set(doc.list('spec').map(({ name }) => name.toLowerCase()));
-  let name = base;
-  for (let n = 2; taken.has(name.toLowerCase()); n++) name = `${base} ${n}`;
-  return name;
+  const formats = [...new Set(outputs.map(({ settings }) => FORMATS[settings.format].title))].join(', ');
+  return unlike(
+    `${formats} of ${who}`.slice(0, 90),
+    doc.list('spec').map(({ name }) => name),
+  );
 }

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { type ProjectRecord, recordId } from '../document/records';
 import { defineAct } from './act';
 import { outputsOfSpec, specOf } from './output-of';
-import { followersOf } from './spec-followers';
+import { allFollowers } from './spec-followers';
 
 export const removeSpec = defineAct({
   name: 'remove-spec',
@@ -13,7 +13,7 @@ export const removeSpec = defineAct({
   nothing: 'There is nothing to remove',
   run(doc, _intent, { specId }) {
     const spec = specOf(doc, specId);
-    const puts: ProjectRecord[] = followersOf(doc, new Set())
+    const puts: ProjectRecord[] = allFollowers(doc)
       .filter(({ specIds }) => specIds.includes(specId))
       .map((piece) => ({ ...piece, specIds: piece.specIds.filter((id) => id !== specId) }));
     if (doc.settings.defaultSpecId === specId) puts.push({ ...doc.settings, defaultSpecId: null });

@@ -3,17 +3,26 @@ import type { Artboard, Edition, Slice } from '../document/records';
 import { chosenPieces } from './chosen';
 import { outputsOfSpec } from './output-of';
 
+/** Records that become files, and so follow specs. */
+export type Follower = Artboard | Slice | Edition;
+
+export const allFollowers = (doc: ProjectDocument): Follower[] => [
+  ...doc.list('artboard'),
+  ...doc.list('slice'),
+  ...doc.list('edition'),
+];
+
 /** Who a spec is given to or taken from: the selected pieces, or all when none is selected. */
-export function followersOf(doc: ProjectDocument, selection: ReadonlySet<string>): (Artboard | Slice | Edition)[] {
+export function meantBy(doc: ProjectDocument, selection: ReadonlySet<string>): Follower[] {
   const chosen = chosenPieces(doc, selection);
-  return chosen.length > 0 ? chosen : [...doc.list('artboard'), ...doc.list('slice'), ...doc.list('edition')];
+  return chosen.length > 0 ? chosen : allFollowers(doc);
 }
 
 /**
  * Pieces that follow one spec in place of another, where they did. What they leave out of the other goes with it.
  * Each is a new record; those that did not follow the one are not among them.
  */
-export function swapped<Piece extends Artboard | Slice | Edition>(
+export function swapped<Piece extends Follower>(
   doc: ProjectDocument,
   pieces: readonly Piece[],
   fromId: string,

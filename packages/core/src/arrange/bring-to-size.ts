@@ -2,14 +2,7 @@ import { ProjectDocument } from '../document/document';
 import type { Artboard, Edition, ProjectRecord } from '../document/records';
 import { type Matrix, multiply } from '../geometry/matrix';
 import { layersOn } from './move';
-import { layOutInRows } from './rows';
-
-/** How much wider than high rows of artboards are altogether. */
-export const ROWS_RATIO = 1.6;
-const LEAST_GAP = 16;
-
-/** Px between artboards whose tickets need room below them. */
-export const roomFor = (height: number): number => Math.max(LEAST_GAP, Math.round(height / 4 / 8) * 8);
+import { layOutInRows, ROWS_RATIO, roomFor } from './rows';
 
 /**
  * Artboards scaled with what lies on them, so that the longer side of each is so many px, and laid out in rows where

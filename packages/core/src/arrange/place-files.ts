@@ -6,11 +6,9 @@ import { lastOrder, ordersAfter } from '../document/order';
 import { type Artboard, artboardRecord, COORDINATE_LIMIT, type Layer, type ProjectRecord } from '../document/records';
 import type { Matrix } from '../geometry/matrix';
 import { isIdentity } from '../geometry/matrix';
-import { ROWS_RATIO, roomFor } from './bring-to-size';
+import { LEAST_GAP, ROWS_RATIO, roomFor } from './rows';
 
 export type NamedArtwork = { name: string; artwork: ReadArtwork };
-
-const GAP = 16;
 
 /** Where the next row of artboards starts: below everything there is. */
 function startBelow(doc: ProjectDocument): number {
@@ -20,7 +18,7 @@ function startBelow(doc: ProjectDocument): number {
     bottom = Math.max(bottom, board.y + board.height);
     any = true;
   }
-  return any ? Math.ceil(bottom) + GAP * 2 : 0;
+  return any ? Math.ceil(bottom) + LEAST_GAP * 2 : 0;
 }
 
 /**
@@ -98,12 +96,12 @@ function placesFor(files: readonly NamedArtwork[], top: number): { x: number; y:
       rowHeight = Math.max(rowHeight, height);
     }
     nextRow();
-    y += GAP;
+    y += LEAST_GAP;
   }
   return places;
 }
 
-const roomOf = ({ artwork: { width, height } }: NamedArtwork): number => (width + GAP) * (height + GAP);
+const roomOf = ({ artwork: { width, height } }: NamedArtwork): number => (width + LEAST_GAP) * (height + LEAST_GAP);
 
 /** Files by their places, in groups whose sizes can be worked on side by side, the smallest group first. */
 function bySize(files: readonly NamedArtwork[]): number[][] {

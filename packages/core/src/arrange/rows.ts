@@ -3,6 +3,14 @@ import { ordersAfter } from '../document/order';
 import type { Artboard, ProjectRecord } from '../document/records';
 import { moveArtboards } from './move';
 
+/** How much wider than high rows of artboards are altogether. */
+export const ROWS_RATIO = 1.6;
+/** The least px between artboards. */
+export const LEAST_GAP = 16;
+
+/** Px between artboards whose tickets need room below them. */
+export const roomFor = (height: number): number => Math.max(LEAST_GAP, Math.round(height / 4 / 8) * 8);
+
 export type RowsOptions = {
   columns: number;
   gapPx: number;

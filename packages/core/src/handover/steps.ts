@@ -3,6 +3,9 @@ import type { Receipt, ReceiptFile } from './receipt';
 /** A file as it lies in a folder; `other` for a folder, a link or anything else that has the name. */
 export type Found = { bytes: number; sha256: string } | 'other';
 
+/** What is known to be of earlier deliveries, as a receipt says it. */
+export type Known = Pick<Receipt, 'files' | 'leftovers'>;
+
 /** What to do so that a folder holds a delivery. */
 export type FolderSteps = {
   /** Nothing is there yet. */
@@ -24,7 +27,7 @@ export type FolderSteps = {
  */
 export function folderSteps(
   there: ReadonlyMap<string, Found>,
-  last: Receipt | null,
+  last: Known | null,
   wanted: readonly ReceiptFile[],
   { some = false, begun }: { some?: boolean; begun?: ReadonlyMap<string, string> } = {},
 ): FolderSteps {
@@ -73,7 +76,7 @@ export function allowedSteps(
  */
 export function receiptAfter(
   head: Omit<Receipt, 'files' | 'leftovers'>,
-  last: Receipt | null,
+  last: Known | null,
   wanted: readonly ReceiptFile[],
   steps: FolderSteps,
   allowed: Allowed,

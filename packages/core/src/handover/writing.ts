@@ -1,12 +1,25 @@
 import { asWritten, type IntakeRules, refusals, type WrittenFacts } from './intake-rules';
 import type { Receipt, ReceiptFile } from './receipt';
-import { type Allowed, allowedSteps, type FolderSteps, type Found, folderSteps, receiptAfter } from './steps';
+import {
+  type Allowed,
+  allowedSteps,
+  type FolderSteps,
+  type Found,
+  folderSteps,
+  type Known,
+  receiptAfter,
+} from './steps';
 
 /** What lies in a folder, and what an earlier writing left there. */
-export type FolderNow = { there: Map<string, Found>; last: Receipt | null; begun: ReadonlyMap<string, string> };
+export type FolderNow = {
+  there: Map<string, Found>;
+  /** With the delivery that it was of, where there is a receipt of one. */
+  last: (Known & Partial<Pick<Receipt, 'delivery'>>) | null;
+  begun: ReadonlyMap<string, string>;
+};
 
 /** The paths to look at in a folder: those that are wanted, and those that its last receipt knows. */
-export const pathsToLookAt = (wanted: Iterable<string>, last: Receipt | null): Set<string> =>
+export const pathsToLookAt = (wanted: Iterable<string>, last: Known | null): Set<string> =>
   new Set([
     ...wanted,
     ...(last?.files ?? []).map(({ path }) => path),
@@ -80,7 +93,7 @@ export function writingFor(
     remove,
     receipt: receiptAfter(head, now.last, wanted.files, steps, allowed, some),
     // Where all is as it should be, not a byte is written.
-    inStep: write.length + remove.length === 0 && now.last?.delivery.id === id,
+    inStep: write.length + remove.length === 0 && now.last?.delivery?.id === id,
     standing: {
       delivery: { id, number },
       at,

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { refuse } from '../basics/problem';
+import { unlike } from '../basics/unlike';
 import type { ProjectDocument } from '../document/document';
 import { newId } from '../document/ids';
 import { lastOrder, ordersAfter } from '../document/order';
@@ -55,12 +56,12 @@ export function recordsOfSpecFile(
   { spec, outputs }: SpecFile,
   doc: ProjectDocument,
 ): { spec: Spec; outputs: Output[] } {
-  const taken = new Set(doc.list('spec').map((each) => each.name.toLowerCase()));
-  let { name } = spec;
-  for (let n = 2; taken.has(name.toLowerCase()); n++) name = `${spec.name} ${n}`;
   const made = specRecord.parse({
     ...spec,
-    name,
+    name: unlike(
+      spec.name,
+      doc.list('spec').map((each) => each.name),
+    ),
     id: newId(),
     kind: 'spec',
     order: ordersAfter(lastOrder(doc.list('spec')), 1)[0],

@@ -1,5 +1,5 @@
 import { setTimeout as pause } from 'node:timers/promises';
-import { plainText, Refusal } from '@tolvik/core';
+import { plainText } from '@tolvik/core';
 
 /** How long one request may take, in ms. */
 const REQUEST_MS = 30_000;
@@ -123,7 +123,6 @@ function retryAfterMs({ headers }: Response): number {
 }
 
 function awayWords(error: unknown): string {
-  if (error instanceof Refusal) throw error;
   const { name, cause } = error as Error & { cause?: { code?: string } };
   if (name === 'TimeoutError') return 'does not answer in time';
   if (cause?.code === 'ECONNREFUSED') return 'is not there: nothing listens at its address';

@@ -1,19 +1,11 @@
-import {
-  FORMATS,
-  type FolderNow,
-  type NotTaken,
-  RECEIPT_VERSION,
-  type Receipt,
-  type ReceiptFile,
-  several,
-} from '@tolvik/core';
+import { FORMATS, type FolderNow, type NotTaken, type Receipt, type ReceiptFile, several } from '@tolvik/core';
 import { lookAt, writeInto } from '@tolvik/folders';
 import type { Config } from '../config';
 import type { Database } from '../db/database';
 import { intakeFiles, keepAnswer } from '../db/intake-files';
 import type { ReceiverRow } from '../db/receivers';
 import { allowedIntake } from './addresses';
-import { Intake, type Patience } from './intake';
+import { Intake } from './intake';
 import { folderOf } from './roots';
 
 export type Writing = { write: readonly ReceiptFile[]; remove: readonly string[]; receipt: Receipt };
@@ -33,10 +25,7 @@ export type Place = {
 const AT_ONCE = 4;
 
 /** The place of a receiver, as far as whoever runs the server allows it still. Throws a `Refusal` when it is not allowed. */
-export async function placeOf(
-  receiver: ReceiverRow,
-  { config, db, patience }: { config: Config; db: Database; patience?: Patience },
-): Promise<Place> {
+export async function placeOf(receiver: ReceiverRow, { config, db }: { config: Config; db: Database }): Promise<Place> {
   if (receiver.address === null) {
     const folder = await folderOf(config, receiver.root, receiver.folder);
     return {
@@ -48,16 +37,14 @@ export async function placeOf(
       },
     };
   }
-  const intake = new Intake(allowedIntake(config, receiver.address), receiver.headers, patience);
+  const intake = new Intake(allowedIntake(config, receiver.address), receiver.headers);
   return {
     key: `${receiver.id} ${receiver.address}`,
     // What an intake has it says to nobody; it is what it took.
     async now() {
       const taken = (await intakeFiles(db, receiver.id)).filter(({ refused }) => refused === null);
       const there = new Map(taken.map(({ path, bytes, sha256 }) => [path, { bytes, sha256 }]));
-      const leftovers = taken.map(({ path, bytes, sha256 }) => ({ path, bytes, sha256 }));
-      const head = { project: { id: receiver.project_id, name: '' }, delivery: { id: receiver.id, number: 1, at: '' } };
-      const last = { version: RECEIPT_VERSION, ...head, files: [], leftovers } as Receipt;
+      const last = { files: [], leftovers: taken.map(({ path, bytes, sha256 }) => ({ path, bytes, sha256 })) };
       return { there, last, begun: new Map() };
     },
     async write({ write, receipt }, bytesOf, onFile) {

@@ -12,6 +12,7 @@ import {
   takenOf,
   writingFor,
 } from '@tolvik/core';
+import pLimit from 'p-limit';
 import type { Config } from '../config';
 import type { Database } from '../db/database';
 import { type DeliveryFileRow, type DeliveryRow, deliveryFiles, findDelivery, lastDone } from '../db/deliveries';
@@ -20,9 +21,7 @@ import { hashesOf, listReceivers, type ReceiverRow, setStanding } from '../db/re
 import { readRender } from '../db/renders';
 import type { Deliveries } from '../deliveries/deliveries';
 import { announce } from '../events/hub';
-import type { Patience } from './intake';
 import { type BytesOf, type Place, placeOf } from './places';
-import { Turns } from './turns';
 
 /** How often it is told how far a sending has come, in ms. */
 const TELL_MS = 500;
@@ -37,10 +36,9 @@ export class Receivers {
     readonly config: Config,
     private readonly deliveries: Deliveries,
     private readonly onError: (error: Error) => void,
-    readonly patience?: Patience,
   ) {}
 
-  private readonly turns = new Turns(MOST_SENT_AT_ONCE);
+  private readonly inTurn = pLimit(MOST_SENT_AT_ONCE);
   /** How far sendings that are under way here have come. */
   private readonly sending = new Map<string, { done: number; of: number }>();
 
@@ -116,7 +114,7 @@ export class Receivers {
    */
   write(receiver: ReceiverRow, allowed: Allowed, deliveryId?: string): Promise<void> {
     const write = () => this.writeAlone(receiver, allowed, deliveryId);
-    return receiver.address === null ? write() : this.turns.with(write);
+    return receiver.address === null ? write() : this.inTurn(write);
   }
 
   private async writeAlone(receiver: ReceiverRow, allowed: Allowed, deliveryId?: string): Promise<void> {

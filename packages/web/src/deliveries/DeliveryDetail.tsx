@@ -1,33 +1,22 @@
 import { useQuery } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState } from 'react';
-import { useNavigate } from 'react-router';
 import { request } from '../api/client';
 import type { Delivery, DeliveryDetail as Detail, FileChange } from '../api/types';
-import { useSession, useSessionPart } from '../project/context';
-import { Button } from '../ui/controls';
-import { useNotice } from '../ui/notices';
-import { count, weight } from '../ui/words';
-import { DeleteDelivery } from './DeleteDelivery';
+import { useSessionPart } from '../project/context';
+import { count } from '../ui/words';
 import { DeliveredRow } from './DeliveredRow';
-import { DeliveryWords } from './DeliveryWords';
+import { DeliveryCounts, type Only } from './DeliveryCounts';
+import { DeliveryHead } from './DeliveryHead';
 import { useAnswers } from './use-answers';
 
-const KINDS: { change: FileChange; words: string; colour: string }[] = [
-  { change: 'same', words: 'the same', colour: 'text-ink-3' },
-  { change: 'changed', words: 'changed', colour: 'text-ochre' },
-  { change: 'renamed', words: 'renamed', colour: 'text-ochre' },
-  { change: 'new', words: 'new', colour: 'text-spruce' },
-  { change: 'gone', words: 'no longer made', colour: 'text-bad' },
-];
 const RANK: Record<FileChange, number> = { changed: 0, renamed: 1, new: 2, gone: 3, same: 4 };
 
 /** One delivery: whether all came out as asked, and what differs from the one before. */
 export function DeliveryDetail({ id, others }: { id: string; others: readonly Delivery[] }) {
   const delivery = useSessionPart('delivery');
-  const tell = useNotice();
   const scroller = useRef<HTMLDivElement>(null);
-  const [only, setOnly] = useState<FileChange | 'failed' | 'refused' | null>(null);
+  const [only, setOnly] = useState<Only>(null);
   const [find, setFind] = useState('');
   /** The delivery that this one is held against; none for what was delivered before. */
   const [against, setAgainst] = useState<string>('');
@@ -66,114 +55,21 @@ export function DeliveryDetail({ id, others }: { id: string; others: readonly De
   if (!data) return <p className="m-auto text-ink-2">Fetching the delivery…</p>;
 
   const live = delivery?.id === id ? delivery : null;
-  const state = live?.state ?? data.state;
-  const made = Math.max(live?.made ?? 0, data.made);
-  const failed = Math.max(live?.failed ?? 0, data.failed);
-  const act = (what: string) =>
-    void request(`/deliveries/${id}/${what}`, { method: 'POST' })
-      .then(() => refetch())
-      .catch((problem: Error) => tell(problem.message, { bad: true }));
-  const right = data.files.filter(
-    ({ now }) =>
-      now?.state === 'made' &&
-      now.measured &&
-      Math.abs(now.measured.widthPx - now.widthPx) < 0.01 &&
-      Math.abs(now.measured.heightPx - now.heightPx) < 0.01,
-  ).length;
-  /** The deliveries that these files are compared with. */
-  const earlier = new Set(data.files.flatMap(({ before }) => before?.delivery.number ?? []));
-  const differ = data.counts.changed + data.counts.new + data.counts.renamed;
-  const title =
-    state === 'running'
-      ? `Delivery ${data.number} is being written`
-      : state === 'stopped'
-        ? `Delivery ${data.number} was stopped`
-        : failed > 0
-          ? `Delivery ${data.number} is written, ${count(failed, 'file')} failed`
-          : `Delivery ${data.number} is written and measured`;
+  const now = {
+    state: live?.state ?? data.state,
+    made: Math.max(live?.made ?? 0, data.made),
+    failed: Math.max(live?.failed ?? 0, data.failed),
+    path: live?.path,
+  };
   return (
     <section aria-label={`Delivery ${data.number}`} className="flex min-w-0 flex-1 flex-col">
-      <div className="flex items-start gap-3 border-line border-b px-5 py-3.5">
-        <div className="min-w-0 flex-1">
-          <h2 className="font-bold text-[20px] tracking-[-0.02em]">{title}</h2>
-          <p className="mt-1 text-ink-2">
-            {state === 'done' ? (
-              <>
-                {!data.whole && 'Some of the files, as they were chosen. '}
-                {right} of {count(data.total, 'file')} came out at the size that was asked.
-                {data.before &&
-                  ` ${data.counts.same} ${data.counts.same === 1 ? 'is' : 'are'} byte for byte what ${earlier.size === 1 ? `No. ${[...earlier][0]} held` : 'was delivered last'}.`}{' '}
-                {weight(data.bytes)} in all.
-              </>
-            ) : (
-              `${made + failed} of ${count(data.total, 'file')} so far. ${state === 'stopped' ? 'What was made is kept.' : live?.path ? `Now at ${live.path}.` : ''}`
-            )}
-          </p>
-          <DeliveryWords delivery={data} />
-        </div>
-        {state === 'running' && (
-          <Button kind="danger" onClick={() => act('stop')}>
-            Stop
-          </Button>
-        )}
-        {state === 'stopped' && <Button onClick={() => act('go-on')}>Go on from here</Button>}
-        {state !== 'running' && <OpenAsItWas id={id} number={data.number} />}
-        {state !== 'running' && <DeleteDelivery id={id} number={data.number} projectId={data.projectId} />}
-        {differ > 0 && data.counts.same > 0 && state !== 'running' && (
-          <a
-            href={`/api/deliveries/${id}/archive.zip?only=different`}
-            download
-            className="inline-flex h-[30px] items-center rounded-md border border-line-strong bg-white px-3 font-semibold text-[12.5px] hover:bg-rail"
-          >
-            Zip of the {differ} that {differ === 1 ? 'differs' : 'differ'}
-          </a>
-        )}
-        {made > 0 && state !== 'running' && (
-          <a
-            href={`/api/deliveries/${id}/archive.zip`}
-            download
-            className="inline-flex h-[30px] items-center rounded-md border border-spruce bg-spruce px-3 font-semibold text-[12.5px] text-white"
-          >
-            Download .zip
-          </a>
-        )}
-      </div>
-      <div className="flex items-center gap-7 border-line border-b px-5 py-2.5">
-        {KINDS.map(({ change, words, colour }) => (
-          <button
-            key={change}
-            type="button"
-            aria-pressed={only === change}
-            disabled={data.counts[change] === 0}
-            onClick={() => setOnly(only === change ? null : change)}
-            className={`rounded-sm px-1 ${only === change ? 'bg-rail' : ''} disabled:opacity-45`}
-          >
-            <span className={`mr-1 font-bold text-[20px] ${colour}`}>{data.counts[change]}</span>{' '}
-            <span className="text-ink-2">{words}</span>
-          </button>
-        ))}
-        {failed > 0 && (
-          <button
-            type="button"
-            aria-pressed={only === 'failed'}
-            onClick={() => setOnly(only === 'failed' ? null : 'failed')}
-            className="text-bad"
-          >
-            <span className="mr-1 font-bold text-[20px]">! {failed}</span>failed
-          </button>
-        )}
-        {answers.refused.size > 0 && (
-          <button
-            type="button"
-            aria-pressed={only === 'refused'}
-            onClick={() => setOnly(only === 'refused' ? null : 'refused')}
-            className={`rounded-sm px-1 text-bad ${only === 'refused' ? 'bg-rail' : ''}`}
-          >
-            <span className="mr-1 font-bold text-[20px]">{answers.refused.size}</span> <span>refused</span>
-          </button>
-        )}
-        {answers.words && <span className="ml-auto text-ink-2">{answers.words}</span>}
-      </div>
+      <DeliveryHead data={data} now={now} isAgainstLast={against === ''} onChange={() => void refetch()} />
+      <DeliveryCounts
+        counts={{ ...data.counts, failed: now.failed, refused: answers.refused.size }}
+        only={only}
+        onOnly={setOnly}
+        note={answers.words}
+      />
       <div className="flex items-center gap-3 border-line border-b px-5 py-2">
         <input
           className="field w-64"
@@ -226,26 +122,5 @@ export function DeliveryDetail({ id, others }: { id: string; others: readonly De
         </div>
       </div>
     </section>
-  );
-}
-
-/** The project as it was when a delivery was made, as a project of its own; the one that is open stays as it is. */
-function OpenAsItWas({ id, number }: { id: string; number: number }) {
-  const session = useSession();
-  const navigate = useNavigate();
-  const tell = useNotice();
-  const open = async () => {
-    try {
-      const name = `${session.name}, as in delivery ${number}`.slice(0, 300);
-      const project = await request<{ id: string }>('/projects', { method: 'POST', json: { name, asInDelivery: id } });
-      navigate(`/projects/${project.id}/bench`);
-    } catch (problem) {
-      tell((problem as Error).message, { bad: true });
-    }
-  };
-  return (
-    <Button onClick={() => void open()} title="As a project of its own; this one stays as it is">
-      Open as it was
-    </Button>
   );
 }

@@ -4,11 +4,20 @@ const LEAST = 200;
 const MOST = 560;
 const STEP = 16;
 
+/** The browser's own store of small things; nothing where it lets a page have none. */
+function store(): Storage | null {
+  try {
+    return globalThis.localStorage;
+  } catch {
+    return null;
+  }
+}
+
 /** How wide a panel was made, in CSS px, kept in this browser; null while it is as wide as it comes. */
 export function usePanelWidth(name: string): [number | null, (width: number | null) => void] {
   const key = `width of ${name}`;
   const [width, setWidth] = useState<number | null>(() => {
-    const kept = Number(localStorage.getItem(key));
+    const kept = Number(store()?.getItem(key));
     return kept >= LEAST && kept <= MOST ? kept : null;
   });
   return [
@@ -16,8 +25,8 @@ export function usePanelWidth(name: string): [number | null, (width: number | nu
     (next) => {
       const kept = next === null ? null : Math.round(Math.min(MOST, Math.max(LEAST, next)));
       setWidth(kept);
-      if (kept === null) localStorage.removeItem(key);
-      else localStorage.setItem(key, String(kept));
+      if (kept === null) store()?.removeItem(key);
+      else store()?.setItem(key, String(kept));
     },
   ];
 }

@@ -4,9 +4,10 @@ import { type FormEvent, useId, useState } from 'react';
 import { request } from '../../api/client';
 import { useSession } from '../../project/context';
 import { Button, Choice } from '../../ui/controls';
+import { Field } from '../../ui/Field';
 import { Sheet } from '../../ui/Sheet';
 import { canPickFolder, pickReceiver } from '../this-computer/local-receivers';
-import { Field, FolderFields } from './FolderFields';
+import { FolderFields } from './FolderFields';
 import { type Header, HeadersFields, headersOf } from './HeadersFields';
 
 type Kind = 'folder' | 'intake';

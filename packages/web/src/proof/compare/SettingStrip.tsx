@@ -1,7 +1,8 @@
 import type { Output, OutputSettings } from '@tolvik/core';
 import { Button } from '../../ui/controls';
-import { NumberField } from '../../ui/NumberField';
 import { ChromaSelect } from '../output/ChromaSelect';
+import { PackingSelect } from '../output/PackingSelect';
+import { QualityFields } from '../output/QualityFields';
 import { sameSettings } from './panes';
 
 /** The settings that are tried in one pane, moved while one watches picture and weight; "Use this" makes them the output's. */
@@ -23,25 +24,7 @@ export function SettingStrip({
       {settings.format === 'jpeg' && (
         <>
           <span className="text-ink-2">Quality</span>
-          <input
-            type="range"
-            aria-label="Quality tried"
-            min={1}
-            max={100}
-            value={settings.quality}
-            onChange={(event) => onChange({ ...settings, quality: Number(event.target.value) })}
-            className="min-w-0 flex-1 accent-spruce"
-          />
-          <NumberField
-            label="Quality tried, from 1 to 100"
-            showLabel=""
-            whole
-            min={1}
-            max={100}
-            value={settings.quality}
-            onChange={(quality) => onChange({ ...settings, quality })}
-            className="w-[58px]"
-          />
+          <QualityFields label="Quality tried" settings={settings} onChange={onChange} />
           <ChromaSelect label="Colours tried" settings={settings} onChange={onChange} className="w-36" />
         </>
       )}
@@ -61,15 +44,7 @@ export function SettingStrip({
         </>
       )}
       {settings.format === 'png' && (
-        <select
-          className="field min-w-0 flex-1"
-          aria-label="Packing tried"
-          value={settings.effort}
-          onChange={(event) => onChange({ ...settings, effort: event.target.value as 'smaller' | 'faster' })}
-        >
-          <option value="smaller">Lightest, takes longer</option>
-          <option value="faster">Light, quick to make</option>
-        </select>
+        <PackingSelect label="Packing tried" settings={settings} onChange={onChange} className="min-w-0 flex-1" />
       )}
       <Button small kind="go" disabled={sameSettings(settings, output.settings)} onClick={onUse}>
         Use this

@@ -2,6 +2,8 @@ import type { OutputSettings } from '@tolvik/core';
 import { NumberField } from '../../ui/NumberField';
 import { Tick } from '../../ui/Tick';
 import { ChromaSelect } from './ChromaSelect';
+import { PackingSelect } from './PackingSelect';
+import { QualityFields } from './QualityFields';
 import { Row } from './Row';
 
 /** What only files of one format have. */
@@ -17,25 +19,7 @@ export function FormatSettings({
       return (
         <>
           <Row title="Quality">
-            <input
-              type="range"
-              aria-label="Quality"
-              min={1}
-              max={100}
-              value={settings.quality}
-              onChange={(event) => onChange({ ...settings, quality: Number(event.target.value) })}
-              className="min-w-0 flex-1 accent-spruce"
-            />
-            <NumberField
-              label="Quality from 1 to 100"
-              showLabel=""
-              whole
-              value={settings.quality}
-              min={1}
-              max={100}
-              onChange={(quality) => onChange({ ...settings, quality })}
-              className="w-[58px]"
-            />
+            <QualityFields label="Quality" settings={settings} onChange={onChange} />
           </Row>
           <Row title="Colours">
             <ChromaSelect label="Colours" settings={settings} onChange={onChange} className="w-full" />
@@ -45,15 +29,7 @@ export function FormatSettings({
     case 'png':
       return (
         <Row title="Packing">
-          <select
-            className="field w-full"
-            aria-label="Packing"
-            value={settings.effort}
-            onChange={(event) => onChange({ ...settings, effort: event.target.value as 'smaller' | 'faster' })}
-          >
-            <option value="smaller">Lightest, takes longer</option>
-            <option value="faster">Light, quick to make</option>
-          </select>
+          <PackingSelect label="Packing" settings={settings} onChange={onChange} className="w-full" />
         </Row>
       );
     case 'svg':
