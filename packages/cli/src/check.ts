@@ -1,4 +1,5 @@
 import {
+  ALL_FILES,
   type ComposeSources,
   documentFonts,
   findTrouble,
@@ -56,7 +57,7 @@ export async function check(selection: Selection, rules?: IntakeRules): Promise<
     fonts,
     pictureSize,
     meetingsOf: (id) => meetings.get(id),
-    intakes: rules ? [rules] : [],
+    intakes: rules ? [{ rules, takes: ALL_FILES }] : [],
   });
   for (const { message } of refused) process.stdout.write(`! ${message}\n`);
   for (const words of told) process.stdout.write(`- ${words}\n`);

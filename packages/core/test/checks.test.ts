@@ -1,5 +1,6 @@
 import { shippedFonts } from '../../render/src/shipped-fonts';
 import {
+  ALL_FILES,
   acceptanceOf,
   artboardRecord,
   CHECKS,
@@ -7,7 +8,6 @@ import {
   type Finding,
   findTrouble,
   followedLayout,
-  type IntakeRules,
   LOCKUP_OPTIONS,
   layersOn,
   makeLockups,
@@ -21,13 +21,14 @@ import {
   READY_RULES,
   type Seen,
   sliceRecord,
+  type Taker,
   troubleFinder,
 } from '../src';
 import { project, svg, TINY_PNG } from './fixtures';
 
 const fonts = shippedFonts(__filename);
 /** Rules of receivers, where a case is about them. */
-let intakes: IntakeRules[] | undefined;
+let intakes: Taker[] | undefined;
 const around = (doc: ProjectDocument, lastDelivery?: { number: number; paths: string[] }) => ({
   doc,
   plan: planFiles(doc, 'p'),
@@ -234,7 +235,7 @@ test('clean artwork has no findings', () => {
 
 describe.each(Object.entries(cases))('%s', (name, { make, message, mended }) => {
   beforeAll(() => {
-    if (name === 'intake-refuses') intakes = [{ ...READY_RULES[0], complete: [] }];
+    if (name === 'intake-refuses') intakes = [{ rules: { ...READY_RULES[0], complete: [] }, takes: ALL_FILES }];
   });
   afterAll(() => {
     intakes = undefined;

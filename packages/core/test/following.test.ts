@@ -182,12 +182,12 @@ describe('lockups', () => {
         }));
         for (const { x, y, right, bottom } of boxes) {
           expect(Math.min(x, y, size.width - right, size.height - bottom)).toBeGreaterThanOrEqual(
-            layout.clearSpace - 1e-6,
+            layout.clearSpacePx - 1e-6,
           );
         }
         const [one, other] = boxes;
-        if (other) expect(Math.max(other.x - one.right, other.y - one.bottom)).toBeCloseTo(layout.gap, 6);
-        expect(layout.measured).toBe(wordmark.height);
+        if (other) expect(Math.max(other.x - one.right, other.y - one.bottom)).toBeCloseTo(layout.gapPx, 6);
+        expect(layout.measuredPx).toBe(wordmark.height);
         if (options.arrangement !== 'wordmark')
           expect(one.bottom - one.y).toBeCloseTo(options.emblemHeight * wordmark.height, 6);
       }),

@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import fc from 'fast-check';
 import { z } from 'zod';
 import {
+  ALL_FILES,
   findTrouble,
   fits,
   type IntakeRules,
@@ -100,9 +101,13 @@ test('on the plan: sizes that have to be complete, weights once they are known, 
   const plan = planFiles(doc, 'p');
   const png = outputs.find(({ settings }) => settings.format === 'png');
   const found = (own: IntakeRules, bytes?: number) =>
-    findTrouble({ doc, plan, fonts: NO_FONTS, intakes: [own], bytesOf: () => bytes }).flatMap((finding) =>
-      finding.check === 'intake-refuses' ? [finding.message] : [],
-    );
+    findTrouble({
+      doc,
+      plan,
+      fonts: NO_FONTS,
+      intakes: [{ rules: own, takes: ALL_FILES }],
+      bytesOf: () => bytes,
+    }).flatMap((finding) => (finding.check === 'intake-refuses' ? [finding.message] : []));
   expect(found(rules({ complete: [1, 9] }))).toEqual(['Build takes pieces in 1×, 9×, this lacks 9×']);
   expect(found(rules({ largestBytes: 10 }))).toEqual([]);
   expect(new Set(found(rules({ largestBytes: 10 }), 900))).toEqual(

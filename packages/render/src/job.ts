@@ -1,4 +1,4 @@
-import { type FileJob, type OutputSettings, refuse, type Seen, type StoredBlob } from '@tolvik/core';
+import { type ComposedPage, type FileJob, type OutputSettings, refuse, type Seen, type StoredBlob } from '@tolvik/core';
 
 /** One file to be made: a stand-alone SVG and what to turn it into. Sizes in px of the file. */
 export type RenderJob = {
@@ -11,7 +11,7 @@ export type RenderJob = {
   /** The colour behind the artwork, in hexadecimal; null when there is none. JPEG must have one without alpha. */
   ground: string | null;
   /** PDF only: a page for each in place of `svg`. */
-  pages?: readonly { svg: string; widthPx: number; heightPx: number; title: string }[];
+  pages?: readonly ComposedPage[];
   /** The pictures that stand in the SVG by their names (`blob:` and hash). */
   pictures?: readonly StoredBlob[];
 };

@@ -14,6 +14,7 @@ import { FileMaker } from './projects/file-maker';
 import { OpenProjects } from './projects/open-projects';
 import { Pictures } from './projects/pictures';
 import { Renders } from './projects/renders';
+import { Following } from './receivers/following';
 import { Receivers } from './receivers/receivers';
 import { Turns } from './turns';
 
@@ -57,6 +58,7 @@ export async function startServer(config: Config, modulePath: string): Promise<R
   const deliveries = new Deliveries(db, projects, maker, onError);
   const receivers = new Receivers(db, config, deliveries, onError);
   deliveries.onDone = (id) => void receivers.feed(id).catch(onError);
+  const following = new Following(db, projects, deliveries, receivers, onError);
   const context: Context = {
     config,
     db,
@@ -67,14 +69,18 @@ export async function startServer(config: Config, modulePath: string): Promise<R
     maker,
     deliveries,
     receivers,
+    following,
     hub,
     reader,
     editReader,
     uploads,
     log,
   };
+  // Who only makes files plans none.
+  if (config.role !== 'worker') hub.onEdited = (projectId) => following.changed(projectId);
   await hub.start();
   await deliveries.start(config.role);
+  if (config.role !== 'worker') await following.start();
   const clean = setInterval(() => void purge(db, config.cacheBytes).catch(onError), CLEAN_EVERY_MS);
   clean.unref();
 
@@ -98,6 +104,7 @@ export async function startServer(config: Config, modulePath: string): Promise<R
     context,
     async close() {
       clearInterval(clean);
+      following.stop();
       maker.stop();
       http?.closeAllConnections();
       await new Promise<void>((resolve) => (http ? http.close(() => resolve()) : resolve()));

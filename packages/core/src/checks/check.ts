@@ -3,7 +3,7 @@ import type { Seen } from '../artwork/bounds/standing-out';
 import type { Fonts } from '../artwork/text/fonts';
 import type { ProjectDocument } from '../document/document';
 import type { Change } from '../document/edits';
-import type { IntakeRules } from '../handover/intake-rules';
+import type { Taker } from '../handover/takes';
 import type { Piece } from '../pieces/pieces';
 import type { Plan, PlannedFile } from '../plan/plan';
 import type { Meetings } from '../variants/meetings';
@@ -40,7 +40,7 @@ export type Surroundings = {
   /** Where the colours of an artboard's artwork meet; undefined while it was not measured. */
   meetingsOf?(artboardId: string): Meetings | undefined;
   /** What the receivers take that get every export. */
-  intakes?: readonly IntakeRules[];
+  intakes?: readonly Taker[];
   /** Weight of a file that was made; undefined until then. */
   bytesOf?(pieceId: string, outputId: string): number | undefined;
   /** The files of the newest finished delivery. */

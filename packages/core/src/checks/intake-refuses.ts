@@ -5,7 +5,8 @@ import { groundOf } from '../compose/look';
 import type { Output, ProjectRecord } from '../document/records';
 import { FORMATS } from '../formats';
 import type { Region } from '../geometry/region';
-import { type IntakeRules, incompletePieces, type Mendable, refusals, tooHeavy } from '../handover/intake-rules';
+import { incompletePieces, type Mendable, refusals, tooHeavy } from '../handover/intake-rules';
+import { isFor, type Taker } from '../handover/takes';
 import type { PlannedFile } from '../plan/plan';
 import { type Check, type Finding, type Looked, pieceRecord, type Surroundings } from './check';
 
@@ -40,10 +41,15 @@ const inTimes = (sizes: readonly number[]): string => listed(sizes.map((size) =>
 
 const MENDS: Record<NonNullable<Mendable>, string> = { small: 'Small letters', capital: 'Capital letters' };
 
-/** What rules say of a piece's files, the same of several in one finding. */
-function saidOf(rules: IntakeRules, looked: Looked, surroundings: Surroundings): Omit<Finding, 'check' | 'pieceId'>[] {
+/** Of planned files those that are meant for a receiver. */
+const filesFor = ({ takes }: Taker, files: readonly PlannedFile[], { doc }: Surroundings): PlannedFile[] =>
+  files.filter(({ pieceId, outputId }) => isFor(takes, pieceId, doc.find('output', outputId)?.specId));
+
+/** What a receiver's rules say of a piece's files, the same of several in one finding. */
+function saidOf(taker: Taker, looked: Looked, surroundings: Surroundings): Omit<Finding, 'check' | 'pieceId'>[] {
+  const { rules } = taker;
   const said = new Map<string, { files: PlannedFile[]; mend: Mendable }>();
-  for (const file of looked.files) {
+  for (const file of filesFor(taker, looked.files, surroundings)) {
     const output = surroundings.doc.find('output', file.outputId);
     if (!output) continue;
     const known = {
@@ -73,22 +79,25 @@ export const intakeRefuses: Check = {
   plural: 'would not be taken by a receiver',
   about: 'A file breaks the rules of a receiver, so it would not be taken there.',
   example: 'A PNG called "Boat.png" for an app build that takes names in small letters.',
-  look: (looked, surroundings) => (surroundings.intakes ?? []).flatMap((rules) => saidOf(rules, looked, surroundings)),
-  survey(all, { intakes = [], bytesOf }) {
-    const files = all.flatMap((looked) => looked.files);
-    return intakes.flatMap((rules) => [
-      // Weights become known by and by, so they are not remembered with the piece.
-      ...files.flatMap(({ pieceId, outputId }) => {
-        const bytes = rules.largestBytes === null ? undefined : bytesOf?.(pieceId, outputId);
-        const heavy = bytes === undefined ? null : tooHeavy(rules, bytes);
-        return heavy ? [{ severity: 'warning' as const, pieceId, outputId, message: `${rules.name} ${heavy}` }] : [];
-      }),
-      ...incompletePieces(rules, files).map(({ pieceId, missing }) => ({
-        severity: 'warning' as const,
-        pieceId,
-        message: `${rules.name} takes pieces in ${inTimes(rules.complete)}, this lacks ${inTimes(missing)}`,
-      })),
-    ]);
+  look: (looked, surroundings) => (surroundings.intakes ?? []).flatMap((taker) => saidOf(taker, looked, surroundings)),
+  survey(all, surroundings) {
+    const { intakes = [], bytesOf } = surroundings;
+    const planned = all.flatMap((looked) => looked.files);
+    return intakes
+      .map((taker) => ({ rules: taker.rules, files: filesFor(taker, planned, surroundings) }))
+      .flatMap(({ rules, files }) => [
+        // Weights become known by and by, so they are not remembered with the piece.
+        ...files.flatMap(({ pieceId, outputId }) => {
+          const bytes = rules.largestBytes === null ? undefined : bytesOf?.(pieceId, outputId);
+          const heavy = bytes === undefined ? null : tooHeavy(rules, bytes);
+          return heavy ? [{ severity: 'warning' as const, pieceId, outputId, message: `${rules.name} ${heavy}` }] : [];
+        }),
+        ...incompletePieces(rules, files).map(({ pieceId, missing }) => ({
+          severity: 'warning' as const,
+          pieceId,
+          message: `${rules.name} takes pieces in ${inTimes(rules.complete)}, this lacks ${inTimes(missing)}`,
+        })),
+      ]);
   },
   mend({ pieceId, about }, { doc }) {
     const record = pieceRecord(doc, pieceId);

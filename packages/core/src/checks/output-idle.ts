@@ -1,5 +1,4 @@
-import { FORMATS } from '../formats';
-import { sizeWords } from '../geometry/sizes';
+import { outputTitle } from '../plan/output-words';
 import type { Check } from './check';
 
 export const outputIdle: Check = {
@@ -16,7 +15,7 @@ export const outputIdle: Check = {
         severity: 'hint' as const,
         pieceId: '',
         outputId: output.id,
-        message: `${FORMATS[output.settings.format].title} ${sizeWords(output.size)} of ${doc.find('spec', output.specId)?.name ?? 'a spec'} makes nothing`,
+        message: `${outputTitle(output)} of ${doc.find('spec', output.specId)?.name ?? 'a spec'} makes nothing`,
         mend: 'Switch it off',
       }));
   },

@@ -115,7 +115,7 @@ export function recolouredSteps(steps: readonly CanvasStep[], rule: RecolourRule
 
 /** Steps as one ink: painted, or cut out; what is set apart after the gap that is cut around its run. */
 function inkedSteps(steps: readonly CanvasStep[], rule: InkRule): CanvasStep[] {
-  const { out, apart, gap } = asMask(rule).ink as Cutting;
+  const { out, apart, gapPx } = asMask(rule).ink as Cutting;
   const made: CanvasStep[] = [];
   let run: CanvasShape[] = [];
   let runColour: string | null = null;
@@ -132,7 +132,7 @@ function inkedSteps(steps: readonly CanvasStep[], rule: InkRule): CanvasStep[] {
     made.push(...(strokeFirst ? parts.reverse() : parts));
   };
   const flush = () => {
-    for (const shape of run) made.push(ringStep(shape, gap));
+    for (const shape of run) made.push(ringStep(shape, gapPx));
     for (const shape of run) draw(shape);
     run = [];
   };

@@ -11,6 +11,7 @@ import { pathDataOf } from '../geometry/shape-path';
 import { artboardOf, type Piece } from '../pieces/pieces';
 import { type FollowedLayout, followedLayout } from '../pieces/placements';
 import type { FileToMake } from '../plan/plan';
+import type { PageText } from './contact-sheet';
 import { guideMarkup } from './guide';
 import { type FileIds, fileIds } from './ids';
 import { layersIn, layersUnder } from './layers-in';
@@ -213,13 +214,22 @@ function sliceShapeMarkup(doc: ProjectDocument, { shape }: Slice, { x, y, width,
 /** Raise when bytes change for the same composed file, so that old renders are not taken for new ones. */
 export const RENDERER_VERSION = 5;
 
+/** A page of a file, its size in px, what its bookmark says, and words that are set as text. */
+export type ComposedPage = {
+  svg: string;
+  widthPx: number;
+  heightPx: number;
+  title: string;
+  texts?: readonly PageText[];
+};
+
 export type ComposedFile = {
   /** A stand-alone SVG: no script, no style sheet, no reference outside itself but pictures by their names, `blob:` and hash. */
   svg: string;
   /** SHA-256 of all that decides the bytes; equal keys mean equal files. */
   key: string;
-  /** Set for a file of several pages: each with its size in px and what its bookmark says. */
-  pages?: readonly { svg: string; widthPx: number; heightPx: number; title: string }[];
+  /** Set for a file of several pages. */
+  pages?: readonly ComposedPage[];
   /** Hashes of the pictures it shows. */
   pictures: readonly string[];
 };

@@ -4,19 +4,22 @@ import { refuse } from '../basics/problem';
 import { sha256Hex } from '../basics/sha256';
 import type { ProjectDocument } from '../document/document';
 import type { Output } from '../document/records';
+import { type SheetSettings, sheetOf } from '../formats';
 import type { Bounds } from '../geometry/matrix';
 import type { Region } from '../geometry/region';
 import { artboardOf, type Piece, pieces } from '../pieces/pieces';
 import { sourcesOf } from '../pieces/placements';
-import type { FileToMake } from '../plan/plan';
+import type { FileToMake, PlannedPage } from '../plan/plan';
 import {
   type ComposedFile,
   type ComposeSources,
   composeContent,
   composeFile,
   type PieceContent,
+  RENDERER_VERSION,
   renderKey,
 } from './compose';
+import { composeSheet, type SheetPage, type SheetPlace, sheetTexts, withOutlines } from './contact-sheet';
 import { groundOf, lookFor, lookKey } from './look';
 import { reachOf, showsAny } from './picture-changes';
 
@@ -89,6 +92,8 @@ export class Composer {
   /** The render key of a planned file. Throws a `Refusal` when a picture it shows is not here. */
   key(file: FileToMake): string {
     if (file.pages) return pagesKey(file.pages.map((page) => [this.key(page), page.title]));
+    const sheet = this.onSheet(file);
+    if (sheet) return this.sheetKey(sheet);
     const { piece, output } = this.parts(file);
     return renderKey(whole(this.content(piece, output)), file, output, groundOf(this.doc, piece, output), piece.region);
   }
@@ -96,12 +101,16 @@ export class Composer {
   /** A planned file as SVG, with its key; one of several pages as the SVG of each. Throws as `key` does. */
   compose(file: FileToMake): ComposedFile {
     if (!file.pages) return this.composeAs(file);
-    const composed = file.pages.map((page) => this.composeAs(page));
+    const composed = file.pages.map((page): Omit<ComposedFile, 'pages'> & Partial<SheetPage> => {
+      const sheet = this.onSheet(page);
+      return sheet ? { ...this.sheetPage(sheet), key: this.sheetKey(sheet) } : this.composeAs(page);
+    });
     const pages = file.pages.map(({ widthPx, heightPx, title }, i) => ({
       svg: composed[i].svg,
       widthPx,
       heightPx,
       title,
+      texts: composed[i].texts,
     }));
     const pictures = [...new Set(composed.flatMap((page) => page.pictures))];
     return {
@@ -114,6 +123,11 @@ export class Composer {
 
   /** A planned file of one page, as it would be with other settings of the same output when some are given. */
   composeAs(file: FileToMake, settings?: Output['settings']): ComposedFile {
+    const sheet = this.onSheet(file);
+    if (sheet) {
+      const page = this.sheetPage(sheet);
+      return { svg: withOutlines(page, this.sources.fonts), key: this.sheetKey(sheet), pictures: page.pictures };
+    }
     const parts = this.parts(file);
     const output = settings ? { ...parts.output, settings } : parts.output;
     const content = whole(this.content(parts.piece, output));
@@ -136,8 +150,31 @@ export class Composer {
       widthPx,
       heightPx,
       dpi,
-      ground: groundOf(this.doc, piece, output),
+      ground: sheetOf(output.settings) ? null : groundOf(this.doc, piece, output),
     };
+  }
+
+  /** What stands on a page, where it is one of a contact sheet. */
+  private onSheet(file: FileToMake | PlannedPage): OnSheet | null {
+    const { sheet, page } = file as PlannedPage;
+    const output = sheet && this.doc.find('output', file.outputId);
+    const settings = output && sheetOf(output.settings);
+    if (!sheet || !settings) return null;
+    const pieces = sheet.pieceIds.flatMap((id) => this.piece(id) ?? []);
+    return { pieces, output, settings, place: { heading: sheet.heading, page, of: sheet.of } };
+  }
+
+  private sheetKey({ pieces, output, settings, place }: OnSheet): string {
+    const shown = pieces.map((piece) => {
+      const { width, height } = piece.region;
+      return [whole(this.content(piece, output)).hash, groundOf(this.doc, piece, output), width, height];
+    });
+    const texts = sheetTexts(pieces, settings, place, this.sources.fonts);
+    return sha256Hex(JSON.stringify([RENDERER_VERSION, 'sheet', settings, texts, shown]));
+  }
+
+  private sheetPage({ pieces, output, settings, place }: OnSheet): SheetPage {
+    return composeSheet(this.doc, pieces, output, settings, place, this.sources);
   }
 
   private parts(file: { pieceId: string; outputId: string }): { piece: Piece; output: Output } {
@@ -147,6 +184,9 @@ export class Composer {
     return { piece, output };
   }
 }
+
+/** A page of a contact sheet, with what it is made of. */
+type OnSheet = { pieces: readonly Piece[]; output: Output; settings: SheetSettings; place: SheetPlace };
 
 /** A planned file, composed: what goes to a renderer, with the key that the result is kept under. */
 export type FileJob = ComposedFile & {

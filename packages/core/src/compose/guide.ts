@@ -9,13 +9,13 @@ const n = (value: number) => printNumber(value, 3);
 
 /** The clear space of a lockup and what it is measured by, drawn over it: lines, and how many times the measured height each length is. */
 export function guideMarkup(
-  { clearSpace, gap, measured, placements }: FollowedLayout,
+  { clearSpacePx, gapPx, measuredPx, placements }: FollowedLayout,
   { width, height, follows }: Artboard,
   fonts: Fonts,
 ): string {
   if (!follows?.lockup) return '';
-  const thin = Math.max(measured / 80, 0.25);
-  const size = Math.min(measured / 5, clearSpace > 0 ? clearSpace * 0.6 : Infinity);
+  const thin = Math.max(measuredPx / 80, 0.25);
+  const size = Math.min(measuredPx / 5, clearSpacePx > 0 ? clearSpacePx * 0.6 : Infinity);
   const left = Math.min(...placements.map(({ x }) => x));
   const top = Math.min(...placements.map(({ y }) => y));
   const right = Math.max(...placements.map(({ x, source, scale }) => x + source.width * scale));
@@ -24,7 +24,13 @@ export function guideMarkup(
     `<rect x="${n(x)}" y="${n(y)}" width="${n(w)}" height="${n(h)}"${dashed ? ` stroke-dasharray="${n(thin * 6)} ${n(thin * 4)}"` : ''}/>`;
   const lines = [
     rect(left, top, right - left, bottom - top, false),
-    rect(left - clearSpace, top - clearSpace, right - left + 2 * clearSpace, bottom - top + 2 * clearSpace, true),
+    rect(
+      left - clearSpacePx,
+      top - clearSpacePx,
+      right - left + 2 * clearSpacePx,
+      bottom - top + 2 * clearSpacePx,
+      true,
+    ),
     ...placements.map(({ x, y, source, scale }) => rect(x, y, source.width * scale, source.height * scale, true)),
   ];
   const words: string[] = [];
@@ -41,18 +47,18 @@ export function guideMarkup(
     const turn = upward ? ` transform="rotate(-90 ${n(x)} ${n(y)})"` : '';
     for (const run of outlineText(layer, {}, fonts).runs) words.push(`<path d="${run.d}"${turn}/>`);
   };
-  const times = (length: number) => `${+(length / measured).toFixed(2)} x`;
-  if (clearSpace > 0) {
-    label(times(clearSpace), (left + right) / 2, top - clearSpace / 2 + size / 3);
-    label(times(clearSpace), left - clearSpace / 2 + size / 3, (top + bottom) / 2, true);
+  const times = (length: number) => `${+(length / measuredPx).toFixed(2)} x`;
+  if (clearSpacePx > 0) {
+    label(times(clearSpacePx), (left + right) / 2, top - clearSpacePx / 2 + size / 3);
+    label(times(clearSpacePx), left - clearSpacePx / 2 + size / 3, (top + bottom) / 2, true);
   }
   const [first, second] = placements;
-  if (gap > 0 && first && second) {
+  if (gapPx > 0 && first && second) {
     const wide = follows.lockup.arrangement === 'wide';
     label(
-      times(gap),
-      wide ? second.x - gap / 2 : (left + right) / 2,
-      wide ? bottom - size / 3 : second.y - gap / 2 + size / 3,
+      times(gapPx),
+      wide ? second.x - gapPx / 2 : (left + right) / 2,
+      wide ? bottom - size / 3 : second.y - gapPx / 2 + size / 3,
     );
   }
   const shade = `<path d="M0 0H${n(width)}V${n(height)}H0ZM${n(left)} ${n(top)}V${n(bottom)}H${n(right)}V${n(top)}Z" fill="${LINE}" fill-opacity="0.08" fill-rule="evenodd"/>`;

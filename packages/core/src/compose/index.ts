@@ -5,6 +5,7 @@ export * from './bench-view';
 export * from './canvas-steps';
 export {
   type ComposedFile,
+  type ComposedPage,
   type ComposeSources,
   composeContent,
   composeFile,
@@ -13,6 +14,7 @@ export {
   renderKey,
 } from './compose';
 export * from './composer';
+export type { PageText } from './contact-sheet';
 export * from './cover';
 export { offsetIn } from './layers-in';
 export * from './look';

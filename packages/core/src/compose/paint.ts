@@ -13,13 +13,13 @@ export type Recolouring = {
 };
 
 /** An ink's rule with its colours at hand. */
-export type Cutting = { out: ReadonlySet<string>; apart: ReadonlySet<string>; gap: number };
+export type Cutting = { out: ReadonlySet<string>; apart: ReadonlySet<string>; gapPx: number };
 
 /** Artwork as the mask of one ink (CSS Masking 1 §7.10.1, luminance). */
 export const asMask = ({ colour: _, ...rule }: InkRule): Recolouring => ({
   rules: [],
   key: JSON.stringify(rule),
-  ink: { out: opaque(rule.out), apart: opaque(rule.apart), gap: rule.gap },
+  ink: { out: opaque(rule.out), apart: opaque(rule.apart), gapPx: rule.gap },
 });
 
 export const AS_DRAWN: Recolouring = { rules: [], key: '' };
@@ -28,7 +28,7 @@ export function withRule(recolouring: Recolouring, rule: RecolourRule | undefine
   if (!rule || rule.kind === 'asDrawn') return recolouring;
   const rules = first ? [rule, ...recolouring.rules] : [...recolouring.rules, rule];
   const { ink } = recolouring;
-  return { rules, key: JSON.stringify(ink ? [rules, [...ink.out], [...ink.apart], ink.gap] : rules), ink };
+  return { rules, key: JSON.stringify(ink ? [rules, [...ink.out], [...ink.apart], ink.gapPx] : rules), ink };
 }
 
 /** Whether it leaves any colour other than it is. */

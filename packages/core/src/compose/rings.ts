@@ -56,7 +56,7 @@ function loneColour(doc: ProjectDocument, layer: Layer, around: Style): string |
 }
 
 /** Paint with which a shape cuts itself and a gap around it out of what lies below; `matrix` takes it to px of the gap. */
-export function ringPaint(style: Style, gap: number, matrix: Matrix): Record<string, string> {
+export function ringPaint(style: Style, gapPx: number, matrix: Matrix): Record<string, string> {
   const stroked = style.stroke !== undefined && style.stroke !== 'none';
   const own = stroked ? Number.parseFloat(style['stroke-width'] ?? '1') : 0;
   return {
@@ -64,7 +64,7 @@ export function ringPaint(style: Style, gap: number, matrix: Matrix): Record<str
     'fill-opacity': '1',
     stroke: '#000000',
     'stroke-opacity': '1',
-    'stroke-width': printNumber(own + (2 * gap) / (largestScale(matrix) || 1), 4),
+    'stroke-width': printNumber(own + (2 * gapPx) / (largestScale(matrix) || 1), 4),
     'stroke-linejoin': 'round',
     'stroke-dasharray': stroked ? (style['stroke-dasharray'] ?? 'none') : 'none',
   };

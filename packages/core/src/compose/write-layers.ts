@@ -142,7 +142,7 @@ export function layerWriter(options: WriteOptions) {
   function writeAll(layers: readonly Layer[], outer: Context): string {
     const { ink } = outer.recolouring;
     if (!ink || outer.ring !== undefined) return layers.map((layer) => writeLayer(layer, outer)).join('');
-    const cutting: Context = { ...outer, recolouring: AS_DRAWN, ring: ink.gap };
+    const cutting: Context = { ...outer, recolouring: AS_DRAWN, ring: ink.gapPx };
     return runsOf(doc, layers, outer.style, ink)
       .map(
         ({ ring, layers: run }) =>

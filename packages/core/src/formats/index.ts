@@ -1,5 +1,6 @@
 /** One file per format: its settings with defaults, and what the rest needs to know of it. To add one: its file, and a line in each list here. */
 import { z } from 'zod';
+import { DEFAULT_SHEET, type SheetSettings } from './contact-sheet';
 import type { FormatFacts } from './format-facts';
 import { jpeg, jpegFormat } from './jpeg';
 import { pdf, pdfFormat } from './pdf';
@@ -19,9 +20,14 @@ export const FORMATS = Object.fromEntries(ALL.map((facts) => [facts.format, fact
 
 export const defaultSettings = (format: Format): OutputSettings => outputSettings.parse({ format });
 
-/** Whether the pieces that follow an output become one file, a page each. */
+/** Whether the pieces that follow an output become one file: a page each, or a contact sheet. */
 export const inOneFile = (settings: OutputSettings): boolean =>
-  FORMATS[settings.format].paged && 'pages' in settings && settings.pages === 'together';
+  FORMATS[settings.format].paged && 'pages' in settings && settings.pages !== 'each';
 
+/** How a contact sheet is laid out, where an output makes one. */
+export const sheetOf = (settings: OutputSettings): SheetSettings | null =>
+  settings.format === 'pdf' && settings.pages === 'sheet' ? (settings.sheet ?? DEFAULT_SHEET) : null;
+
+export { DEFAULT_SHEET, PAPER_LIST, PAPERS, type SheetSettings } from './contact-sheet';
 export type { FormatFacts } from './format-facts';
 export { isFullChroma } from './jpeg';

@@ -1,11 +1,17 @@
 import { z } from 'zod';
+import { sheetSettings } from './contact-sheet';
 import { formatFacts } from './format-facts';
 
 /** PDF 1.7 (ISO 32000-1): vectors stay vectors, page size in points. */
 export const pdf = z.object({
   format: z.literal('pdf'),
-  /** A file for each piece, or one file with a page for each, in their order, with their names as bookmarks. */
-  pages: z.enum(['each', 'together']).default('each'),
+  /**
+   * A file for each piece; one file with a page for each, in their order, with their names as bookmarks; or one file of
+   * paper on which all stand in rows, with words: a contact sheet.
+   */
+  pages: z.enum(['each', 'together', 'sheet']).default('each'),
+  /** Of a contact sheet, where something other than its defaults is wanted. */
+  sheet: sheetSettings.optional(),
 });
 /** Pages that one file may have. */
 export const MAX_PDF_PAGES = 1000;

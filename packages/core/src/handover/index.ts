@@ -2,4 +2,5 @@
 export * from './intake-rules';
 export * from './receipt';
 export * from './steps';
+export * from './takes';
 export * from './writing';

@@ -9,6 +9,7 @@ import {
   type Known,
   receiptAfter,
 } from './steps';
+import { isFor, type Takes } from './takes';
 
 /** What lies in a folder, and what an earlier writing left there. */
 export type FolderNow = {
@@ -29,14 +30,16 @@ export const pathsToLookAt = (wanted: Iterable<string>, last: Known | null): Set
 /** A file that rules do not take, and why, as what the receiver does: “takes no JPEG”. */
 export type NotTaken = { path: string; why: string };
 
-/** What of a delivery a receiver takes, by its rules and what is known of the written files. */
+/** What of a delivery a receiver takes: of what is meant for it, what its rules take by what is known of the written files. */
 export function takenOf(
   whole: Receipt,
-  rules: IntakeRules | null,
+  { rules, takes }: { rules: IntakeRules | null; takes: Takes },
   factsOf: (path: string) => WrittenFacts | undefined,
+  specOf: (outputId: string) => string | undefined,
 ): { wanted: Receipt; refused: NotTaken[] } {
   const refused: NotTaken[] = [];
   const files = whole.files.filter((file) => {
+    if (!isFor(takes, file.piece, specOf(file.output))) return false;
     const [first] = rules ? refusals(rules, asWritten(file, factsOf(file.path))) : [];
     if (first) refused.push({ path: file.path, why: first.words });
     return !first;

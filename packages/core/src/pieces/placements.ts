@@ -11,10 +11,10 @@ export type FollowedLayout = {
   /** What the rule makes of it; a variant has its source's size, a lockup its parts with clear space around. */
   width: number;
   height: number;
-  /** Set on lockups, in px. */
-  clearSpace: number;
-  gap: number;
-  measured: number;
+  /** Set on lockups; the rule has them as shares of what is measured. */
+  clearSpacePx: number;
+  gapPx: number;
+  measuredPx: number;
 };
 
 /** How much a part is moved along what is left over, for its alignment. */
@@ -22,33 +22,33 @@ const SHARE = { start: 0, centre: 0.5, end: 1 };
 
 /** An emblem and a wordmark set together by a rule, of the artboards' own sizes. */
 export function lockupLayout(emblem: Artboard | null, wordmark: Artboard, rule: LockupRule): FollowedLayout {
-  const measured = wordmark.height;
-  const clearSpace = rule.clearSpace * measured;
-  const scale = emblem ? (rule.emblemHeight * measured) / emblem.height : 1;
+  const measuredPx = wordmark.height;
+  const clearSpacePx = rule.clearSpace * measuredPx;
+  const scale = emblem ? (rule.emblemHeight * measuredPx) / emblem.height : 1;
   const mark = emblem && { width: emblem.width * scale, height: emblem.height * scale };
-  const done = (width: number, height: number, gap: number, placements: Placement[]): FollowedLayout => ({
-    placements: placements.map((each) => ({ ...each, x: each.x + clearSpace, y: each.y + clearSpace })),
-    width: width + 2 * clearSpace,
-    height: height + 2 * clearSpace,
-    clearSpace,
-    gap,
-    measured,
+  const done = (width: number, height: number, gapPx: number, placements: Placement[]): FollowedLayout => ({
+    placements: placements.map((each) => ({ ...each, x: each.x + clearSpacePx, y: each.y + clearSpacePx })),
+    width: width + 2 * clearSpacePx,
+    height: height + 2 * clearSpacePx,
+    clearSpacePx,
+    gapPx,
+    measuredPx,
   });
   if (!emblem || !mark || rule.arrangement === 'wordmark')
     return done(wordmark.width, wordmark.height, 0, [{ source: wordmark, x: 0, y: 0, scale: 1 }]);
   if (rule.arrangement === 'emblem') return done(mark.width, mark.height, 0, [{ source: emblem, x: 0, y: 0, scale }]);
-  const gap = rule.gap * measured;
+  const gapPx = rule.gap * measuredPx;
   if (rule.arrangement === 'wide') {
     const height = Math.max(mark.height, wordmark.height);
-    return done(mark.width + gap + wordmark.width, height, gap, [
+    return done(mark.width + gapPx + wordmark.width, height, gapPx, [
       { source: emblem, x: 0, y: (height - mark.height) * SHARE[rule.align], scale },
-      { source: wordmark, x: mark.width + gap, y: (height - wordmark.height) * SHARE[rule.align], scale: 1 },
+      { source: wordmark, x: mark.width + gapPx, y: (height - wordmark.height) * SHARE[rule.align], scale: 1 },
     ]);
   }
   const width = Math.max(mark.width, wordmark.width);
-  return done(width, mark.height + gap + wordmark.height, gap, [
+  return done(width, mark.height + gapPx + wordmark.height, gapPx, [
     { source: emblem, x: (width - mark.width) * SHARE[rule.align], y: 0, scale },
-    { source: wordmark, x: (width - wordmark.width) * SHARE[rule.align], y: mark.height + gap, scale: 1 },
+    { source: wordmark, x: (width - wordmark.width) * SHARE[rule.align], y: mark.height + gapPx, scale: 1 },
   ]);
 }
 
@@ -72,9 +72,9 @@ export function followedLayout(
       placements: [{ source: first, x: 0, y: 0, scale: 1 }],
       width: first.width,
       height: first.height,
-      clearSpace: 0,
-      gap: 0,
-      measured: first.height,
+      clearSpacePx: 0,
+      gapPx: 0,
+      measuredPx: first.height,
     };
   const layout = second ? lockupLayout(first, second, lockup) : lockupLayout(null, first, lockup);
   // Where the artboard is not of the rule's size, its contents stand in the middle.

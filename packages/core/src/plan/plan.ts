@@ -1,12 +1,13 @@
 import { groupBy } from '../basics/group-by';
 import type { ProjectDocument } from '../document/document';
 import type { Output, Settings, Spec } from '../document/records';
-import { FORMATS, type Format, inOneFile } from '../formats';
+import { FORMATS, type Format, inOneFile, sheetOf } from '../formats';
 import { MAX_PDF_PAGES } from '../formats/pdf';
 import type { Region } from '../geometry/region';
-import { type PlannedSize, PT_PER_PX, sizeOf } from '../geometry/sizes';
+import { type PlannedSize, PT_PER_PX, PX_PER_INCH, sizeOf } from '../geometry/sizes';
 import { lostInWords } from '../pieces/lost';
 import { type Piece, pieces } from '../pieces/pieces';
+import { onPages, sheetGrid } from './contact-sheet';
 import { fillTemplate, foldPath, inCase, safeFolders, safeSegment, type TemplateWord, withoutSlashes } from './names';
 
 /** One piece through one output: a file before it exists. */
@@ -33,7 +34,13 @@ export type FileToMake = Omit<PlannedFile, 'clashes' | 'clashCount'>;
 export type PlannedPage = Omit<PlannedFile, 'clashes' | 'clashCount' | 'pages'> & {
   /** From 1. */ page: number;
   title: string;
+  /** Of a contact sheet: what stands above, how many pages there are, and the pieces on this one. */
+  sheet?: { heading: string; of: number; pieceIds: readonly string[] };
 };
+
+/** Pages by the pieces that are on them: a page of a contact sheet once for each. */
+export const pagesByPiece = ({ pages = [] }: Pick<PlannedFile, 'pages'>): readonly PlannedPage[] =>
+  pages.flatMap((page) => page.sheet?.pieceIds.map((pieceId) => ({ ...page, pieceId })) ?? [page]);
 
 export type Plan = {
   pieces: readonly Piece[];
@@ -217,7 +224,7 @@ export function planFiles(doc: ProjectDocument, projectName: string): Plan {
       { ...(pieceOf.get(list[0].pieceId) as Piece), name: projectName },
       doc.find('output', outputId) as Output,
     );
-    const pages = list.map((page) => ({ ...page, path }));
+    const pages = asSheet(list, doc.find('output', outputId) as Output, projectName, path);
     const problem =
       pages.find((page) => page.problem)?.problem ??
       (pages.length > MAX_PDF_PAGES
@@ -251,9 +258,40 @@ export function planFiles(doc: ProjectDocument, projectName: string): Plan {
     specs,
     outputs,
     files,
-    pages: files.flatMap((file) => file.pages ?? []),
+    pages: files.flatMap(pagesByPiece),
     troubled: files.filter((file) => file.problem || file.clashCount > 0),
     beyond,
     offCount,
   };
+}
+
+/** Pages of pieces as they are, or as the pages of paper on which they stand together. */
+function asSheet(list: readonly PlannedPage[], output: Output, projectName: string, path: string): PlannedPage[] {
+  const settings = sheetOf(output.settings);
+  if (!settings) return list.map((page) => ({ ...page, path }));
+  const grid = sheetGrid(settings);
+  const { widthPx, heightPx } = grid;
+  const sheets = onPages(list, grid);
+  return sheets.map((some, i): PlannedPage => {
+    const [first, last] = [some[0], some[some.length - 1]];
+    return {
+      ...first,
+      path,
+      page: i + 1,
+      title: first === last ? first.title : `${first.title} – ${last.title}`,
+      problem: some.find((page) => page.problem)?.problem,
+      widthPx,
+      heightPx,
+      widthPt: widthPx * PT_PER_PX,
+      heightPt: heightPx * PT_PER_PX,
+      scale: 1,
+      dpi: PX_PER_INCH,
+      view: { x: 0, y: 0, width: widthPx, height: heightPx },
+      sheet: {
+        heading: settings.heading || projectName,
+        of: sheets.length,
+        pieceIds: some.map(({ pieceId }) => pieceId),
+      },
+    };
+  });
 }

@@ -1,6 +1,6 @@
 import { parseColour, printColour } from '../artwork/colour/colours';
 import type { Output } from '../document/records';
-import { defaultSettings, FORMAT_LIST, FORMATS, type Format, type OutputSettings } from '../formats';
+import { defaultSettings, FORMAT_LIST, FORMATS, type Format, type OutputSettings, type SettingsOf } from '../formats';
 import type { SizeRule } from '../geometry/sizes';
 import { readSizes, sizeSuffix } from './vary-output';
 
@@ -10,25 +10,30 @@ export type SaidOutput = Pick<Output, 'size' | 'suffix' | 'folder' | 'background
 export const MOST_WORDS = 2000;
 const MOST_OUTPUTS = 100;
 
+/** A format, or a contact sheet: a PDF of all pieces on paper. */
+type SaidFormat = Format | 'sheet';
+
 /** What holds for the formats and sizes of one part of the words. */
 type Part = {
-  formats: Format[];
+  formats: SaidFormat[];
   sizes: SizeRule[];
   background: Output['background'];
   folder: string | null;
   quality: number | null;
 };
 
-const formatNamed = (word: string): Format | undefined => {
+const NAMES: readonly SaidFormat[] = [...FORMAT_LIST, 'sheet'];
+const formatNamed = (word: string): SaidFormat | undefined => {
   const name = word.toLowerCase().replace(/^jpg$/, 'jpeg');
-  return FORMAT_LIST.find((format) => format === name);
+  return NAMES.find((format) => format === name);
 };
 
 /**
  * Outputs as they are said: "png 16 32 64, jpeg 512 on #0c6a53, svg, pdf in folders". Commas part what belongs together;
  * a part without a format goes on with the one before. A number is a width in px, `2x` a factor, `300dpi` a density,
  * `64x48` a box. `on COLOUR` is the ground, `in NAME` the folder, `in folders` one for each format, `q80` the quality of
- * JPEG. Several sizes of a format are told apart by suffixes. A sentence where any word is none of these.
+ * JPEG; `sheet` is a contact sheet. Several sizes of a format are told apart by suffixes. A sentence where any word is
+ * none of these.
  */
 export function outputsInWords(text: string): SaidOutput[] | string {
   if (text.length > MOST_WORDS) return `needs up to ${MOST_WORDS} letters`;
@@ -46,7 +51,10 @@ export function outputsInWords(text: string): SaidOutput[] | string {
   }
   if (parts.length === 0) return 'needs formats and sizes, such as “png 16 32 64, svg”';
   const said = parts.flatMap((part) =>
-    part.formats.flatMap((format) => part.sizes.map((size) => ({ part, format, size }))),
+    // What stands on paper is as large as there is room.
+    part.formats.flatMap((format) =>
+      (format === 'sheet' ? [OWN_SIZE] : part.sizes).map((size) => ({ part, format, size })),
+    ),
   );
   if (said.length > MOST_OUTPUTS) return `makes ${said.length} outputs; needs up to ${MOST_OUTPUTS}`;
   const made = new Map<string, SaidOutput>();
@@ -55,7 +63,7 @@ export function outputsInWords(text: string): SaidOutput[] | string {
       new Set(said.filter((each) => each.format === format).map((each) => JSON.stringify(each.size))).size > 1;
     const output: SaidOutput = {
       size,
-      suffix: several ? sizeSuffix(size) : '',
+      suffix: format === 'sheet' ? '-sheet' : several ? sizeSuffix(size) : '',
       folder: part.folder ?? (folders ? format : ''),
       background: part.background,
       settings: settingsOf(format, part.quality),
@@ -88,20 +96,23 @@ function partOf(words: readonly string[], before: Part | undefined): Part | stri
     else return `“${word}” is no format, size, “on” a colour or “in” a folder`;
   }
   if (part.formats.length === 0) {
-    if (!before) return `needs a format before “${words[0]}”: ${FORMAT_LIST.join(', ')}`;
+    if (!before) return `needs a format before “${words[0]}”: ${NAMES.join(', ')}`;
     part.formats = before.formats;
     // What is added with a comma alone is another size of the same.
     part.background = part.background === 'piece' ? before.background : part.background;
     part.folder ??= before.folder;
     part.quality ??= before.quality;
   }
-  const read = sizes.length > 0 ? readSizes(sizes.join(' '), 'width') : [{ kind: 'factor' as const, factor: 1 }];
+  const read = sizes.length > 0 ? readSizes(sizes.join(' '), 'width') : [OWN_SIZE];
   if (typeof read === 'string') return read;
   part.sizes = read;
   return part;
 }
 
-function settingsOf(format: Format, quality: number | null): OutputSettings {
+const OWN_SIZE: SizeRule = { kind: 'factor', factor: 1 };
+
+function settingsOf(format: SaidFormat, quality: number | null): OutputSettings {
+  if (format === 'sheet') return { ...(defaultSettings('pdf') as SettingsOf<'pdf'>), pages: 'sheet' };
   const settings = defaultSettings(format);
   return quality !== null && 'quality' in settings ? { ...settings, quality } : settings;
 }

@@ -178,7 +178,7 @@ function copyOf(
     if (ring && layer.tag === 'image') return undefined;
     const colour = layer.attrs.color ?? currentColour;
     const look = ring
-      ? asGap(doc, layer, recolouring.ink?.gap ?? 0)
+      ? asGap(doc, layer, recolouring.ink?.gapPx ?? 0)
       : painted(layer, colour, parentId === ROOT && recoloured);
     const made: Layer = { ...look, id: newId(), parentId };
     inside.push(made);

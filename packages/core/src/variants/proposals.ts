@@ -74,7 +74,7 @@ export type ColourFacts = {
   painted: readonly string[];
   meetings: Meetings;
   /** What a gap is wide in artwork of its size, in px of the source. */
-  gap: number;
+  gapPx: number;
 };
 
 /** The facts of an artboard or lockup; `meetings` are those of its sources, as they were measured. */
@@ -86,7 +86,7 @@ export function colourFacts(doc: ProjectDocument, artboard: Artboard, meetings: 
     carries: shares.map(({ share }, i) => i === 0 || share >= CARRIES),
     painted: paintOrder(doc, sources),
     meetings,
-    gap: gapFor(sources),
+    gapPx: gapFor(sources),
   };
 }
 
@@ -136,7 +136,7 @@ export function handoverVariants(facts: ColourFacts): VariantProposal[] {
   const grey = recolourBy({ kind: 'grey' });
   const greys = used.map((colour) => grey?.(colour) as Rgba);
   const told = keptApart(facts, greys, white);
-  const parts = assignInk(facts.meetings, facts.painted, facts.gap);
+  const parts = assignInk(facts.meetings, facts.painted, facts.gapPx);
   const tint = printColour({ ...(brand ?? ink), a: 1 });
   const drafts: Draft[] = [
     {
@@ -245,7 +245,7 @@ function chosenRule(
     return inkedBy(ink ?? inked.colour, {
       out: used.filter((colour) => partOf(colour) === 'out'),
       apart,
-      gap: apart.length > 0 ? (gap ?? (inked.gap || facts.gap)) : 0,
+      gap: apart.length > 0 ? (gap ?? (inked.gap || facts.gapPx)) : 0,
     });
   }
   if (!becomes || Object.keys(becomes).length === 0) return rule;

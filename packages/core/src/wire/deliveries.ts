@@ -16,6 +16,8 @@ export const deliveryAnswer = z.strictObject({
   version: count,
   /** Whether it was of all files, or of some that were chosen. */
   whole: z.boolean(),
+  /** Whether an edit made it, for receivers that follow the project; the next such one takes its place. */
+  byEdit: z.boolean(),
   total: count,
   made: count,
   failed: count,
@@ -95,6 +97,8 @@ export type ProjectEvent =
       total: number;
       made: number;
       failed: number;
+      /** Nobody asked for it: an edit made it, for receivers that follow. */
+      byEdit: boolean;
       /** A file just made. */
       path?: string;
       /** Files whose state changed. */

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { recordId } from '../document/records';
 import { intakeRules } from '../handover/intake-rules';
 import { pathWithin } from '../handover/receipt';
+import { takes } from '../handover/takes';
 
 const count = z.number().int().min(0);
 const name = z.string().trim().min(1).max(100);
@@ -35,6 +36,9 @@ export const receiverFields = z.object({
   on: z.boolean().optional(),
   removeLeftovers: z.boolean().optional(),
   replaceForeign: z.boolean().optional(),
+  /** Whether it gets what changed a moment after each edit. */
+  follows: z.boolean().optional(),
+  takes: takes.optional(),
   /** What it takes; null for anything. */
   rules: intakeRules.nullable().optional(),
   /** Of an intake, in place of all that it had. */
@@ -65,6 +69,9 @@ const receiverOfAnyKind = z.strictObject({
   on: z.boolean(),
   removeLeftovers: z.boolean(),
   replaceForeign: z.boolean(),
+  /** Whether it gets what changed a moment after each edit. */
+  follows: z.boolean(),
+  takes,
   rules: intakeRules.nullable(),
   standing: standing.nullable(),
   /** In words, when the last writing did not come to its end. */

@@ -1,9 +1,10 @@
-import { PT_PER_PX } from '@tolvik/core';
+import { type ComposedPage, PT_PER_PX } from '@tolvik/core';
 import PDFDocument from 'pdfkit';
 import type { Rendered, RenderJob } from '../job';
 import type { Doc } from '../pdf/content';
 import { drawSvgPage } from '../pdf/page';
 import { readPictures } from '../pdf/pictures';
+import { drawTexts } from '../pdf/texts';
 import { seenWhenDrawn } from '../seen';
 
 /**
@@ -16,20 +17,24 @@ export async function renderPdf(job: RenderJob): Promise<Rendered> {
     autoFirstPage: false,
     compress: true,
     pdfVersion: '1.7',
-    // No text is ever written, so no font is loaded.
+    // Letters of artwork are outlines; a font is loaded where words are set.
     font: null as never,
     info: { Producer: 'Tolvik', Creator: 'Tolvik', CreationDate: new Date(0), ModDate: new Date(0) },
   });
   const chunks: Buffer[] = [];
   doc.on('data', (chunk: Buffer) => chunks.push(chunk));
   const finished = new Promise<void>((resolve, reject) => doc.on('end', resolve).on('error', reject));
-  const pages = job.pages ?? [{ svg, widthPx, heightPx, title: '' }];
+  const pages: readonly ComposedPage[] = job.pages ?? [{ svg, widthPx, heightPx, title: '' }];
   const pictures = await readPictures(pages.map((page) => page.svg));
   let flattened = false;
   for (const page of pages) {
     const drawn = drawSvgPage(doc as unknown as Doc, page.svg, page.widthPx, page.heightPx, pictures);
     flattened ||= drawn.flattened;
-    addPage(doc, page.widthPx * PT_PER_PX, page.heightPx * PT_PER_PX, drawn);
+    const { texts = [] } = page;
+    // Words begin where the page does, whatever coordinates the drawing went on in.
+    const text = texts.length > 0 ? `q\n${drawn.text}\nQ` : drawn.text;
+    addPage(doc, page.widthPx * PT_PER_PX, page.heightPx * PT_PER_PX, { ...drawn, text });
+    drawTexts(doc, texts);
     if (job.pages) doc.outline.addItem(page.title);
   }
   doc.end();

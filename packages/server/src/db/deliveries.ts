@@ -11,6 +11,8 @@ export type DeliveryRow = {
   version: number;
   /** Whether it was of all files, or of some that were chosen. */
   whole: boolean;
+  /** Whether an edit made it, for receivers that follow the project. */
+  by_edit: boolean;
   snapshot: string;
   total: number;
   made: number;
@@ -77,12 +79,28 @@ export const lastDone = async (db: Queryable, projectId: string): Promise<Delive
 
 export async function insertDelivery(
   db: Queryable,
-  delivery: { id: string; projectId: string; version: number; whole: boolean; snapshot: string; total: number },
+  delivery: {
+    id: string;
+    projectId: string;
+    version: number;
+    whole: boolean;
+    byEdit: boolean;
+    snapshot: string;
+    total: number;
+  },
 ): Promise<number> {
   const { rows } = await db.query<{ number: number }>(
-    `INSERT INTO deliveries (id, project_id, number, state, version, whole, snapshot, total)
-     SELECT $1, $2, coalesce(max(number), 0) + 1, 'running', $3, $4, $5, $6 FROM deliveries WHERE project_id = $2 RETURNING number`,
-    [delivery.id, delivery.projectId, delivery.version, delivery.whole, delivery.snapshot, delivery.total],
+    `INSERT INTO deliveries (id, project_id, number, state, version, whole, snapshot, total, by_edit)
+     SELECT $1, $2, coalesce(max(number), 0) + 1, 'running', $3, $4, $5, $6, $7 FROM deliveries WHERE project_id = $2 RETURNING number`,
+    [
+      delivery.id,
+      delivery.projectId,
+      delivery.version,
+      delivery.whole,
+      delivery.snapshot,
+      delivery.total,
+      delivery.byEdit,
+    ],
   );
   return rows[0].number;
 }
@@ -248,3 +266,14 @@ export async function deleteDelivery(db: Queryable, deliveryId: string): Promise
   );
   await db.query('DELETE FROM deliveries WHERE id = $1', [deliveryId]);
 }
+
+/**
+ * Deliveries that edits made go when a newer one is done, unless somebody named them. What they rendered stays until
+ * room is made: an undo asks for it again.
+ */
+export const dropEarlierByEdit = (db: Queryable, { project_id, number }: DeliveryRow) =>
+  db.query(
+    `DELETE FROM deliveries
+     WHERE project_id = $1 AND number < $2 AND by_edit AND state <> 'running' AND title = '' AND note = ''`,
+    [project_id, number],
+  );

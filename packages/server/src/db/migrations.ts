@@ -179,4 +179,10 @@ export const MIGRATIONS: readonly string[] = [
   -- What a delivery is called, and what is said of it.
   ALTER TABLE deliveries ADD COLUMN title text NOT NULL DEFAULT '', ADD COLUMN note text NOT NULL DEFAULT '';
   `,
+  `
+  -- Receivers that follow the project, which files are meant for a receiver, and the deliveries that edits make.
+  ALTER TABLE receivers ADD COLUMN follows boolean NOT NULL DEFAULT false,
+    ADD COLUMN takes jsonb NOT NULL DEFAULT '{"specIds": null, "pieceIds": null}';
+  ALTER TABLE deliveries ADD COLUMN by_edit boolean NOT NULL DEFAULT false;
+  `,
 ];

@@ -1,4 +1,4 @@
-import type { IntakeRules, Receiver } from '@tolvik/core';
+import type { IntakeRules, Receiver, Takes } from '@tolvik/core';
 import type { Queryable } from './database';
 
 export const MAX_RECEIVERS = 50;
@@ -10,6 +10,8 @@ export type ReceiverRow = {
   is_on: boolean;
   remove_leftovers: boolean;
   replace_foreign: boolean;
+  follows: boolean;
+  takes: Takes;
   rules: IntakeRules | null;
   standing: Receiver['standing'];
   trouble: string | null;
@@ -57,6 +59,8 @@ export const changeReceiver = (
     on?: boolean;
     removeLeftovers?: boolean;
     replaceForeign?: boolean;
+    follows?: boolean;
+    takes?: Takes;
     rules?: IntakeRules | null;
     headers?: Record<string, string>;
   },
@@ -65,7 +69,8 @@ export const changeReceiver = (
     `UPDATE receivers SET name = coalesce($2, name), is_on = coalesce($3, is_on),
        remove_leftovers = coalesce($4, remove_leftovers), replace_foreign = coalesce($5, replace_foreign),
        rules = CASE WHEN $6 THEN $7::jsonb ELSE rules END,
-       headers = CASE WHEN address IS NULL THEN headers ELSE coalesce($8, headers) END WHERE id = $1`,
+       headers = CASE WHEN address IS NULL THEN headers ELSE coalesce($8, headers) END,
+       follows = coalesce($9, follows), takes = coalesce($10, takes) WHERE id = $1`,
     [
       id,
       fields.name ?? null,
@@ -75,6 +80,8 @@ export const changeReceiver = (
       fields.rules !== undefined,
       fields.rules ? JSON.stringify(fields.rules) : null,
       fields.headers ?? null,
+      fields.follows ?? null,
+      fields.takes ?? null,
     ],
   );
 
@@ -99,3 +106,22 @@ export async function hashesOf(
   );
   return new Map(rows.map(({ key, sha256, bytes }) => [key, { sha256, bytes }]));
 }
+
+/** Specs of outputs as the project has them now, by the outputs' ids. */
+export async function specsOfOutputs(db: Queryable, projectId: string): Promise<Map<string, string>> {
+  const { rows } = await db.query<{ id: string; spec: string }>(
+    "SELECT id, body ->> 'specId' AS spec FROM records WHERE project_id = $1 AND kind = 'output'",
+    [projectId],
+  );
+  return new Map(rows.map(({ id, spec }) => [id, spec]));
+}
+
+/** Projects that some receiver follows, where nothing of the newest version was delivered yet. */
+export const projectsBehind = async (db: Queryable): Promise<string[]> =>
+  (
+    await db.query<{ id: string }>(
+      `SELECT p.id FROM projects p
+       WHERE p.deleted_at IS NULL AND EXISTS (SELECT 1 FROM receivers r WHERE r.project_id = p.id AND r.follows AND r.is_on)
+         AND p.version > coalesce((SELECT max(version) FROM deliveries d WHERE d.project_id = p.id AND d.whole), 0)`,
+    )
+  ).rows.map(({ id }) => id);

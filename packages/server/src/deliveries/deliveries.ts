@@ -91,9 +91,9 @@ export class Deliveries {
 
   /**
    * A new delivery of what the plan holds now, with the records it was planned from. Refuses while the plan has
-   * trouble. Files that were made before are there at once.
+   * trouble. Files that were made before are there at once. `byEdit`: nobody asked for it but receivers that follow.
    */
-  async begin(project: ProjectHandle, chosen: ChosenFiles = {}): Promise<string> {
+  async begin(project: ProjectHandle, chosen: ChosenFiles = {}, byEdit = false): Promise<string> {
     const { version, files, records, hashes } = await project.ask('delivery', chosen);
     const snapshot = await this.keepSnapshot(project.id, version, records);
     const id = newId();
@@ -103,6 +103,7 @@ export class Deliveries {
         projectId: project.id,
         version,
         whole: !chosen.pieceIds && !chosen.outputIds,
+        byEdit,
         snapshot,
         total: files.length,
       });
@@ -130,6 +131,7 @@ export class Deliveries {
         total: files.length,
         made: files.length - rows.length,
         failed: 0,
+        byEdit,
       });
       return rows;
     });
@@ -353,6 +355,7 @@ export class Deliveries {
         total: d.total,
         made: d.made,
         failed: d.failed,
+        byEdit: d.by_edit,
         path,
         positions,
       });

@@ -13,6 +13,8 @@ type Listener = (event: ProjectEvent) => void;
 
 /** Hands events from the database to whoever listens here; takes the line up again when it breaks. */
 export class EventHub {
+  /** Some project was edited, here or by another server. */
+  onEdited: (projectId: string) => void = () => {};
   private readonly listeners = new Map<string, Set<Listener>>();
   private client: pg.Client | null = null;
   private closed = false;
@@ -33,6 +35,7 @@ export class EventHub {
     client.on('end', () => this.retry(client));
     client.on('notification', ({ payload }) => {
       const { projectId, event } = JSON.parse(payload ?? '{}') as { projectId: string; event: ProjectEvent };
+      if (event.type === 'edited') this.onEdited(projectId);
       for (const listener of this.listeners.get(projectId) ?? []) listener(event);
     });
     try {

@@ -265,6 +265,12 @@ export const API_ROUTES: readonly ApiRoute[] = [
     answer: 'image/png',
   },
   { method: 'get', path: `${DELIVERY}/frees`, summary: 'What deleting it would free, in bytes', answer: freesAnswer },
+  {
+    method: 'post',
+    path: `${DELIVERY}/hand-over`,
+    summary: 'Bring every receiver that is on to what it held, however old it is',
+    answer: deliveryAnswer,
+  },
   { method: 'post', path: `${DELIVERY}/stop`, summary: 'Stop', answer: deliveryAnswer },
   { method: 'post', path: `${DELIVERY}/go-on`, summary: 'Go on where it stopped', answer: deliveryAnswer },
 ];

@@ -10,6 +10,7 @@ import type { FileMaker } from '../projects/file-maker';
 import type { OpenProjects, ProjectHandle } from '../projects/open-projects';
 import type { Pictures } from '../projects/pictures';
 import type { Renders } from '../projects/renders';
+import type { Following } from '../receivers/following';
 import type { Receivers } from '../receivers/receivers';
 import type { Turns } from '../turns';
 
@@ -24,6 +25,7 @@ export type Context = {
   maker: FileMaker;
   deliveries: Deliveries;
   receivers: Receivers;
+  following: Following;
   hub: EventHub;
   /** Reads files. */
   reader: Reader;

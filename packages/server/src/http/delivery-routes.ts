@@ -31,6 +31,7 @@ const asJson = (d: DeliveryRow) => ({
   state: d.state,
   version: d.version,
   whole: d.whole,
+  byEdit: d.by_edit,
   total: d.total,
   made: d.made,
   failed: d.failed,
@@ -199,6 +200,16 @@ export function deliveryRoutes(context: Context): Router {
       refuse('delivery.running', 'it is being made', { accepted: 'a delivery that is done or stopped' });
     await transaction(db, (client) => deleteDelivery(client, delivery.id));
     res.status(204).end();
+  });
+
+  /** Every receiver that is on is brought to what it held, however old it is; each trouble stands with its receiver. */
+  router.post('/deliveries/:id/hand-over', async (req, res) => {
+    const delivery = await find(req.params.id);
+    if (delivery.state !== 'done')
+      refuse('delivery.unfinished', 'it was not made to its end', { accepted: 'a delivery that is done' });
+    // How far it is, and what came of it, stands with the receivers.
+    receivers.handOver(delivery).catch((error: Error) => context.log.warn(error.message));
+    res.json(asJson(delivery));
   });
 
   router.post('/deliveries/:id/stop', async (req, res) => {

@@ -92,8 +92,8 @@ export function fileRoutes(context: Context): Router {
     const seen = [...weights].flatMap(([key, { seen: each }]): [string, Seen][] => (each ? [[key, each]] : []));
     await measureMeetings(project, maker);
     const bytes = [...weights].map(([key, { bytes: each }]): [string, number] => [key, each]);
-    const intakes = (await listReceivers(db, project.id)).flatMap(({ is_on, rules }) =>
-      is_on && rules ? [rules] : [],
+    const intakes = (await listReceivers(db, project.id)).flatMap(({ is_on, rules, takes }) =>
+      is_on && rules ? [{ rules, takes }] : [],
     );
     const { version, findings } = await project.ask('findings', { seen, bytes, lastDelivery, intakes });
     res.type('json').send(`{"version":${version},"findings":${findings}}`);

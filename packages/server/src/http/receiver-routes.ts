@@ -36,6 +36,8 @@ const receiverJson = (row: ReceiverRow, sending: Receiver['sending']): Receiver 
   on: row.is_on,
   removeLeftovers: row.remove_leftovers,
   replaceForeign: row.replace_foreign,
+  follows: row.follows,
+  takes: row.takes,
   rules: row.rules,
   standing: row.standing && { ...row.standing, refused: row.standing.refused ?? 0 },
   trouble: row.trouble,
@@ -43,7 +45,7 @@ const receiverJson = (row: ReceiverRow, sending: Receiver['sending']): Receiver 
 });
 
 /** Who takes the deliveries of a project. */
-export function receiverRoutes({ db, config, receivers }: Context): Router {
+export function receiverRoutes({ db, config, receivers, following }: Context): Router {
   const router = Router();
   const asJson = (row: ReceiverRow) => receiverJson(row, receivers.progressOf(row.id));
   const find = async (id: unknown) =>
@@ -77,7 +79,9 @@ export function receiverRoutes({ db, config, receivers }: Context): Router {
 
   router.patch('/receivers/:id', async (req, res) => {
     const { id, project_id } = await find(req.params.id);
-    await changeReceiver(db, id, receiverFields.parse(req.body ?? {}));
+    const fields = receiverFields.parse(req.body ?? {});
+    await changeReceiver(db, id, fields);
+    if (fields.follows || fields.on) following.changed(project_id);
     await announce(db, project_id, { type: 'receivers' });
     res.json(asJson(await find(id)));
   });

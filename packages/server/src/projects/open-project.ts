@@ -14,7 +14,6 @@ import {
   type Fonts,
   type Format,
   findTrouble,
-  type IntakeRules,
   type Meetings,
   measuredSources,
   meetingsJob,
@@ -35,6 +34,7 @@ import {
   type Seen,
   type StoredBlob,
   sha256Hex,
+  type Taker,
   writeProjectFile,
 } from '@tolvik/core';
 import { resized } from '@tolvik/render';
@@ -56,7 +56,7 @@ export type FindingsAsk = {
   seen: [key: string, seen: Seen][];
   bytes: [key: string, bytes: number][];
   lastDelivery?: { number: number; paths: string[] };
-  intakes: IntakeRules[];
+  intakes: Taker[];
 };
 
 export type Unmeasured = { artboardId: string; job: FileJob };

@@ -15,9 +15,16 @@ import {
 import pLimit from 'p-limit';
 import type { Config } from '../config';
 import type { Database } from '../db/database';
-import { type DeliveryFileRow, type DeliveryRow, deliveryFiles, findDelivery, lastDone } from '../db/deliveries';
+import {
+  type DeliveryFileRow,
+  type DeliveryRow,
+  deliveryFiles,
+  dropEarlierByEdit,
+  findDelivery,
+  lastDone,
+} from '../db/deliveries';
 import { findProject } from '../db/projects';
-import { hashesOf, listReceivers, type ReceiverRow, setStanding } from '../db/receivers';
+import { hashesOf, listReceivers, type ReceiverRow, setStanding, specsOfOutputs } from '../db/receivers';
 import { readRender } from '../db/renders';
 import type { Deliveries } from '../deliveries/deliveries';
 import { announce } from '../events/hub';
@@ -42,6 +49,10 @@ export class Receivers {
   /** How far sendings that are under way here have come. */
   private readonly sending = new Map<string, { done: number; of: number }>();
 
+  /** What feeds the receivers of a project, and the newest delivery that an edit made, by project. */
+  private readonly feeding = new Map<string, Promise<void>>();
+  private readonly newestByEdit = new Map<string, string>();
+
   progressOf = (receiverId: string): { done: number; of: number } | null => this.sending.get(receiverId) ?? null;
 
   /** What would be done so that a receiver holds the newest delivery; changes nothing. */
@@ -56,7 +67,13 @@ export class Receivers {
     const place = await placeOf(receiver, this);
     const rows = await madeFiles(this.db, delivery);
     const measured = new Map(rows.map((row) => [row.path, row.measured ?? undefined]));
-    const taken = takenOf(await this.receiptOf(delivery, rows), receiver.rules, (path) => measured.get(path));
+    const specs = await specsOfOutputs(this.db, receiver.project_id);
+    const taken = takenOf(
+      await this.receiptOf(delivery, rows),
+      receiver,
+      (path) => measured.get(path),
+      (outputId) => specs.get(outputId),
+    );
     const now = await place.now(taken.wanted.files.map(({ path }) => path));
     return { delivery, place, held: heldAgainst(now, taken, !delivery.whole) };
   }
@@ -112,29 +129,35 @@ export class Receivers {
    * Brings a receiver to a delivery, the newest unless another is said; one at a time for a place. Few are sent to at
    * once: an intake may hang, and each sending holds a connection to the database.
    */
-  write(receiver: ReceiverRow, allowed: Allowed, deliveryId?: string): Promise<void> {
-    const write = () => this.writeAlone(receiver, allowed, deliveryId);
+  write(receiver: ReceiverRow, allowed: Allowed, order: { deliveryId?: string; waits?: boolean } = {}): Promise<void> {
+    const write = () => this.writeAlone(receiver, allowed, order);
     return receiver.address === null ? write() : this.inTurn(write);
   }
 
-  private async writeAlone(receiver: ReceiverRow, allowed: Allowed, deliveryId?: string): Promise<void> {
+  private async writeAlone(
+    receiver: ReceiverRow,
+    allowed: Allowed,
+    { deliveryId, waits }: { deliveryId?: string; waits?: boolean },
+  ): Promise<void> {
     const lock = await this.db.connect();
     try {
       const { key } = await placeOf(receiver, this);
-      const { rows } = await lock.query<{ got: boolean }>(
-        'SELECT pg_try_advisory_lock(hashtextextended($1, 7)) AS got',
-        [key],
-      );
-      if (!rows[0].got) refuse('receiver.busy', `${receiver.name} is being written to`, { accepted: 'a moment later' });
+      if (waits) await lock.query('SELECT pg_advisory_lock(hashtextextended($1, 7))', [key]);
+      else {
+        const { rows } = await lock.query<{ got: boolean }>(
+          'SELECT pg_try_advisory_lock(hashtextextended($1, 7)) AS got',
+          [key],
+        );
+        if (!rows[0].got)
+          refuse('receiver.busy', `${receiver.name} is being written to`, { accepted: 'a moment later' });
+      }
       try {
         await this.writeNow(receiver, allowed, deliveryId);
       } finally {
         await lock.query('SELECT pg_advisory_unlock(hashtextextended($1, 7))', [key]);
       }
     } catch (error) {
-      const message = error instanceof Error ? error.message : String(error);
-      await setStanding(this.db, receiver.id, null, message);
-      await announce(this.db, receiver.project_id, { type: 'receivers' });
+      await this.inTrouble(receiver, error);
       throw error;
     } finally {
       lock.release();
@@ -171,14 +194,53 @@ export class Receivers {
     await announce(this.db, receiver.project_id, { type: 'receivers' });
   }
 
-  /** A delivery is done: every receiver that is on gets it, by its own settings; each trouble is its own. */
+  /** Keeps why a receiver does not get what it should, and tells of it. */
+  async inTrouble(receiver: ReceiverRow, error: unknown): Promise<void> {
+    const message = error instanceof Error ? error.message : String(error);
+    await setStanding(this.db, receiver.id, null, message);
+    await announce(this.db, receiver.project_id, { type: 'receivers' });
+  }
+
+  /** Who follows a project. */
+  followersOf = async (projectId: string): Promise<ReceiverRow[]> =>
+    (await listReceivers(this.db, projectId)).filter(({ is_on, follows }) => is_on && follows);
+
+  /**
+   * A delivery is done: every receiver that is on gets it; of one that an edit made, those that follow. While some are
+   * being fed, of those that edits made the newest waits and no other.
+   */
   async feed(deliveryId: string): Promise<void> {
     const delivery = await findDelivery(this.db, deliveryId);
     if (!delivery) return;
-    for (const receiver of await listReceivers(this.db, delivery.project_id)) {
-      if (!receiver.is_on) continue;
+    const { project_id: projectId, by_edit: byEdit } = delivery;
+    if (byEdit) {
+      await dropEarlierByEdit(this.db, delivery);
+      this.newestByEdit.set(projectId, deliveryId);
+    }
+    await this.inOrder(projectId, async () => {
+      if (!byEdit || this.newestByEdit.get(projectId) === deliveryId) await this.bring(delivery, byEdit);
+    });
+  }
+
+  /** Brings every receiver that is on to a delivery, however old it is. */
+  handOver = (delivery: DeliveryRow): Promise<void> =>
+    this.inOrder(delivery.project_id, () => this.bring(delivery, false));
+
+  /** One after the other for a project. */
+  private async inOrder(projectId: string, work: () => Promise<void>): Promise<void> {
+    const before = this.feeding.get(projectId) ?? Promise.resolve();
+    const now = before.then(work);
+    const quietly = now.catch(() => {});
+    this.feeding.set(projectId, quietly);
+    await now.finally(() => this.feeding.get(projectId) === quietly && this.feeding.delete(projectId));
+  }
+
+  /** Each by its own settings, and each trouble its own. */
+  private async bring(delivery: DeliveryRow, toFollowers: boolean): Promise<void> {
+    const all = await listReceivers(this.db, delivery.project_id);
+    for (const receiver of all.filter(({ is_on, follows }) => is_on && (follows || !toFollowers))) {
       const allowed = { removeLeftovers: receiver.remove_leftovers, replaceForeign: receiver.replace_foreign };
-      await this.write(receiver, allowed, deliveryId).catch(this.onError);
+      await this.write(receiver, allowed, { deliveryId: delivery.id, waits: true }).catch(this.onError);
     }
   }
 }

@@ -1,4 +1,4 @@
-import type { Finding, IntakeRules, Meetings, Seen } from '@tolvik/core';
+import type { Finding, Meetings, Seen, Taker } from '@tolvik/core';
 import type { ToMirror } from '../painter/mirror';
 
 /** What is known beside the document: what the checks look into, too. */
@@ -9,7 +9,7 @@ export type Known = {
   /** By artboard: where the colours of its artwork meet. */
   meetings?: ReadonlyMap<string, Meetings>;
   /** What the receivers take that get every export. */
-  intakes?: readonly IntakeRules[];
+  intakes?: readonly Taker[];
   /** By cell: bytes of files that were made. */
   weights?: ReadonlyMap<string, number>;
 };

@@ -36,12 +36,12 @@ export function CommandCentre() {
     return () => window.removeEventListener('keydown', down);
   }, [tell]);
   // What is typed before the list is here is in it when it comes.
-  const [early, setEarly] = useState('');
-  useEffect(() => void (shown !== 'commands' && setEarly('')), [shown]);
+  const [early, setEarly] = useState(NOTHING_TYPED);
+  useEffect(() => void (shown !== 'commands' && setEarly(NOTHING_TYPED)), [shown]);
   return (
     <>
       {shown === 'commands' && (
-        <Suspense fallback={<CommandsArriving typed={early} onType={setEarly} />}>
+        <Suspense fallback={<CommandsArriving early={early} onChange={setEarly} />}>
           <EveryCommand began={early} />
         </Suspense>
       )}
@@ -53,8 +53,12 @@ export function CommandCentre() {
   );
 }
 
+/** What was typed before the list was here, and whether Enter was pressed after it. */
+export type Early = { typed: string; entered: boolean };
+const NOTHING_TYPED: Early = { typed: '', entered: false };
+
 /** Stands for the list while it is on its way, and takes what is typed already. */
-const CommandsArriving = ({ typed, onType }: { typed: string; onType(typed: string): void }) => (
+const CommandsArriving = ({ early, onChange }: { early: Early; onChange(early: Early): void }) => (
   <div
     role="dialog"
     aria-busy="true"
@@ -65,9 +69,12 @@ const CommandsArriving = ({ typed, onType }: { typed: string; onType(typed: stri
       // biome-ignore lint/a11y/noAutofocus: it was asked for by a key, and what is typed next is meant for it
       autoFocus
       aria-label="Every command"
-      value={typed}
-      onChange={(event) => onType(event.target.value)}
-      onKeyDown={(event) => event.key === 'Escape' && showCommands(null)}
+      value={early.typed}
+      onChange={(event) => onChange({ typed: event.target.value, entered: false })}
+      onKeyDown={({ key }) => {
+        if (key === 'Escape') showCommands(null);
+        if (key === 'Enter') onChange({ ...early, entered: true });
+      }}
       className="h-11 w-full bg-white px-4 text-[14px] outline-none"
     />
   </div>

@@ -3,6 +3,7 @@ import { Dialog } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import { Key } from '../ui/controls';
 import { later } from '../ui/part';
+import type { Early } from './CommandCentre';
 import { allCommands, byGroup, type Command, showCommands } from './commands';
 
 /** Other words for commands: the first time they come a moment later than the list, which is there at the key. */
@@ -21,11 +22,31 @@ const everyWord = (value: string, typed: string, also?: readonly string[]): numb
   return words.every((word) => known.includes(word)) ? 0.4 : 0;
 };
 
-/** All commands by name, found by any words of it; `began` was typed before it was here. */
-export function EveryCommand({ began }: { began: string }) {
+/** The command that words fit best, the first of several; undefined when none can be done. */
+function bestFor(typed: string, also: Readonly<Record<string, string>>): Command | undefined {
+  const fits = allCommands()
+    .filter(({ listed, unless }) => !listed && !unless)
+    .map((command) => ({
+      command,
+      fit: everyWord(`${command.title} ${command.group}`, typed, also[command.id]?.split(' ')),
+    }))
+    .filter(({ fit }) => fit > 0);
+  return fits.sort((one, other) => other.fit - one.fit)[0]?.command;
+}
+
+/** All commands by name, found by any words of it; `began` was done before it was here. */
+export function EveryCommand({ began }: { began: Early }) {
   const [also, setAlso] = useState(here);
-  const [typed, setTyped] = useState(began);
+  const [typed, setTyped] = useState(began.typed);
+  /** Enter was pressed before all words were here that it could have meant. */
+  const [entered, setEntered] = useState(began.entered);
   useEffect(() => void otherWords().then(setAlso), []);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once, when what was typed can be understood
+  useEffect(() => {
+    const best = also && entered && typed.trim() ? bestFor(typed, also) : undefined;
+    if (also) setEntered(false);
+    if (best) run(best);
+  }, [also, entered]);
   const close = () => showCommands(null);
   const run = (command: Command) => {
     close();
@@ -47,6 +68,11 @@ export function EveryCommand({ began }: { began: string }) {
               autoFocus
               value={typed}
               onValueChange={setTyped}
+              onKeyDown={(event) => {
+                if (event.key !== 'Enter' || also) return;
+                event.stopPropagation();
+                setEntered(true);
+              }}
               placeholder="What do you want to do?"
               className="h-11 w-full border-line border-b bg-white px-4 text-[14px] outline-none"
             />

@@ -47,12 +47,13 @@ export function DeliveriesPage() {
         <h2 className="heading px-3.5 pt-2.5 pb-1">Deliveries</h2>
         {data && list.length === 0 && <p className="p-3.5 text-ink-2">Nothing was exported yet.</p>}
         <ul>
-          {list.map((each) => {
+          {list.map((each, i) => {
             const now = live?.id === each.id ? { ...each, ...live } : each;
             return (
               <li key={each.id}>
                 <Link
-                  to={`/projects/${id}/deliveries/${each.id}`}
+                  // The newest that an edit made gives way to the next: what is looked at is the newest.
+                  to={`/projects/${id}/deliveries${each.byEdit && i === 0 ? '' : `/${each.id}`}`}
                   aria-current={each.id === shown ? 'page' : undefined}
                   className={`block border-line border-b px-3.5 py-2.5 leading-[1.4] focus-visible:-outline-offset-2 ${each.id === shown ? 'bg-spruce-pale' : 'hover:bg-rail'}`}
                 >
@@ -70,6 +71,7 @@ export function DeliveriesPage() {
                         ? `stopped at ${now.made} of ${now.total}`
                         : `${count(now.total, 'file')}, ${weight(each.bytes)}`}
                   </span>
+                  {each.byEdit && <span className="block text-ink-3 text-note">made by edits, to keep in step</span>}
                   {now.failed > 0 && <span className="block text-bad">! {count(now.failed, 'file')} failed</span>}
                 </Link>
               </li>

@@ -63,7 +63,13 @@ export function DeliveryDetail({ id, others }: { id: string; others: readonly De
   };
   return (
     <section aria-label={`Delivery ${data.number}`} className="flex min-w-0 flex-1 flex-col">
-      <DeliveryHead data={data} now={now} isAgainstLast={against === ''} onChange={() => void refetch()} />
+      <DeliveryHead
+        data={data}
+        now={now}
+        isAgainstLast={against === ''}
+        isNewest={others.find(({ state }) => state === 'done')?.id === id}
+        onChange={() => void refetch()}
+      />
       <DeliveryCounts
         counts={{ ...data.counts, failed: now.failed, refused: answers.refused.size }}
         only={only}

@@ -5,6 +5,7 @@ import { useNotice } from '../ui/notices';
 import { count, weight } from '../ui/words';
 import { DeleteDelivery } from './DeleteDelivery';
 import { DeliveryWords } from './DeliveryWords';
+import { HandOver } from './HandOver';
 import { OpenAsItWas } from './OpenAsItWas';
 
 /** What came of a delivery in a sentence, what it is called, and what can be done with it. */
@@ -12,6 +13,7 @@ export function DeliveryHead({
   data,
   now: { state, made, failed, path },
   isAgainstLast,
+  isNewest,
   onChange,
 }: {
   data: DeliveryDetail;
@@ -19,6 +21,8 @@ export function DeliveryHead({
   now: { state: DeliveryDetail['state']; made: number; failed: number; path?: string };
   /** Whether it is held against what was delivered before: the zip of what differs is of that. */
   isAgainstLast: boolean;
+  /** Whether receivers have it, or a newer one of some files, already. */
+  isNewest: boolean;
   onChange(): void;
 }) {
   const { id } = data;
@@ -72,6 +76,7 @@ export function DeliveryHead({
         </Button>
       )}
       {state === 'stopped' && <Button onClick={() => act('go-on')}>Go on from here</Button>}
+      {state === 'done' && !isNewest && <HandOver id={id} number={data.number} />}
       {state !== 'running' && <OpenAsItWas id={id} number={data.number} />}
       {state !== 'running' && <DeleteDelivery id={id} number={data.number} projectId={data.projectId} />}
       {isAgainstLast && differ > 0 && data.counts.same > 0 && state !== 'running' && (

@@ -129,7 +129,7 @@ function ExportAction({ stages, onBringIn }: { stages: readonly Stage[]; onBring
   const unsaved = useSessionPart('saved').kind === 'waiting';
   const start = useExport();
   const plan = planOf(session);
-  const running = delivery?.state === 'running' ? delivery : null;
+  const running = delivery?.state === 'running' && !delivery.byEdit ? delivery : null;
   const files = plan.files.length;
   const held = plan.troubled.length > 0;
   const reason =

@@ -1,4 +1,4 @@
-import { FORMATS, type Piece, type SaidOutput, saidTitle, sizeWords } from '@tolvik/core';
+import { FORMATS, outputSizeWords, type Piece, type SaidOutput, saidTitle } from '@tolvik/core';
 import { count, few } from '../ui/words';
 
 const MOST_SHOWN = 14;
@@ -43,9 +43,7 @@ function Outputs({ of, outputs }: { of: string; outputs: readonly SaidOutput[] }
             style={output.background.startsWith('#') ? { background: output.background } : undefined}
           />
           <span className="font-semibold">{FORMATS[output.settings.format].title}</span>
-          <span className="text-ink-2">
-            {output.size.kind === 'factor' && output.size.factor === 1 ? '' : sizeWords(output.size)}
-          </span>
+          <span className="text-ink-2">{outputSizeWords(output) === '1×' ? '' : outputSizeWords(output)}</span>
           <span className="truncate font-mono text-[10.5px] text-ink-3">{saidTitle(output)}</span>
         </li>
       ))}

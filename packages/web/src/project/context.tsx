@@ -32,9 +32,9 @@ export function useSession(): Session {
 export const planeFirst = (edit: () => void): void => startTransition(edit);
 
 /** One thing about the open project; the component draws again only when that changes. */
-export function useSessionPart<K extends 'saved' | 'delivery' | 'version' | 'undoLabel' | 'redoLabel'>(
-  part: K,
-): Session[K] {
+export function useSessionPart<
+  K extends 'saved' | 'delivery' | 'receiversTold' | 'version' | 'undoLabel' | 'redoLabel',
+>(part: K): Session[K] {
   const session = useOpenSession();
   return useSyncExternalStore(session.subscribe, () => session[part]);
 }

@@ -3,13 +3,13 @@ import {
   acceptanceOf,
   cellKey,
   type Finding,
-  type IntakeRules,
   type Meetings,
   measuredSources,
   measureTextWith,
   NO_FONTS,
   type ProjectDocument,
   type Seen,
+  type Taker,
 } from '@tolvik/core';
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useState } from 'react';
 import { request } from '../api/client';
@@ -84,10 +84,10 @@ function useSeen(): ReadonlyMap<string, Seen> {
 }
 
 /** What the receivers take that get every export; the same list until one of them changes. */
-function useIntakes(projectId: string): readonly IntakeRules[] {
+function useIntakes(projectId: string): readonly Taker[] {
   const queries = useQueryClient();
   const calm = useAfterFirstScreen();
-  const [intakes, setIntakes] = useState<readonly IntakeRules[]>(NO_RULES);
+  const [intakes, setIntakes] = useState<readonly Taker[]>(NO_RULES);
   useEffect(() => {
     let stop: (() => void) | null = () => {};
     if (calm)
@@ -101,7 +101,7 @@ function useIntakes(projectId: string): readonly IntakeRules[] {
   }, [calm, queries, projectId]);
   return intakes;
 }
-const NO_RULES: readonly IntakeRules[] = [];
+const NO_RULES: readonly Taker[] = [];
 
 /** Weights of files by cell, where rules go by them. */
 function useWeights(needed: boolean): ReadonlyMap<string, number> | undefined {
@@ -144,7 +144,7 @@ export function WithFindings({ checker, children }: { checker: Checker; children
   const lastDelivery = useLastDelivery(session.id);
   const seen = useSeen();
   const intakes = useIntakes(session.id);
-  const weights = useWeights(intakes.some(({ largestBytes }) => largestBytes !== null));
+  const weights = useWeights(intakes.some(({ rules }) => rules.largestBytes !== null));
   // biome-ignore lint/correctness/useExhaustiveDependencies: looked again whenever the document moved on
   useEffect(() => {
     let live = true;

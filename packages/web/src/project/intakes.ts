@@ -1,5 +1,5 @@
 import { type QueryClient, QueryObserver } from '@tanstack/react-query';
-import type { IntakeRules, Receivers } from '@tolvik/core';
+import { ALL_FILES, type Receivers, type Taker } from '@tolvik/core';
 import { request } from '../api/client';
 import { readLocalReceivers, useLocalReceivers } from './local-receivers';
 
@@ -7,7 +7,7 @@ import { readLocalReceivers, useLocalReceivers } from './local-receivers';
 export function followIntakes(
   queries: QueryClient,
   projectId: string,
-  onChange: (intakes: readonly IntakeRules[]) => void,
+  onChange: (intakes: readonly Taker[]) => void,
 ): () => void {
   let told = '[]';
   const observer = new QueryObserver<Receivers>(queries, {
@@ -17,7 +17,7 @@ export function followIntakes(
   const tell = () => {
     const local = (useLocalReceivers.getState().all ?? []).filter((each) => each.projectId === projectId);
     const all = [...(observer.getCurrentResult().data?.receivers ?? []), ...local];
-    const intakes = all.flatMap(({ on, rules }) => (on && rules ? [rules] : []));
+    const intakes = all.flatMap(({ on, rules, takes = ALL_FILES }): Taker[] => (on && rules ? [{ rules, takes }] : []));
     const text = JSON.stringify(intakes);
     if (text === told) return;
     told = text;

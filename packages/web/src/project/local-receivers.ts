@@ -1,4 +1,4 @@
-import type { IntakeRules, Receiver } from '@tolvik/core';
+import type { IntakeRules, Receiver, Takes } from '@tolvik/core';
 import { del, entries, set } from 'idb-keyval';
 import { create } from 'zustand';
 
@@ -11,6 +11,8 @@ export type LocalReceiver = {
   on: boolean;
   removeLeftovers: boolean;
   replaceForeign: boolean;
+  /** Not there in those that were kept before there was such a choice. */
+  takes?: Takes;
   rules: IntakeRules | null;
   standing: Receiver['standing'];
 };

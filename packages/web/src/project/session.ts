@@ -22,7 +22,7 @@ export type SavedState =
   | { kind: 'waiting'; why: string }
   | { kind: 'refused'; why: string };
 
-export type Progress = Pick<Delivery, 'id' | 'number' | 'state' | 'total' | 'made' | 'failed'> & {
+export type Progress = Pick<Delivery, 'id' | 'number' | 'state' | 'total' | 'made' | 'failed' | 'byEdit'> & {
   path?: string;
   positions?: readonly number[];
 };
@@ -63,9 +63,9 @@ export class Session {
   saved: SavedState = { kind: 'saved', at: null };
   selection: ReadonlySet<string> = new Set();
   delivery: Progress | null = null;
+  /** How often it was told that a receiver was written to, or is another. */
+  receiversTold = 0;
   /** Sentences for the person, newest last; shown once. */
-  /** A receiver of the project was written to, or is another. */
-  onReceivers: () => void = () => {};
   onNotice: (words: string, bad?: boolean) => void = () => {};
   /** Called with every applied change and what was there before it, so that others (the painter) can follow. */
   onApplied: (change: { puts: readonly ProjectRecord[]; removes: readonly string[] }, before: Before) => void =
@@ -185,8 +185,10 @@ export class Session {
       } else if (event.type === 'renamed') {
         this.name = event.name;
         this.changed();
-      } else if (event.type === 'receivers') this.onReceivers();
-      else {
+      } else if (event.type === 'receivers') {
+        this.receiversTold++;
+        this.told();
+      } else {
         const { type: _, ...progress } = event;
         this.delivery = progress;
         this.told();
@@ -203,8 +205,8 @@ export class Session {
       const { deliveries } = await request<{ deliveries: Delivery[] }>(`/projects/${this.id}/deliveries`);
       const now = deliveries.find(({ id }) => id === running);
       if (now && this.delivery?.id === running) {
-        const { id, number, state, total, made, failed } = now;
-        this.delivery = { id, number, state, total, made, failed };
+        const { id, number, state, total, made, failed, byEdit } = now;
+        this.delivery = { id, number, state, total, made, failed, byEdit };
         this.told();
       }
     } catch {

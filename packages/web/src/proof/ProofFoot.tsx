@@ -24,9 +24,14 @@ export function ProofFoot({ pieces: { shown, troubled, setFilter } }: { pieces: 
   const shownIds = new Set(shown.map(({ id }) => id));
   const filesShown =
     shown.length < plan.pieces.length ? plan.files.filter((file) => shownIds.has(file.pieceId)).length : 0;
-  const joined = plan.pages.length - plan.files.filter((file) => file.pages).length;
+  const paged = plan.files.filter((file) => file.pages);
+  const pageCount = paged.reduce((sum, { pages: list }) => sum + (list?.length ?? 0), 0);
+  const pages =
+    paged.length > 0
+      ? `, ${count(pageCount, 'page')} in ${paged.length === 1 ? 'one PDF' : count(paged.length, 'PDF')}`
+      : '';
+  const joined = plan.pages.length - paged.length;
   const cells = plan.files.length + joined + plan.offCount;
-  const pages = plan.pages.length > 0 ? `, ${count(plan.pages.length, 'page')} in one PDF` : '';
   return (
     <footer className="flex h-10 flex-none items-center gap-[18px] border-line border-t bg-rail px-4">
       <strong className="font-semibold">

@@ -47,7 +47,7 @@ function drawClearSpace(
   { x, y }: Region,
 ): void {
   const layout = artboard.follows?.lockup && followedLayout(doc, artboard);
-  if (!layout || typeof layout === 'string' || layout.clearSpace === 0) return;
+  if (!layout || typeof layout === 'string' || layout.clearSpacePx === 0) return;
   const left = Math.min(...layout.placements.map((part) => part.x));
   const top = Math.min(...layout.placements.map((part) => part.y));
   const right = Math.max(...layout.placements.map((part) => part.x + part.source.width * part.scale));

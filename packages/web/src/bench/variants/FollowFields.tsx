@@ -35,7 +35,7 @@ const RULES: Record<RecolourRule['kind'], string> = {
 };
 
 /** What a gap is wide where nothing else is said, in px of the source. */
-const gapOf = (doc: ProjectDocument, artboard: Artboard) => colourFacts(doc, artboard, []).gap;
+const gapOf = (doc: ProjectDocument, artboard: Artboard) => colourFacts(doc, artboard, []).gapPx;
 
 /** What an artboard follows and by which rule; how to stop that, or begin it. */
 export function FollowFields({ artboard }: { artboard: Artboard }) {

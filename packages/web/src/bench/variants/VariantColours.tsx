@@ -46,7 +46,7 @@ export function VariantColours({ doc, sources, facts, proposal, choices, onChoic
         <InkParts
           colours={colours}
           rule={ink}
-          gap={facts.gap}
+          gap={facts.gapPx}
           onChange={(rule) =>
             onChoices({
               ...choices,

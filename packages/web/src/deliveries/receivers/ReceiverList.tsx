@@ -1,4 +1,4 @@
-import type { Delivery } from '@tolvik/core';
+import type { Delivery, Receiver } from '@tolvik/core';
 import { Suspense, useState } from 'react';
 import { request } from '../../api/client';
 import { useSession } from '../../project/context';
@@ -20,8 +20,12 @@ export function ReceiverList({ deliveries }: { deliveries: readonly Delivery[] }
   const tell = useNotice();
   const { data, refetch } = useReceivers();
   const [open, setOpen] = useState<string | 'new' | null>(null);
-  const newest = deliveries.find(({ state }) => state === 'done');
-  const last = newest && { number: newest.number, edited: session.version > newest.version };
+  const newest = deliveries.find(({ state, byEdit }) => state === 'done' && !byEdit);
+  /** The newest that it gets: what edits make, those that follow alone. */
+  const lastFor = ({ follows }: Receiver) => {
+    const last = follows ? deliveries.find(({ state }) => state === 'done') : newest;
+    return last && { number: last.number, edited: session.version > last.version };
+  };
   const shown = data?.receivers.find(({ id }) => id === open);
   const switchOn = (id: string, on: boolean) =>
     void request(`/receivers/${id}`, { method: 'PATCH', json: { on } }).then(
@@ -49,7 +53,8 @@ export function ReceiverList({ deliveries }: { deliveries: readonly Delivery[] }
             place={placeOf(receiver)}
             mono
             on={receiver.on}
-            standing={standingWords(receiver, last)}
+            follows={receiver.follows}
+            standing={standingWords(receiver, lastFor(receiver))}
             onSwitch={(on) => switchOn(receiver.id, on)}
             onOpen={() => setOpen(receiver.id)}
           />

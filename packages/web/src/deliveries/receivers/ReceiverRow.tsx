@@ -7,6 +7,7 @@ export function ReceiverRow({
   place,
   mono,
   on,
+  follows,
   standing: { words, tone },
   onSwitch,
   onOpen,
@@ -15,13 +16,19 @@ export function ReceiverRow({
   place: string;
   mono?: boolean;
   on: boolean;
+  follows?: boolean;
   standing: { words: string; tone: keyof typeof TONES };
   onSwitch(on: boolean): void;
   onOpen(): void;
 }) {
   return (
     <li className="flex items-start gap-2.5 px-3.5 py-2 hover:bg-rail">
-      <Tick checked={on} onChange={onSwitch} label={`${name} takes every export`} className="mt-0.5" />
+      <Tick
+        checked={on}
+        onChange={onSwitch}
+        label={`${name} takes every export${follows ? ' and what edits change' : ''}`}
+        className="mt-0.5"
+      />
       <button
         type="button"
         onClick={onOpen}
@@ -31,7 +38,10 @@ export function ReceiverRow({
         <span className={`block truncate text-ink-3 ${mono ? 'font-mono text-[10.5px]' : 'text-note'}`} title={place}>
           {place}
         </span>
-        <span className={`block text-note ${TONES[tone]}`}>{words}</span>
+        <span className={`block text-note ${TONES[tone]}`}>
+          {follows && on && <span className="text-ink-3">follows the project: </span>}
+          {words}
+        </span>
       </button>
     </li>
   );

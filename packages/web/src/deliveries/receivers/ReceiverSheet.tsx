@@ -1,14 +1,16 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import type { IntakeRules, Receiver, ReceiverSteps } from '@tolvik/core';
+import type { Receiver, ReceiverSteps } from '@tolvik/core';
 import { useState } from 'react';
 import { request } from '../../api/client';
 import { Button } from '../../ui/controls';
 import { useNotice } from '../../ui/notices';
 import { Sheet } from '../../ui/Sheet';
+import { Ticked } from '../../ui/Tick';
 import { IntakeHeaders } from './IntakeHeaders';
 import { RulesFields } from './RulesFields';
 import { placeOf } from './receivers';
 import { allowedCounts, buttonWords, StepsList } from './StepsList';
+import { TakesFields } from './TakesFields';
 
 /** What would be written to a receiver, taken away and left alone, before it is done; and what it may do with every export. */
 export function ReceiverSheet({ receiver, onClose }: { receiver: Receiver; onClose(): void }) {
@@ -21,7 +23,7 @@ export function ReceiverSheet({ receiver, onClose }: { receiver: Receiver; onClo
   });
   const [busy, setBusy] = useState(false);
   const { data: steps, error } = useQuery({
-    queryKey: ['receiver steps', id, receiver.standing?.at, JSON.stringify(receiver.rules)],
+    queryKey: ['receiver steps', id, receiver.standing?.at, JSON.stringify([receiver.rules, receiver.takes])],
     queryFn: () => request<ReceiverSteps>(`/receivers/${id}/steps`),
     staleTime: 0,
     retry: false,
@@ -47,8 +49,8 @@ export function ReceiverSheet({ receiver, onClose }: { receiver: Receiver; onClo
       tell(problem.message, { bad: true }),
     );
   };
-  const rule = (rules: IntakeRules | null) =>
-    void settle(() => request(`/receivers/${id}`, { method: 'PATCH', json: { rules } }));
+  const change = (fields: Partial<Pick<Receiver, 'rules' | 'takes' | 'follows'>>) =>
+    void settle(() => request(`/receivers/${id}`, { method: 'PATCH', json: fields }));
   const { writes, removes } = allowedCounts(steps, allowed);
   const write = () => settle(() => request(`/receivers/${id}/write`, { method: 'POST', json: allowed }));
   const drop = async () => {
@@ -88,7 +90,15 @@ export function ReceiverSheet({ receiver, onClose }: { receiver: Receiver; onClo
         </p>
       )}
       {steps && <StepsList steps={steps} allowed={allowed} onAllow={allow} keepsAll={receiver.kind === 'intake'} />}
-      <RulesFields rules={receiver.rules} onChange={rule} />
+      <Ticked
+        className="mt-4 border-line border-t pt-3"
+        checked={receiver.follows}
+        onChange={(follows) => change({ follows })}
+        label="Follow the project"
+        note={`What an edit changes is ${receiver.kind === 'intake' ? 'sent' : 'written'} a moment later, with nobody asking${receiver.on ? '' : '; while it is on'}.`}
+      />
+      <TakesFields takes={receiver.takes} onChange={(takes) => change({ takes })} />
+      <RulesFields rules={receiver.rules} onChange={(rules) => change({ rules })} />
       {receiver.kind === 'intake' && (
         <IntakeHeaders
           names={receiver.headerNames}

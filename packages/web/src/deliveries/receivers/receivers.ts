@@ -1,8 +1,8 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import type { Receiver, Receivers } from '@tolvik/core';
 import { useEffect } from 'react';
 import { request } from '../../api/client';
-import { useOpenSession } from '../../project/context';
+import { useOpenSession, useSessionPart } from '../../project/context';
 import { count, when } from '../../ui/words';
 
 /** How the receivers of a project are asked for. */
@@ -13,15 +13,13 @@ export const receiversOf = (projectId: string) => ({
 
 /** Who takes the deliveries of the open project; fetched again when one was written to. */
 export function useReceivers() {
-  const session = useOpenSession();
-  const queries = useQueryClient();
+  const { id } = useOpenSession();
+  const told = useSessionPart('receiversTold');
+  const { refetch, ...query } = useQuery({ ...receiversOf(id), refetchOnMount: 'always' });
   useEffect(() => {
-    session.onReceivers = () => void queries.invalidateQueries({ queryKey: ['receivers', session.id] });
-    return () => {
-      session.onReceivers = () => {};
-    };
-  }, [session, queries]);
-  return useQuery({ ...receiversOf(session.id), refetchOnMount: 'always' });
+    if (told > 0) void refetch();
+  }, [told, refetch]);
+  return { refetch, ...query };
 }
 
 /** The whole folder of a receiver, or its address. */
@@ -39,7 +37,8 @@ export function standingWords(
     trouble,
     on,
     sending,
-  }: Pick<Receiver, 'standing' | 'trouble' | 'on'> & Partial<Pick<Receiver, 'sending'>>,
+    follows,
+  }: Pick<Receiver, 'standing' | 'trouble' | 'on'> & Partial<Pick<Receiver, 'sending' | 'follows'>>,
   newest: { number: number; edited: boolean } | undefined,
 ): { words: string; tone: 'good' | 'plain' | 'warn' | 'bad' } {
   if (sending)
@@ -52,6 +51,8 @@ export function standingWords(
     foreign > 0 && `${count(foreign, 'file')} of somebody else`,
     leftovers > 0 && `${count(leftovers, 'file')} left over`,
   ].filter(Boolean);
+  if (follows && on && newest && (newest.number > delivery.number || newest.edited))
+    return { words: 'being brought in step', tone: 'plain' };
   if (newest && newest.number > delivery.number)
     return { words: `has No. ${delivery.number}; No. ${newest.number} is newer`, tone: 'warn' };
   const beside = notes.length > 0 ? `; ${notes.join(', ')}` : '';

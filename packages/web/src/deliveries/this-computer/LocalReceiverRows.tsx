@@ -6,7 +6,7 @@ import { Arriving } from '../../ui/Arriving';
 import { part } from '../../ui/part';
 import { ReceiverRow } from '../receivers/ReceiverRow';
 import { standingWords } from '../receivers/receivers';
-import { changeLocal, isAllowed, writeLocal } from './local-receivers';
+import { changeLocal, isAllowed, specIn, writeLocal } from './local-receivers';
 
 // Comes when it is first opened.
 const LocalReceiverSheet = part(async () => (await import('./LocalReceiverSheet')).LocalReceiverSheet);
@@ -29,7 +29,8 @@ export function LocalReceiverRows({ newest }: { newest: Delivery | undefined }) 
     for (const receiver of behind)
       void isAllowed(receiver).then((yes) => {
         const { removeLeftovers, replaceForeign } = receiver;
-        if (yes && newest) return writeLocal(receiver, newest.id, { removeLeftovers, replaceForeign });
+        if (yes && newest)
+          return writeLocal(receiver, newest.id, { removeLeftovers, replaceForeign }, specIn(session.doc));
       });
   }, [waiting, newest?.id]);
   const shown = own.find(({ id }) => id === open);

@@ -1,12 +1,14 @@
 import { useQuery } from '@tanstack/react-query';
-import { type Delivery, stepsInShort } from '@tolvik/core';
+import { ALL_FILES, type Delivery, stepsInShort } from '@tolvik/core';
+import { useSession } from '../../project/context';
 import { dropLocal, type LocalReceiver, useLocalReceivers } from '../../project/local-receivers';
 import { Button } from '../../ui/controls';
 import { useNotice } from '../../ui/notices';
 import { Sheet } from '../../ui/Sheet';
 import { RulesFields } from '../receivers/RulesFields';
 import { allowedCounts, buttonWords, StepsList } from '../receivers/StepsList';
-import { changeLocal, deliveryNow, isAllowed, lookLocal, writeLocal } from './local-receivers';
+import { TakesFields } from '../receivers/TakesFields';
+import { changeLocal, deliveryNow, isAllowed, lookLocal, specIn, writeLocal } from './local-receivers';
 
 /** What would be written to a folder of this computer, before it is done; and what may be done there with every export. */
 export function LocalReceiverSheet({
@@ -18,6 +20,7 @@ export function LocalReceiverSheet({
   newest: Delivery | undefined;
   onClose(): void;
 }) {
+  const { doc } = useSession();
   const tell = useNotice();
   const busy = useLocalReceivers(({ busy: all }) => all[receiver.id]);
   const trouble = useLocalReceivers(({ trouble: all }) => all[receiver.id]);
@@ -26,11 +29,17 @@ export function LocalReceiverSheet({
     error,
     refetch,
   } = useQuery({
-    queryKey: ['local steps', receiver.id, newest?.id, receiver.standing?.at, JSON.stringify(receiver.rules)],
+    queryKey: [
+      'local steps',
+      receiver.id,
+      newest?.id,
+      receiver.standing?.at,
+      JSON.stringify([receiver.rules, receiver.takes]),
+    ],
     enabled: !!newest,
     queryFn: async () => {
       if (!(await isAllowed(receiver))) throw new Error('The browser has to be asked before it may look there again.');
-      return stepsInShort(await lookLocal(receiver, await deliveryNow(newest?.id ?? '')));
+      return stepsInShort(await lookLocal(receiver, await deliveryNow(newest?.id ?? ''), specIn(doc)));
     },
     staleTime: 0,
     retry: false,
@@ -38,7 +47,7 @@ export function LocalReceiverSheet({
   const allowed = { removeLeftovers: receiver.removeLeftovers, replaceForeign: receiver.replaceForeign };
   const { writes, removes } = allowedCounts(steps, allowed);
   const write = async () => {
-    if (newest && (await isAllowed(receiver, true))) await writeLocal(receiver, newest.id, allowed);
+    if (newest && (await isAllowed(receiver, true))) await writeLocal(receiver, newest.id, allowed, specIn(doc));
     await refetch();
   };
   const ask = async () => {
@@ -87,6 +96,7 @@ export function LocalReceiverSheet({
       {!newest && <p className="text-ink-2">Nothing was exported yet; the next export goes there.</p>}
       {newest && !steps && !error && <p className="text-ink-2">Looking at the folder…</p>}
       {steps && <StepsList steps={steps} allowed={allowed} onAllow={(fields) => void changeLocal(receiver, fields)} />}
+      <TakesFields takes={receiver.takes ?? ALL_FILES} onChange={(takes) => void changeLocal(receiver, { takes })} />
       <RulesFields rules={receiver.rules} onChange={(rules) => void changeLocal(receiver, { rules })} />
     </Sheet>
   );

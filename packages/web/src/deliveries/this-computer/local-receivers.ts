@@ -1,8 +1,10 @@
 import {
+  ALL_FILES,
   type Allowed,
   type Held,
   heldAgainst,
   newId,
+  type ProjectDocument,
   type ReceiptFile,
   receipt,
   takenOf,
@@ -17,6 +19,12 @@ type Handle = FileSystemDirectoryHandle & {
   queryPermission?(how: { mode: 'readwrite' }): Promise<PermissionState>;
   requestPermission?(how: { mode: 'readwrite' }): Promise<PermissionState>;
 };
+/** The spec of an output as the project has it now. */
+export type SpecOf = (outputId: string) => string | undefined;
+export const specIn =
+  (doc: ProjectDocument): SpecOf =>
+  (outputId) =>
+    doc.find('output', outputId)?.specId;
 type Picker = { showDirectoryPicker?(how: { mode: 'readwrite'; id?: string }): Promise<FileSystemDirectoryHandle> };
 
 /** Whether this browser lets a page write to a folder. */
@@ -62,10 +70,14 @@ export async function isAllowed({ handle }: LocalReceiver, ask = false): Promise
 }
 
 /** What would be done so that the folder holds a delivery; changes nothing. */
-export async function lookLocal({ handle, name, rules }: LocalReceiver, delivery: DeliveryDetail): Promise<Held> {
+export async function lookLocal(
+  { handle, name, rules, takes = ALL_FILES }: LocalReceiver,
+  delivery: DeliveryDetail,
+  specOf: SpecOf,
+): Promise<Held> {
   const whole = receipt.parse(await request<unknown>(`/deliveries/${delivery.id}/receipt.json`));
   const measured = new Map(delivery.files.map(({ path, now }) => [path, now?.measured ?? undefined]));
-  const taken = takenOf(whole, rules, (path) => measured.get(path));
+  const taken = takenOf(whole, { rules, takes }, (path) => measured.get(path), specOf);
   try {
     const now = await lookAt(
       handle,
@@ -80,10 +92,15 @@ export async function lookLocal({ handle, name, rules }: LocalReceiver, delivery
 export const deliveryNow = (id: string): Promise<DeliveryDetail> => request<DeliveryDetail>(`/deliveries/${id}`);
 
 /** Brings the folder to a delivery; one window at a time. */
-export const writeLocal = (receiver: LocalReceiver, deliveryId: string, allowed: Allowed): Promise<void> =>
-  navigator.locks.request(`local-receiver ${receiver.id}`, () => writeNow(receiver, deliveryId, allowed));
+export const writeLocal = (
+  receiver: LocalReceiver,
+  deliveryId: string,
+  allowed: Allowed,
+  specOf: SpecOf,
+): Promise<void> =>
+  navigator.locks.request(`local-receiver ${receiver.id}`, () => writeNow(receiver, deliveryId, allowed, specOf));
 
-async function writeNow(receiver: LocalReceiver, deliveryId: string, allowed: Allowed): Promise<void> {
+async function writeNow(receiver: LocalReceiver, deliveryId: string, allowed: Allowed, specOf: SpecOf): Promise<void> {
   const { id, name, handle } = receiver;
   if (getState().busy[id]) return;
   const say = (words: string) => setState({ busy: { ...getState().busy, [id]: words } });
@@ -91,7 +108,7 @@ async function writeNow(receiver: LocalReceiver, deliveryId: string, allowed: Al
   let trouble = '';
   try {
     const delivery = await deliveryNow(deliveryId);
-    const held = await lookLocal(receiver, delivery);
+    const held = await lookLocal(receiver, delivery, specOf);
     const { inStep, standing, ...writing } = writingFor(held, allowed, new Date().toISOString());
     const positions = new Map(delivery.files.flatMap(({ path, now }) => (now ? [[path, now.position]] : [])));
     const bytesOf = async ({ path }: ReceiptFile): Promise<Blob> => {

@@ -1,4 +1,4 @@
-import { FORMATS, type Piece, type PlannedFile, sizeWords } from '@tolvik/core';
+import { outputTitle, type Piece, type PlannedFile } from '@tolvik/core';
 import { Button, Choice } from '../../ui/controls';
 import type { Ground } from './Picture';
 import type { Compared } from './use-comparison';
@@ -51,7 +51,7 @@ export function CompareBar({ piece, file, comparison, looking, mode, onMode, gro
           <option value="">Beside it…</option>
           {others.map((output) => (
             <option key={output.id} value={output.id}>
-              {FORMATS[output.settings.format].title} {sizeWords(output.size)} {output.suffix}
+              {outputTitle(output)} {output.suffix}
             </option>
           ))}
         </select>

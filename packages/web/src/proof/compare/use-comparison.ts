@@ -1,4 +1,11 @@
-import { FORMATS, type Output, type OutputSettings, type PlannedFile, type PlannedPage, sizeWords } from '@tolvik/core';
+import {
+  FORMATS,
+  type Output,
+  type OutputSettings,
+  outputTitle,
+  type PlannedFile,
+  type PlannedPage,
+} from '@tolvik/core';
 import { useMemo, useState } from 'react';
 import { planOf, useSession } from '../../project/context';
 import { differenceWords } from './difference';
@@ -48,7 +55,7 @@ export function useComparison(pieceId: string, outputId: string) {
       const output = outputOf(pane);
       if (shown && (pane.settings || panes.every((each) => each.outputId === outputId)))
         return paneTitle(output, shown, pane.settings);
-      return `${FORMATS[output.settings.format].title} ${sizeWords(output.size)}`;
+      return outputTitle(output);
     },
     /** What is said beside the title of a pane. */
     note(i: number): string {

@@ -1,4 +1,4 @@
-import { FORMATS, type Output, type Spec, sizeWords } from '@tolvik/core';
+import { FORMATS, type Output, outputSizeWords, type Spec } from '@tolvik/core';
 import { Popover } from 'radix-ui';
 import { type MouseEvent, memo, useRef } from 'react';
 import { useSession } from '../../project/context';
@@ -35,8 +35,8 @@ export const OutputHeader = memo(function OutputHeader({
   const next = useRef<string | null>(null);
   const { settings, background } = output;
   const format = FORMATS[settings.format];
-  const words =
-    format.raster || output.size.kind !== 'factor' || output.size.factor !== 1 ? sizeWords(output.size) : 'vector';
+  const size = outputSizeWords(output);
+  const words = !format.raster && size === '1×' ? 'vector' : size;
   return (
     <div
       role="columnheader"

@@ -1,4 +1,4 @@
-import { FORMAT_LIST, FORMATS, type Output, type Piece, sizeWords } from '@tolvik/core';
+import { FORMAT_LIST, FORMATS, type Output, outputTitle, type Piece } from '@tolvik/core';
 import type { MenuGroups, MenuItem } from '../../commands/menu';
 import { doAct, plainIntent } from '../../project/act';
 import type { Session } from '../../project/session';
@@ -42,7 +42,7 @@ export function outputMenu(means: MenuMeans, output: Output): MenuGroups {
   const { session, exportSome, filesOf } = means;
   const made = filesOf({ outputId: output.id });
   const does = plainIntent([]);
-  const named = `${FORMATS[output.settings.format].title} ${sizeWords(output.size)}`;
+  const named = outputTitle(output);
   return [
     [
       item('change', `Change ${named}…`, () => means.edit(output.id)),

@@ -1,4 +1,4 @@
-import { cellKey, type PlannedFile, type PlannedPage } from '@tolvik/core';
+import { cellKey, type PlannedFile, type PlannedPage, pagesByPiece } from '@tolvik/core';
 import { useMemo } from 'react';
 import { planOf, useMade, useSession } from '../../project/context';
 
@@ -16,7 +16,7 @@ export function useCells(): { planned: Cells; totals: ReadonlyMap<string, Total>
     for (const file of plan.files) {
       const key = cellKey(file.pieceId, file.outputId);
       byCell.set(key, file);
-      for (const page of file.pages ?? []) byCell.set(cellKey(page.pieceId, page.outputId), page);
+      for (const page of pagesByPiece(file)) byCell.set(cellKey(page.pieceId, page.outputId), page);
       const sum = sums.get(file.outputId) ?? { bytes: 0, known: true, count: 0 };
       const bytes = (file.pages ? whole.get(file.outputId) : made.get(key))?.bytes;
       sums.set(file.outputId, {

@@ -3,6 +3,7 @@ import { NumberField } from '../../ui/NumberField';
 import { Tick } from '../../ui/Tick';
 import { ChromaSelect } from './ChromaSelect';
 import { PackingSelect } from './PackingSelect';
+import { PdfFields } from './PdfFields';
 import { QualityFields } from './QualityFields';
 import { Row } from './Row';
 
@@ -80,18 +81,6 @@ export function FormatSettings({
         </>
       );
     case 'pdf':
-      return (
-        <Row title="Pages">
-          <select
-            className="field w-full"
-            aria-label="Pages"
-            value={settings.pages}
-            onChange={(event) => onChange({ ...settings, pages: event.target.value as 'each' | 'together' })}
-          >
-            <option value="each">A file for each piece</option>
-            <option value="together">One file, a page for each</option>
-          </select>
-        </Row>
-      );
+      return <PdfFields settings={settings} onChange={onChange} />;
   }
 }

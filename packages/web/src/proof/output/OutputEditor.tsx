@@ -6,6 +6,7 @@ import {
   inFormat,
   type Output,
   type SizeRule,
+  sheetOf,
   TEMPLATE_WORDS,
   unknownWords,
   withSize,
@@ -86,24 +87,26 @@ export function OutputEditor({ output, onGoOn }: { output: Output; onGoOn(output
           ))}
         </select>
       </Row>
-      <Row title="Size">
-        <select
-          className="field w-[104px] shrink-0"
-          aria-label="Kind of size"
-          value={size.kind}
-          onChange={(event) => {
-            const { suffix, size: next } = withSize(output, startingSize(event.target.value as SizeRule['kind']));
-            set({ suffix, size: next });
-          }}
-        >
-          {Object.entries(SIZE_KINDS).map(([kind, title]) => (
-            <option key={kind} value={kind}>
-              {title}
-            </option>
-          ))}
-        </select>
-        <SizesField output={output} onSizes={(sizes) => vary({ sizes: [...sizes] })} />
-      </Row>
+      {!sheetOf(settings) && (
+        <Row title="Size">
+          <select
+            className="field w-[104px] shrink-0"
+            aria-label="Kind of size"
+            value={size.kind}
+            onChange={(event) => {
+              const { suffix, size: next } = withSize(output, startingSize(event.target.value as SizeRule['kind']));
+              set({ suffix, size: next });
+            }}
+          >
+            {Object.entries(SIZE_KINDS).map(([kind, title]) => (
+              <option key={kind} value={kind}>
+                {title}
+              </option>
+            ))}
+          </select>
+          <SizesField output={output} onSizes={(sizes) => vary({ sizes: [...sizes] })} />
+        </Row>
+      )}
       <Row title="Background">
         <select
           className="field min-w-0 flex-1"

@@ -1,0 +1,23 @@
+import { z } from 'zod';
+
+/** Sizes of paper in mm, upright (ISO 216, ANSI/ASME Y14.1). */
+export const PAPERS = {
+  a4: { title: 'A4', widthMm: 210, heightMm: 297 },
+  a3: { title: 'A3', widthMm: 297, heightMm: 420 },
+  letter: { title: 'Letter', widthMm: 215.9, heightMm: 279.4 },
+} as const;
+export const PAPER_LIST = ['a4', 'a3', 'letter'] as const;
+
+/** How the pieces stand on the pages of a contact sheet. */
+export const sheetSettings = z.object({
+  paper: z.enum(PAPER_LIST).default('a4'),
+  /** Whether the long side lies below. */
+  landscape: z.boolean().default(false),
+  columns: z.number().int().min(1).max(12).default(5),
+  /** What stands under each: nothing, its name, or its name, number and size. */
+  captions: z.enum(['none', 'names', 'full']).default('full'),
+  /** What stands above; the name of the project where nothing is said. */
+  heading: z.string().max(200).default(''),
+});
+export type SheetSettings = z.infer<typeof sheetSettings>;
+export const DEFAULT_SHEET: SheetSettings = sheetSettings.parse({});

@@ -1,0 +1,58 @@
+import { PAPERS, type SheetSettings } from '../formats/contact-sheet';
+import { PX_PER_INCH } from '../geometry/sizes';
+
+const MM = PX_PER_INCH / 25.4;
+const MARGIN = 14 * MM;
+/** Room for the heading above and the number of the page below, in px. */
+const HEAD = 12 * MM;
+const FOOT = 8 * MM;
+const GAP = 4 * MM;
+/** Height of the lines under a piece, in px. */
+const CAPTIONS = { none: 0, names: 16, full: 28 } as const;
+
+/** Lengths of a page of a contact sheet, in px of 1/96 inch; a piece stands in the upper part of its cell, its words below. */
+export type SheetGrid = {
+  widthPx: number;
+  heightPx: number;
+  left: number;
+  top: number;
+  columns: number;
+  rows: number;
+  cellWidth: number;
+  pictureHeight: number;
+  stepX: number;
+  stepY: number;
+};
+
+/** The grid of a page: cells about as high as wide, as many rows as the paper has room for, at least one. */
+export function sheetGrid({ paper, landscape, columns, captions }: SheetSettings): SheetGrid {
+  const { widthMm, heightMm } = PAPERS[paper];
+  const [widthPx, heightPx] = (landscape ? [heightMm, widthMm] : [widthMm, heightMm]).map(
+    (mm) => +(mm * MM).toFixed(3),
+  );
+  const room = { width: widthPx - 2 * MARGIN, height: heightPx - 2 * MARGIN - HEAD - FOOT };
+  const cellWidth = (room.width - (columns - 1) * GAP) / columns;
+  const words = CAPTIONS[captions];
+  const rows = Math.max(1, Math.floor((room.height + GAP) / (cellWidth + words + GAP)));
+  // What a full page leaves over is shared out, so that its last row ends where the paper's margin is.
+  const stepY = (room.height + GAP) / rows;
+  return {
+    widthPx,
+    heightPx,
+    left: MARGIN,
+    top: MARGIN + HEAD,
+    columns,
+    rows,
+    cellWidth,
+    pictureHeight: Math.min(cellWidth, stepY - GAP - words),
+    stepX: cellWidth + GAP,
+    stepY,
+  };
+}
+
+/** A list divided into what stands on each page. */
+export function onPages<T>(list: readonly T[], { columns, rows }: SheetGrid): T[][] {
+  const pages: T[][] = [];
+  for (let at = 0; at < list.length; at += columns * rows) pages.push(list.slice(at, at + columns * rows));
+  return pages;
+}

@@ -1,0 +1,203 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import {
+  artboardRecord,
+  Composer,
+  type FileJob,
+  layerRecord,
+  newId,
+  outputRecord,
+  PAPERS,
+  type PlannedFile,
+  ProjectDocument,
+  planFiles,
+  ROOT,
+  recordsOfLibrarySpec,
+  type SheetSettings,
+} from '@tolvik/core';
+import { renderFile, renderJob, shippedFonts } from '../src';
+import { decodePng, drawPdf, readPdf } from './files';
+
+const fonts = shippedFonts(__filename);
+
+/** A project of some artboards, a square of one colour on each, and a contact sheet of them. */
+function project(names: readonly string[], sheet: Partial<SheetSettings> = {}, more: object = {}) {
+  const doc = new ProjectDocument();
+  const { spec } = recordsOfLibrarySpec('web', doc);
+  const output = outputRecord.parse({
+    id: newId(),
+    kind: 'output',
+    specId: spec.id,
+    order: 'a0',
+    size: { kind: 'factor', factor: 1 },
+    suffix: '-sheet',
+    settings: { format: 'pdf', pages: 'sheet', sheet },
+  });
+  const boards = names.map((name, i) =>
+    artboardRecord.parse({
+      id: newId(),
+      kind: 'artboard',
+      order: `a${String.fromCharCode(97 + Math.floor(i / 26))}${String.fromCharCode(97 + (i % 26))}`,
+      name,
+      x: i * 40,
+      y: 0,
+      width: 24,
+      height: 24,
+      specIds: [spec.id],
+      ...more,
+    }),
+  );
+  const squares = boards.map(({ x, order }) =>
+    layerRecord.parse({
+      id: newId(),
+      kind: 'layer',
+      parentId: ROOT,
+      order,
+      tag: 'rect',
+      attrs: { x: String(x + 4), y: '4', width: '16', height: '16', fill: '#0c6a53' },
+    }),
+  );
+  doc.apply({ puts: [spec, output, ...boards, ...squares], removes: [] });
+  const composer = new Composer(doc, { fonts, pictures: () => undefined });
+  const plan = planFiles(doc, 'Harbour');
+  return { doc, composer, plan, file: plan.files[0] as PlannedFile, output, boards };
+}
+
+const pdfOf = async ({ composer, file }: ReturnType<typeof project>): Promise<Buffer> =>
+  (await renderFile(renderJob(composer.job(file) as FileJob, () => undefined))).bytes;
+
+/** What poppler reads of it, page by page. */
+function wordsIn(pdf: Buffer): string[] {
+  const folder = mkdtempSync(join(tmpdir(), 'tolvik-sheet-'));
+  try {
+    writeFileSync(join(folder, 'a.pdf'), pdf);
+    execFileSync('pdftotext', ['-layout', join(folder, 'a.pdf'), join(folder, 'a.txt')]);
+    return readFileSync(join(folder, 'a.txt'), 'utf8').split('\f').slice(0, -1);
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+const NAMES = ['anchor', 'boat', 'crane', 'dock', 'ebb', 'ferry', 'gull'];
+
+test('one file of the paper asked for, every piece on it with its words as text, and nothing a picture', async () => {
+  const made = project(NAMES);
+  expect(made.plan.files).toHaveLength(1);
+  expect(made.file.path).toBe('Harbour-sheet.pdf');
+  const pdf = await pdfOf(made);
+  const { sizes, bookmarks } = readPdf(pdf);
+  expect(sizes).toHaveLength(1);
+  expect(sizes[0][0]).toBeCloseTo((PAPERS.a4.widthMm / 25.4) * 72, 1);
+  expect(sizes[0][1]).toBeCloseTo((PAPERS.a4.heightMm / 25.4) * 72, 1);
+  expect(bookmarks).toEqual(['anchor – gull']);
+  const [words] = wordsIn(pdf);
+  for (const [i, name] of NAMES.entries()) {
+    expect(words).toContain(name);
+    expect(words).toContain(`${i + 1} · 24 × 24 px`);
+  }
+  expect(words).toContain('Harbour');
+  expect(words).toContain('1 of 1');
+  expect(pdf.toString('latin1')).not.toMatch(/\/Subtype \/Image/);
+});
+
+test('each piece is drawn where its words are, as large as its cell', async () => {
+  const made = project(NAMES.slice(0, 2), { columns: 2, captions: 'none' });
+  const page = drawPdf(await pdfOf(made), 96);
+  /** The columns of px in which the colour of the artwork is. */
+  const green = new Set<number>();
+  for (let x = 0; x < page.width; x++)
+    for (let y = 0; y < page.height; y++) {
+      const at = 4 * (y * page.width + x);
+      if (page.data[at] === 12 && page.data[at + 1] === 106 && page.data[at + 2] === 83) green.add(x);
+    }
+  const xs = [...green].sort((a, b) => a - b);
+  const breaks = xs.filter((x, i) => i > 0 && x > xs[i - 1] + 1).length;
+  expect(breaks).toBe(1);
+  // Two thirds of 24 px, in a cell that is nearly half of 182 mm, with a little room around it.
+  expect(xs.length / 2).toBeGreaterThan(180);
+  expect(xs.length / 2).toBeLessThan(230);
+});
+
+test('as many pages as are needed, in the order of the project, landscape too, with what stands on each in its bookmark', async () => {
+  const names = Array.from({ length: 61 }, (_, i) => `icon ${i + 1}`);
+  const made = project(names, { paper: 'letter', landscape: true, columns: 6 });
+  const pages = made.file.pages ?? [];
+  expect(pages.flatMap((page) => page.sheet?.pieceIds)).toEqual(made.boards.map(({ id }) => id));
+  const pdf = await pdfOf(made);
+  const { sizes, bookmarks } = readPdf(pdf);
+  expect(sizes).toHaveLength(pages.length);
+  expect(pages.length).toBeGreaterThan(1);
+  expect(sizes[0]).toEqual([792, 612]);
+  expect(bookmarks[0]).toMatch(/^icon 1 – icon \d+$/);
+  const words = wordsIn(pdf);
+  expect(words.at(-1)).toContain('icon 61');
+  expect(words.at(-1)).toContain(`${pages.length} of ${pages.length}`);
+});
+
+test('every cell of the output is the page that its piece is on, and looks like it', async () => {
+  const made = project(NAMES, { columns: 3 });
+  expect(made.plan.pages.map(({ pieceId, page }) => [pieceId, page])).toEqual(made.boards.map(({ id }) => [id, 1]));
+  const [first] = made.plan.pages;
+  const picture = await renderFile({
+    ...renderJob(made.composer.job(first) as FileJob, () => undefined),
+    settings: { format: 'png', effort: 'faster' },
+    widthPx: 794,
+    heightPx: 1123,
+    svg: made.composer.job(first).svg.replace(/width="[\d.]+" height="[\d.]+"/, 'width="794" height="1123"'),
+  });
+  const [png, pdf] = [decodePng(picture.bytes), drawPdf(await pdfOf(made), 96)];
+  /** Whether there is ink in each square of 4 px: words are outlines in one and text in the other, and hinted otherwise. */
+  const inked = ({ width, data }: { width: number; data: Buffer }): Set<string> => {
+    const squares = new Set<string>();
+    for (let i = 0; i < data.length; i += 4) {
+      const at = i / 4;
+      if (data[i] < 100) squares.add(`${(at % width) >> 2} ${Math.floor(at / width) >> 2}`);
+    }
+    return squares;
+  };
+  const [one, other] = [inked(png), inked(pdf)];
+  const both = [...one].filter((square) => other.has(square)).length;
+  expect(both / new Set([...one, ...other]).size).toBeGreaterThan(0.9);
+});
+
+describe('its key', () => {
+  const keyOf = ({ composer, file }: ReturnType<typeof project>) => composer.key(file);
+
+  test('is the same for the same pieces, and the bytes are', async () => {
+    const [one, two] = [project(NAMES), project(NAMES)];
+    expect(keyOf(one)).toBe(keyOf(two));
+    expect((await pdfOf(one)).equals(await pdfOf(two))).toBe(true);
+  });
+
+  test.each([
+    ['a name', () => project(['bollard', ...NAMES.slice(1)])],
+    ['one piece fewer', () => project(NAMES.slice(1))],
+    ['its columns', () => project(NAMES, { columns: 4 })],
+    ['what stands above', () => project(NAMES, { heading: 'Icons, autumn' })],
+    ['a ground', () => project(NAMES, {}, { background: '#f2f0ea' })],
+  ])('is another with %s', (_, other) => {
+    expect(keyOf(other())).not.toBe(keyOf(project(NAMES)));
+  });
+
+  test('is another when artwork of one piece is', () => {
+    const made = project(NAMES);
+    const before = keyOf(made);
+    const [square] = made.doc.list('layer');
+    made.doc.apply({ puts: [{ ...square, attrs: { ...square.attrs, fill: '#d2452a' } }], removes: [] });
+    expect(made.composer.key(planFiles(made.doc, 'Harbour').files[0])).not.toBe(before);
+  });
+});
+
+test('names that are too long for their cell are shortened in the middle, and stay apart', async () => {
+  const long = (end: string) => `a mark with a name that nobody will ever read to its end ${end}`;
+  const [words] = wordsIn(await pdfOf(project([long('light'), long('dark')], { columns: 8 })));
+  expect(words).toMatch(/a mar\S* ?… ?\S* ?light/);
+  expect(words).toMatch(/… ?\S* ?dark/);
+});
+
+test('words of any letters make a whole file', async () => {
+  const { sizes } = readPdf(await pdfOf(project(['Ž & <b>', '錨', '"quoted" \\ (brackets)', '👋'])));
+  expect(sizes).toHaveLength(1);
+});

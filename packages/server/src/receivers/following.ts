@@ -1,0 +1,68 @@
+import { Refusal } from '@tolvik/core';
+import type { Database } from '../db/database';
+import { lastDone, newestDelivery } from '../db/deliveries';
+import { projectsBehind } from '../db/receivers';
+import type { Deliveries } from '../deliveries/deliveries';
+import type { OpenProjects } from '../projects/open-projects';
+import type { Receivers } from './receivers';
+
+/** How long after the last edit of a project what changed is delivered, in ms. */
+const SETTLED_MS = 1000;
+
+/** Delivers to receivers that follow a project, a moment after each edit, with nobody asking. */
+export class Following {
+  private readonly timers = new Map<string, NodeJS.Timeout>();
+  private stopped = false;
+
+  constructor(
+    private readonly db: Database,
+    private readonly projects: OpenProjects,
+    private readonly deliveries: Deliveries,
+    private readonly receivers: Receivers,
+    private readonly onError: (error: Error) => void,
+  ) {}
+
+  /** Takes up what was edited when nobody was there to deliver it. */
+  async start(): Promise<void> {
+    for (const projectId of await projectsBehind(this.db)) this.changed(projectId);
+  }
+
+  stop(): void {
+    this.stopped = true;
+    for (const timer of this.timers.values()) clearTimeout(timer);
+  }
+
+  /** A project was edited, or is followed from now on. */
+  changed(projectId: string): void {
+    if (this.stopped) return;
+    clearTimeout(this.timers.get(projectId));
+    const timer = setTimeout(() => {
+      this.timers.delete(projectId);
+      this.deliver(projectId).catch((error: Error) => !this.stopped && this.onError(error));
+    }, SETTLED_MS);
+    this.timers.set(projectId, timer);
+  }
+
+  private async deliver(projectId: string): Promise<void> {
+    const followers = await this.receivers.followersOf(projectId);
+    if (followers.length === 0) return;
+    // One at a time: what is edited meanwhile goes along with the next.
+    if ((await newestDelivery(this.db, projectId))?.state === 'running') return this.changed(projectId);
+    const project = await this.projects.get(projectId);
+    if (!project) return;
+    const last = await lastDone(this.db, projectId);
+    if (last?.whole && last.version === project.version) {
+      // Made already: by an export, or by another server on this database.
+      if (followers.some(({ standing, trouble }) => trouble !== null || standing?.delivery.id !== last.id))
+        await this.receivers.feed(last.id);
+      return;
+    }
+    try {
+      await this.deliveries.begin(project, {}, true);
+    } catch (error) {
+      // Files that share a path, for one: it is told where the receivers stand, until an edit mends it.
+      if (!(error instanceof Refusal)) throw error;
+      for (const receiver of followers) await this.receivers.inTrouble(receiver, error);
+    }
+  }
+}

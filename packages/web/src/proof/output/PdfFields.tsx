@@ -1,0 +1,93 @@
+import { DEFAULT_SHEET, PAPER_LIST, PAPERS, type SettingsOf, type SheetSettings } from '@tolvik/core';
+import { NumberField } from '../../ui/NumberField';
+import { TextField } from '../../ui/TextField';
+import { Row } from './Row';
+
+type Settings = SettingsOf<'pdf'>;
+
+const CAPTIONS: Record<SheetSettings['captions'], string> = {
+  full: 'Name, number, size',
+  names: 'Name',
+  none: 'Nothing',
+};
+
+/** Whether each piece is a file, all are pages of one, or all stand on sheets of paper; and how they stand there. */
+export function PdfFields({ settings, onChange }: { settings: Settings; onChange(settings: Settings): void }) {
+  const sheet = settings.sheet ?? DEFAULT_SHEET;
+  const change = (fields: Partial<SheetSettings>) => onChange({ ...settings, sheet: { ...sheet, ...fields } });
+  return (
+    <>
+      <Row title="Pages">
+        <select
+          className="field w-full"
+          aria-label="Pages"
+          value={settings.pages}
+          onChange={(event) => onChange({ ...settings, pages: event.target.value as Settings['pages'] })}
+        >
+          <option value="each">A file for each piece</option>
+          <option value="together">One file, a page each</option>
+          <option value="sheet">A contact sheet of all</option>
+        </select>
+      </Row>
+      {settings.pages === 'sheet' && (
+        <>
+          <Row title="Paper">
+            <select
+              className="field w-full"
+              aria-label="Paper"
+              value={`${sheet.paper} ${sheet.landscape}`}
+              onChange={(event) => {
+                const [paper, landscape] = event.target.value.split(' ');
+                change({ paper: paper as SheetSettings['paper'], landscape: landscape === 'true' });
+              }}
+            >
+              {PAPER_LIST.flatMap((paper) =>
+                [false, true].map((landscape) => (
+                  <option key={`${paper} ${landscape}`} value={`${paper} ${landscape}`}>
+                    {PAPERS[paper].title}, {landscape ? 'across' : 'upright'}
+                  </option>
+                )),
+              )}
+            </select>
+          </Row>
+          <Row title="In a row">
+            <NumberField
+              label="Pieces in a row"
+              showLabel=""
+              whole
+              value={sheet.columns}
+              min={1}
+              max={12}
+              onChange={(columns) => change({ columns })}
+              className="w-[58px]"
+            />
+          </Row>
+          <Row title="Below each">
+            <select
+              className="field w-full"
+              aria-label="What stands below each piece"
+              value={sheet.captions}
+              onChange={(event) => change({ captions: event.target.value as SheetSettings['captions'] })}
+            >
+              {Object.entries(CAPTIONS).map(([value, title]) => (
+                <option key={value} value={value}>
+                  {title}
+                </option>
+              ))}
+            </select>
+          </Row>
+          <Row title="Heading">
+            <TextField
+              label="Heading of the contact sheet"
+              value={sheet.heading}
+              placeholder="the project’s name"
+              maxLength={200}
+              onChange={(heading) => change({ heading })}
+              className="w-full"
+            />
+          </Row>
+        </>
+      )}
+    </>
+  );
+}
