@@ -1,7 +1,9 @@
 /** Jest: core, render, server and cli, each from its sources; the render child is built first. */
 const esmOnly = [
   'nanoid',
+  'chokidar',
   'p-limit',
+  'readdirp',
   'yocto-queue',
   'svgo',
   'flatbush',

@@ -18,10 +18,12 @@ export type App = {
 
 export const test = base.extend<
   { openProject: (name: string, files?: Record<string, string | Buffer>) => Promise<string> },
-  { app: App; folders: string; withIntakes: boolean; intakes: readonly string[] }
+  { app: App; folders: string; sources: string; withIntakes: boolean; intakes: readonly string[] }
 >({
   /** Folders that the server may write to, as TOLVIK_FOLDERS names them. */
   folders: ['', { option: true, scope: 'worker' }],
+  /** Folders that it may read drawings from, as TOLVIK_SOURCES names them. */
+  sources: ['', { option: true, scope: 'worker' }],
   /** Whether the simulated intakes run, an app build's and a print shop's, and the server may send to them. */
   withIntakes: [false, { option: true, scope: 'worker' }],
   /** Their addresses. */
@@ -42,7 +44,7 @@ export const test = base.extend<
     { scope: 'worker' },
   ],
   app: [
-    async ({ folders, intakes }, use) => {
+    async ({ folders, sources, intakes }, use) => {
       const folder = mkdtempSync(join(tmpdir(), 'tolvik-e2e-'));
       const [port, databasePort] = [await freePort(), await freePort()];
       let postgres = await startPostgres({ folder, port: databasePort, durable: false });
@@ -57,6 +59,7 @@ export const test = base.extend<
               DATABASE_URL: postgres.url,
               TOLVIK_LOG: 'silent',
               TOLVIK_FOLDERS: folders,
+              TOLVIK_SOURCES: sources,
               TOLVIK_INTAKES: intakes.join(';'),
             },
             silent: true,

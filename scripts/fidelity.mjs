@@ -1,12 +1,5 @@
 /** npm run fidelity -- [FOLDER]: builds, then holds what comes out against what came in; see fidelity/run.ts. */
-import { build } from 'esbuild';
-import { nodeBuild } from './build.mjs';
-import { buildIfChanged, checkNode, installPackages, needBrowser, needPoppler, root } from './parts/machine.mjs';
+import { needBrowser, needPoppler } from './parts/machine.mjs';
+import { runProgram } from './parts/program.mjs';
 
-checkNode();
-installPackages();
-needBrowser();
-needPoppler();
-buildIfChanged();
-await build({ ...nodeBuild(), entryPoints: { fidelity: 'fidelity/run.ts' } });
-await import(`${root}dist/fidelity.mjs`);
+await runProgram('fidelity', 'fidelity/run.ts', needBrowser, needPoppler);

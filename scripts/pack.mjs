@@ -3,12 +3,18 @@
  * without this repository. `-- FOLDER` packs it there instead.
  */
 import { spawnSync } from 'node:child_process';
-import { chmodSync, copyFileSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { chmodSync, copyFileSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { builtinModules } from 'node:module';
+import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { build } from 'esbuild';
-import { nodeBuild } from './build.mjs';
+import { checkNode, installPackages } from './parts/machine.mjs';
+
+checkNode();
+installPackages();
+// Only now: on a machine that had nothing they were not there.
+const { build } = await import('esbuild');
+const { nodeBuild } = await import('./build.mjs');
 
 const root = fileURLToPath(new URL('..', import.meta.url));
 const SOURCES = ['cli', 'core', 'folders', 'intake', 'render'];
@@ -20,7 +26,7 @@ const packageOf = (path) => /^(?:@[^/]+\/)?[^/]+/.exec(path)[0];
 const isBuiltin = (path) => path.startsWith('node:') || builtinModules.includes(path);
 
 /** The packages that built files import, by how the workspaces they come from ask for them. */
-export function dependenciesOf(metafile) {
+function dependenciesOf(metafile) {
   const asked = Object.assign({}, ...SOURCES.map((name) => json(`packages/${name}/package.json`).dependencies));
   const imported = new Set(
     Object.values(metafile.outputs).flatMap(({ imports }) =>
@@ -38,10 +44,8 @@ export function dependenciesOf(metafile) {
 }
 
 /** Packs the command line into a folder; answers the path of the packed file. */
-export async function pack(into) {
-  const at = join(root, 'dist', 'package');
-  rmSync(at, { recursive: true, force: true });
-  mkdirSync(at, { recursive: true });
+async function pack(into) {
+  const at = mkdtempSync(join(tmpdir(), 'tolvik-pack-'));
   mkdirSync(into, { recursive: true });
   const { entryPoints, ...options } = nodeBuild();
   const { metafile } = await build({
@@ -73,10 +77,9 @@ export async function pack(into) {
     cwd: at,
     encoding: 'utf8',
   });
+  rmSync(at, { recursive: true, force: true });
   if (status !== 0) throw new Error(stderr);
   return join(into, JSON.parse(stdout)[0].filename);
 }
 
-if (process.argv[1] === fileURLToPath(import.meta.url)) {
-  console.log(await pack(resolve(process.argv[2] ?? join(root, 'dist'))));
-}
+console.log(await pack(resolve(process.argv[2] ?? join(root, 'dist'))));

@@ -3,7 +3,6 @@ import { fork } from 'node:child_process';
 import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { chromium } from '@playwright/test';
 import { buildIfChanged, checkNode, freePort, installPackages, needBrowser, root, say } from './parts/machine.mjs';
 import { startPostgres } from './parts/postgres.mjs';
 
@@ -11,6 +10,8 @@ checkNode();
 installPackages();
 needBrowser();
 buildIfChanged();
+// Only now: on a machine that had nothing it was not there.
+const { chromium } = await import('@playwright/test');
 const folder = mkdtempSync(join(tmpdir(), 'tolvik-shots-'));
 const out = join(root, 'docs', 'screenshots');
 mkdirSync(out, { recursive: true });

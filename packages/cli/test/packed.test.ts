@@ -9,7 +9,10 @@ const root = join(__dirname, '../../..');
 let at: string;
 beforeAll(() => {
   at = mkdtempSync(join(tmpdir(), 'tolvik-packed-'));
-  const packed = execFileSync(process.execPath, [join(root, 'scripts/pack.mjs'), at], { encoding: 'utf8' }).trim();
+  const packed = execFileSync(process.execPath, [join(root, 'scripts/pack.mjs'), at], { encoding: 'utf8' })
+    .trim()
+    .split('\n')
+    .at(-1) as string;
   const folder = join(at, 'project');
   mkdirSync(folder);
   writeFileSync(join(folder, 'package.json'), '{ "name": "somebody-elses", "private": true }');

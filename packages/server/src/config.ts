@@ -10,6 +10,8 @@ const environment = z.object({
   TOLVIK_DATA: z.string().optional(),
   /** Folders of this machine that deliveries may be written to, with semicolons between; `deliveries` in the data's folder where none is said. */
   TOLVIK_FOLDERS: z.string().max(10_000).optional(),
+  /** Absolute paths that linked sources may be read from, several with semicolons between. */
+  TOLVIK_SOURCES: z.string().max(10_000).default(''),
   /** Addresses that deliveries may be sent to, and all below them, with semicolons between; none where none is said. */
   TOLVIK_INTAKES: z.string().max(10_000).default(''),
   /** Names the app may be reached by besides loopback, with comma between. */
@@ -34,6 +36,8 @@ export type Config = {
   dataFolder: string | null;
   /** Absolute paths of the folders that deliveries may be written to. */
   folders: string[];
+  /** Absolute paths of the folders that artwork may be read from. */
+  sources: string[];
   /** Addresses that deliveries may be sent to, as the URL standard writes them. */
   intakes: string[];
   /** That of them which is made when it is first needed; null where others were said. */
@@ -62,6 +66,20 @@ function intakeBase(text: string): string {
   return url.href;
 }
 
+/** Absolute paths from a variable that names several, with semicolons between. */
+function foldersIn(variable: string, value = ''): string[] {
+  const said = listIn(value);
+  const relative = said.find((folder) => !isAbsolute(folder));
+  if (relative) throw new Error(`${variable}: ${relative} is no absolute path`);
+  return said.map((folder) => resolve(folder));
+}
+
+const listIn = (value: string): string[] =>
+  value
+    .split(';')
+    .map((part) => part.trim())
+    .filter(Boolean);
+
 /** Settings from the environment; throws with the variable's name when one is off. */
 export function readConfig(env: Record<string, string | undefined>): Config {
   const parsed = environment.safeParse(env);
@@ -73,12 +91,7 @@ export function readConfig(env: Record<string, string | undefined>): Config {
       `TOLVIK_BIND is ${e.TOLVIK_BIND}, which others can reach; set TOLVIK_ACCESS_KEY to a key of at least 12 characters, which everybody is then asked for, or leave TOLVIK_BIND out.`,
     );
   }
-  const said = (e.TOLVIK_FOLDERS ?? '')
-    .split(';')
-    .map((folder) => folder.trim())
-    .filter(Boolean);
-  const relative = said.find((folder) => !isAbsolute(folder));
-  if (relative) throw new Error(`TOLVIK_FOLDERS: ${relative} is no absolute path`);
+  const said = foldersIn('TOLVIK_FOLDERS', e.TOLVIK_FOLDERS);
   const ownFolder = e.TOLVIK_FOLDERS === undefined && e.TOLVIK_DATA ? resolve(e.TOLVIK_DATA, 'deliveries') : null;
   return {
     port: e.PORT,
@@ -88,12 +101,10 @@ export function readConfig(env: Record<string, string | undefined>): Config {
       .filter(Boolean),
     accessKey: e.TOLVIK_ACCESS_KEY ?? null,
     dataFolder: e.TOLVIK_DATA || null,
-    folders: ownFolder ? [ownFolder] : said.map((folder) => resolve(folder)),
+    folders: ownFolder ? [ownFolder] : said,
+    sources: foldersIn('TOLVIK_SOURCES', e.TOLVIK_SOURCES),
     ownFolder,
-    intakes: e.TOLVIK_INTAKES.split(';')
-      .map((address) => address.trim())
-      .filter(Boolean)
-      .map(intakeBase),
+    intakes: listIn(e.TOLVIK_INTAKES).map(intakeBase),
     role: e.TOLVIK_ROLE,
     databaseUrl: e.DATABASE_URL,
     childPath: join(e.TOLVIK_DIST, 'render-child.mjs'),

@@ -16,6 +16,7 @@ import { Pictures } from './projects/pictures';
 import { Renders } from './projects/renders';
 import { Following } from './receivers/following';
 import { Receivers } from './receivers/receivers';
+import { LinkedSources } from './sources/linked-sources';
 import { Turns } from './turns';
 
 export type Running = { port: number; context: Context; close(): Promise<void> };
@@ -59,6 +60,7 @@ export async function startServer(config: Config, modulePath: string): Promise<R
   const receivers = new Receivers(db, config, deliveries, onError);
   deliveries.onDone = (id) => void receivers.feed(id).catch(onError);
   const following = new Following(db, projects, deliveries, receivers, onError);
+  const sources = new LinkedSources(db, config, projects, reader, onError);
   const context: Context = {
     config,
     db,
@@ -70,6 +72,7 @@ export async function startServer(config: Config, modulePath: string): Promise<R
     deliveries,
     receivers,
     following,
+    sources,
     hub,
     reader,
     editReader,
@@ -80,7 +83,10 @@ export async function startServer(config: Config, modulePath: string): Promise<R
   if (config.role !== 'worker') hub.onEdited = (projectId) => following.changed(projectId);
   await hub.start();
   await deliveries.start(config.role);
-  if (config.role !== 'worker') await following.start();
+  if (config.role !== 'worker') {
+    await following.start();
+    await sources.start();
+  }
   const clean = setInterval(() => void purge(db, config.cacheBytes).catch(onError), CLEAN_EVERY_MS);
   clean.unref();
 
@@ -105,6 +111,7 @@ export async function startServer(config: Config, modulePath: string): Promise<R
     async close() {
       clearInterval(clean);
       following.stop();
+      await sources.stop();
       maker.stop();
       http?.closeAllConnections();
       await new Promise<void>((resolve) => (http ? http.close(() => resolve()) : resolve()));

@@ -11,6 +11,7 @@ import { eventRoutes } from '../src/http/event-routes';
 import { fileRoutes } from '../src/http/file-routes';
 import { projectRoutes } from '../src/http/project-routes';
 import { receiverRoutes } from '../src/http/receiver-routes';
+import { sourceRoutes } from '../src/http/source-routes';
 import { specRoutes } from '../src/http/spec-routes';
 import { icon, startOnOwnDatabase } from './running';
 
@@ -18,7 +19,7 @@ let folder: string;
 let server: Awaited<ReturnType<typeof startOnOwnDatabase>>;
 beforeAll(async () => {
   folder = mkdtempSync(join(tmpdir(), 'tolvik-contract-'));
-  server = await startOnOwnDatabase({ TOLVIK_FOLDERS: folder });
+  server = await startOnOwnDatabase({ TOLVIK_FOLDERS: folder, TOLVIK_SOURCES: folder });
 });
 afterAll(async () => {
   await server.close();
@@ -79,9 +80,15 @@ const DELIVERY = '/api/deliveries/{id}';
 
 test('every route that Express has is in the table, and the other way round', () => {
   const context = {} as never;
-  const routers: Router[] = [projectRoutes, fileRoutes, deliveryRoutes, specRoutes, receiverRoutes, eventRoutes].map(
-    (make) => make(context),
-  );
+  const routers: Router[] = [
+    projectRoutes,
+    fileRoutes,
+    deliveryRoutes,
+    specRoutes,
+    receiverRoutes,
+    sourceRoutes,
+    eventRoutes,
+  ].map((make) => make(context));
   const served = routers.flatMap((router) =>
     router.stack.flatMap(({ route }) => {
       if (!route) return [];
@@ -165,6 +172,12 @@ test('each answers what its schema says, through the life of a project', async (
     (await call('post', '/api/receivers/{id}/write', { params: taker, json: {} })).standing.written,
   ).toBeGreaterThan(0);
   await call('delete', '/api/receivers/{id}', { params: taker });
+  await call('post', `${DELIVERY}/hand-over`, { params: delivery });
+  const source = { params: { id: params.id } };
+  expect((await call('get', `${PROJECT}/source`, source)).source).toBeNull();
+  await call('put', `${PROJECT}/source`, { ...source, json: { root: roots[0] } });
+  await call('patch', `${PROJECT}/source`, { ...source, json: { on: false } });
+  await call('delete', `${PROJECT}/source`, source);
   expect(await call('patch', DELIVERY, { params: delivery, json: { title: 'For the press' } })).toMatchObject({
     title: 'For the press',
     note: '',

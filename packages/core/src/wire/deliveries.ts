@@ -85,10 +85,13 @@ export const freesAnswer = z.strictObject({ bytes: count });
 
 /** What is sent as it happens (server-sent events). */
 export type ProjectEvent =
-  | { type: 'edited'; version: number; editId: string }
+  /** `label` where nobody's hand made it, and a window can undo it: what a linked source brought in. */
+  | { type: 'edited'; version: number; editId: string; label?: string }
   | { type: 'renamed'; name: string }
   /** A receiver was written to, or is another. */
   | { type: 'receivers' }
+  /** The linked source was read, or is another. */
+  | { type: 'source' }
   | {
       type: 'delivery';
       id: string;

@@ -3,3 +3,4 @@ export * from './deliveries';
 export * from './files';
 export * from './projects';
 export * from './receivers';
+export * from './sources';

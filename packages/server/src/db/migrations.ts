@@ -185,4 +185,16 @@ export const MIGRATIONS: readonly string[] = [
     ADD COLUMN takes jsonb NOT NULL DEFAULT '{"specIds": null, "pieceIds": null}';
   ALTER TABLE deliveries ADD COLUMN by_edit boolean NOT NULL DEFAULT false;
   `,
+  `
+  -- A folder whose drawings feed the artboards of a project.
+  CREATE TABLE sources (
+    project_id text PRIMARY KEY REFERENCES projects ON DELETE CASCADE,
+    root text NOT NULL,
+    folder text NOT NULL,
+    is_on boolean NOT NULL DEFAULT true,
+    files jsonb NOT NULL DEFAULT '{}',
+    standing jsonb,
+    trouble text
+  );
+  `,
 ];

@@ -22,6 +22,7 @@ import {
   keptSpecsAnswer,
   madeAnswer,
   newReceiver,
+  newSource,
   openedAnswer,
   planAnswer,
   projectAnswer,
@@ -30,6 +31,8 @@ import {
   receiverAnswer,
   receiverFields,
   receiversAnswer,
+  sourceAnswer,
+  sourceFields,
   specFile,
   stepsAnswer,
   writeOrder,
@@ -48,7 +51,7 @@ import {
 
 /** One route of the API: what it takes and what it answers, a schema for JSON and a media type for bytes. */
 export type ApiRoute = {
-  method: 'get' | 'post' | 'patch' | 'delete';
+  method: 'get' | 'post' | 'put' | 'patch' | 'delete';
   /** As OpenAPI writes it. */
   path: string;
   summary: string;
@@ -209,6 +212,27 @@ export const API_ROUTES: readonly ApiRoute[] = [
     body: writeOrder,
     answer: receiverAnswer,
   },
+  {
+    method: 'get',
+    path: `${PROJECT}/source`,
+    summary: 'The folder whose drawings feed it, and the folders of the server that may be read from',
+    answer: sourceAnswer,
+  },
+  {
+    method: 'put',
+    path: `${PROJECT}/source`,
+    summary: 'Be fed by a folder from now on',
+    body: newSource,
+    answer: sourceAnswer,
+  },
+  {
+    method: 'patch',
+    path: `${PROJECT}/source`,
+    summary: 'Be fed, or not for now',
+    body: sourceFields,
+    answer: sourceAnswer,
+  },
+  { method: 'delete', path: `${PROJECT}/source`, summary: 'Be fed no longer; what came stays', answer: null },
   { method: 'get', path: '/api/blobs/{hash}', summary: 'A picture or font that records refer to', answer: '*/*' },
   { method: 'get', path: '/api/specs', summary: 'Specs kept for all projects', answer: keptSpecsAnswer },
   { method: 'post', path: '/api/specs', summary: 'Keep a spec', body: specFile, answer: keptSpecAnswer },

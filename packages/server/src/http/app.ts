@@ -15,6 +15,7 @@ import { problemHandler, sendProblem } from './problem';
 import { projectRoutes } from './project-routes';
 import { receiverRoutes } from './receiver-routes';
 import { ownHostOnly, securityHeaders, withNonce } from './security';
+import { sourceRoutes } from './source-routes';
 import { specRoutes } from './spec-routes';
 
 const EDITS = /^\/projects\/[^/]+\/edits\/?$/;
@@ -66,6 +67,7 @@ export function makeApp(context: Context): Express {
     deliveryRoutes(context),
     specRoutes(context),
     receiverRoutes(context),
+    sourceRoutes(context),
     eventRoutes(context),
   );
   app.use('/api', (_req, res) =>

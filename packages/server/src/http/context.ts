@@ -12,6 +12,7 @@ import type { Pictures } from '../projects/pictures';
 import type { Renders } from '../projects/renders';
 import type { Following } from '../receivers/following';
 import type { Receivers } from '../receivers/receivers';
+import type { LinkedSources } from '../sources/linked-sources';
 import type { Turns } from '../turns';
 
 /** What every route works with. */
@@ -26,6 +27,7 @@ export type Context = {
   deliveries: Deliveries;
   receivers: Receivers;
   following: Following;
+  sources: LinkedSources;
   hub: EventHub;
   /** Reads files. */
   reader: Reader;

@@ -11,19 +11,14 @@ import {
   plainText,
   RENDERER_VERSION,
   Refusal,
-  type ReplaceReport,
   recordId,
   recordName,
   refuse,
 } from '@tolvik/core';
 import express, { type Request, type Response, Router } from 'express';
-import type pg from 'pg';
-import { type ReadOptions, readFiles } from '../bring-in/bring-in';
-import { readUploads, type Upload } from '../bring-in/multipart';
-import type { PlaceOptions } from '../bring-in/placed';
+import { readUploads } from '../bring-in/multipart';
 import { putBlobs, readBlobs } from '../db/blobs';
 import { transaction } from '../db/database';
-import { firstSpec } from '../db/kept-specs';
 import { type PreparedEdit, preparedOf, prepareEdit } from '../db/prepared-edit';
 import {
   copyRecords,
@@ -38,7 +33,7 @@ import {
 } from '../db/projects';
 import { applyEdit, readChanges } from '../db/records';
 import { announce } from '../events/hub';
-import type { ProjectHandle } from '../projects/open-projects';
+import { bringOnto, commit } from '../projects/bring-onto';
 import { type Context, openProject } from './context';
 import { sendProblem } from './problem';
 import { blobHash, bringInQuery, listOfActs, newProject, projectPatch, sinceVersion } from './schemas';
@@ -47,16 +42,6 @@ import { INERT } from './security';
 const NDJSON = 'application/x-ndjson';
 const PROGRESS_EVERY_MS = 100;
 const MAX_FONTS = 100;
-
-/** Carries out a change the server itself makes, on top of whatever the project has become. */
-export async function commit(client: pg.PoolClient, projectId: string, made: PreparedEdit): Promise<number> {
-  const row = await findProject(client, projectId);
-  if (!row) return refuse('not.found', 'there is no such project');
-  const outcome = await applyEdit(client, projectId, { ...made, baseVersion: row.version });
-  if (!outcome || 'clash' in outcome) return refuse('edit.clash', 'the project changed at the same moment; try again');
-  await announce(client, projectId, { type: 'edited', version: outcome.version, editId: made.id });
-  return outcome.version;
-}
 
 /** Stores an edit on the version that it was made for, and tells who listens. Throws a `Refusal` when the project is gone. */
 async function store(db: Context['db'], id: string, edit: PreparedEdit) {
@@ -211,7 +196,7 @@ export function projectRoutes(context: Context): Router {
         if (files.length === 0)
           refuse('upload.empty', 'no file came', { accepted: 'SVG files, pictures or a zip of them' });
         if (lines) res.type(NDJSON);
-        return bringIn(
+        return bringOnto(
           context,
           project,
           files,
@@ -221,8 +206,10 @@ export function projectRoutes(context: Context): Router {
       });
       // Whoever stopped it, or left, wants nothing of it.
       if (answer === null) return;
-      if (lines) res.end(`${answer}\n`);
-      else res.type('json').send(answer);
+      const { version, edit, report, asks } = answer;
+      const text = `{"version":${version},"change":${edit ? changeAsJson(edit) : 'null'},"report":${JSON.stringify(report)}${asks ? `,"asks":${JSON.stringify(asks)}` : ''}}`;
+      if (lines) res.end(`${text}\n`);
+      else res.type('json').send(text);
     } catch (error) {
       if (gone.signal.aborted) return;
       if (!lines || !res.headersSent || !(error instanceof Refusal)) throw error;
@@ -315,34 +302,4 @@ export function projectRoutes(context: Context): Router {
   });
 
   return router;
-}
-
-/** Reads files and puts them on the Bench as one edit; the answer as JSON text, or null when whoever asked left meanwhile. */
-async function bringIn(
-  { db, reader }: Context,
-  project: ProjectHandle,
-  files: readonly Upload[],
-  place: PlaceOptions,
-  options: ReadOptions,
-): Promise<string | null> {
-  const { read, blobs, report } = await readFiles(files, reader, options);
-  let version = project.version;
-  let edit: PreparedEdit | null = null;
-  let asks: ReplaceReport[] | undefined;
-  if (read.length > 0 && !options.signal?.aborted) {
-    const label = read.length === 1 ? `bring in ${read[0].name}` : `bring in ${read.length} files`;
-    const placed = await project.ask('place', {
-      read: read.map(({ name, artwork }) => ({ name, artwork })),
-      options: { ...place, firstSpec: await firstSpec(db) },
-      label: plainText(label, 200),
-    });
-    for (const { index, problem } of placed.refused) read[index].report.problem = problem;
-    edit = placed.edit;
-    asks = placed.asks;
-  }
-  if (options.signal?.aborted) return null;
-  if (!asks) await putBlobs(db, blobs);
-  const made = edit;
-  if (made) version = await transaction(db, (client) => commit(client, project.id, made));
-  return `{"version":${version},"change":${made ? changeAsJson(made) : 'null'},"report":${JSON.stringify(report)}${asks ? `,"asks":${JSON.stringify(asks)}` : ''}}`;
 }

@@ -7,6 +7,7 @@ import { useSession } from '../project/context';
 import { count, weight, when } from '../ui/words';
 import { DeliveryDetail } from './DeliveryDetail';
 import { ReceiverList } from './receivers/ReceiverList';
+import { SourceSection } from './source/SourceSection';
 
 /** The stage where exports are kept, verified and compared. */
 export function DeliveriesPage() {
@@ -35,7 +36,7 @@ export function DeliveriesPage() {
   return (
     <main className="flex min-h-0 flex-1">
       <aside
-        aria-label="Receivers and deliveries"
+        aria-label="Source, receivers and deliveries"
         className="flex w-[272px] flex-none flex-col overflow-y-auto border-line border-r bg-paper"
       >
         {error && (
@@ -43,6 +44,7 @@ export function DeliveriesPage() {
             {error.message}
           </p>
         )}
+        <SourceSection />
         <ReceiverList deliveries={list} />
         <h2 className="heading px-3.5 pt-2.5 pb-1">Deliveries</h2>
         {data && list.length === 0 && <p className="p-3.5 text-ink-2">Nothing was exported yet.</p>}

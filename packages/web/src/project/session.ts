@@ -65,6 +65,8 @@ export class Session {
   delivery: Progress | null = null;
   /** How often it was told that a receiver was written to, or is another. */
   receiversTold = 0;
+  /** How often it was told that the linked source was read, or is another. */
+  sourceTold = 0;
   /** Sentences for the person, newest last; shown once. */
   onNotice: (words: string, bad?: boolean) => void = () => {};
   /** Called with every applied change and what was there before it, so that others (the painter) can follow. */
@@ -180,11 +182,14 @@ export class Session {
       const event = JSON.parse(data) as ProjectEvent;
       if (event.type === 'edited') {
         if (event.version > this.version && !this.sending && this.pending.length === 0)
-          void this.pull().catch(() => {});
+          void this.pull(event.label && event.version === this.version + 1 ? event.label : undefined).catch(() => {});
         else if (this.saved.kind === 'waiting') this.sendSoon(0);
       } else if (event.type === 'renamed') {
         this.name = event.name;
         this.changed();
+      } else if (event.type === 'source') {
+        this.sourceTold++;
+        this.told();
       } else if (event.type === 'receivers') {
         this.receiversTold++;
         this.told();
@@ -214,23 +219,27 @@ export class Session {
     }
   }
 
-  /** Fetches what changed on the server since the version here. Changes of others to what is pending here are settled. */
-  pull(): Promise<void> {
-    this.syncing ??= this.fetchChanges().finally(() => void (this.syncing = null));
+  /**
+   * Fetches what changed on the server since the version here. Changes of others to what is pending here are settled.
+   * With a label it is one change that no hand made, and can be undone here.
+   */
+  pull(undoneAs?: string): Promise<void> {
+    this.syncing ??= this.fetchChanges(undoneAs).finally(() => void (this.syncing = null));
     return this.syncing;
   }
 
-  private async fetchChanges(): Promise<void> {
+  private async fetchChanges(undoneAs?: string): Promise<void> {
     const changes = await request<Changes>(`/projects/${this.id}/records?since=${this.version}`);
     this.name = changes.name;
     if (changes.version <= this.version) return;
     // Away for longer than the server remembers single edits: all is there, and what is not there is gone.
     const there = changes.whole && this.version > 0 ? new Set(changes.records.map((record) => record.id)) : null;
-    this.takeOver(
-      changes.records,
-      there ? [...this.doc.all()].flatMap(({ id }) => (there.has(id) ? [] : [id])) : changes.removed,
-    );
+    const removed = there ? [...this.doc.all()].flatMap(({ id }) => (there.has(id) ? [] : [id])) : changes.removed;
+    const change = { label: undoneAs ?? '', puts: changes.records, removes: removed };
+    const inverse = undoneAs && changes.version === this.version + 1 ? this.inverseOf(change) : null;
+    this.takeOver(changes.records, removed);
     this.version = changes.version;
+    if (inverse) this.piles.did(stepOf(change, inverse));
     this.changed();
   }
 

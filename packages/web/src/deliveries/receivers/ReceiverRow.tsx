@@ -8,6 +8,7 @@ export function ReceiverRow({
   mono,
   on,
   follows,
+  switchLabel = `${name} takes every export${follows ? ' and what edits change' : ''}`,
   standing: { words, tone },
   onSwitch,
   onOpen,
@@ -17,18 +18,15 @@ export function ReceiverRow({
   mono?: boolean;
   on: boolean;
   follows?: boolean;
+  /** What being on means. */
+  switchLabel?: string;
   standing: { words: string; tone: keyof typeof TONES };
   onSwitch(on: boolean): void;
   onOpen(): void;
 }) {
   return (
     <li className="flex items-start gap-2.5 px-3.5 py-2 hover:bg-rail">
-      <Tick
-        checked={on}
-        onChange={onSwitch}
-        label={`${name} takes every export${follows ? ' and what edits change' : ''}`}
-        className="mt-0.5"
-      />
+      <Tick checked={on} onChange={onSwitch} label={switchLabel} className="mt-0.5" />
       <button
         type="button"
         onClick={onOpen}

@@ -1,0 +1,142 @@
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { check } from './accessibility';
+import { expect, icon, pieceRow, pieceRows, test } from './app';
+
+const root = mkdtempSync(join(tmpdir(), 'tolvik-in-step-'));
+const [drawings, build] = [join(root, 'drawings'), join(root, 'build')];
+for (const folder of [drawings, join(drawings, 'icons'), build]) mkdirSync(folder, { recursive: true });
+test.use({ folders: build, sources: drawings });
+test.afterAll(() => rmSync(root, { recursive: true, force: true }));
+
+const draw = (name: string, inner: string) => writeFileSync(join(drawings, 'icons', `${name}.svg`), icon(inner));
+const written = (path: string) => readFileSync(join(build, 'app', path), 'utf8');
+
+test('saving in a drawing program is an export: the drawing comes in by itself, one undo takes it back, and the build has exactly what changed', async ({
+  page,
+  openProject,
+}) => {
+  draw('anchor', '<path d="M2 2h9v9z"/>');
+  draw('boat', '<path d="M2 2h8v8z"/>');
+  await openProject('In step');
+  await page.keyboard.press('Alt+3');
+  // By keyboard: a folder that feeds the project, refused first.
+  const source = page.getByRole('region', { name: 'Linked source' });
+  await source.getByRole('button', { name: 'Link…' }).press('Enter');
+  const dialog = page.getByRole('dialog');
+  await dialog.getByRole('textbox', { name: 'Within it' }).fill('nowhere');
+  await page.keyboard.press('Enter');
+  await expect(dialog.getByRole('alert')).toContainText('is not there');
+  await dialog.getByRole('textbox', { name: 'Within it' }).fill('icons');
+  await page.keyboard.press('Enter');
+  await expect(source.getByRole('button', { name: /icons/ })).toContainText('2 drawings, read');
+  await check(page);
+
+  // A receiver that follows.
+  const receivers = page.getByRole('region', { name: 'Receivers' });
+  await receivers.getByRole('button', { name: 'New…' }).press('Enter');
+  await dialog.getByRole('textbox', { name: 'Name' }).fill('App build');
+  await dialog.getByRole('textbox', { name: 'Within it' }).fill('app');
+  await page.keyboard.press('Enter');
+  const row = receivers.getByRole('button', { name: /App build/ });
+  await row.press('Enter');
+  await dialog.getByRole('checkbox', { name: 'Follow the project' }).press('Space');
+  await check(page);
+  await page.keyboard.press('Escape');
+  await expect(row).toContainText('follows the project: in step since');
+  await expect(page.getByRole('link', { name: /^Deliveries/ })).toContainText('in step');
+  await expect(page.getByRole('link', { name: /No. 1/ })).toContainText('made by edits');
+
+  const before = statSync(join(build, 'app', 'anchor.png')).mtimeMs;
+  draw('boat', '<path d="M2 2h12v12z"/>');
+  await expect.poll(() => written('boat.svg'), { timeout: 30_000 }).toContain('M2 2h12v12z');
+  expect(statSync(join(build, 'app', 'anchor.png')).mtimeMs).toBe(before);
+  draw('crane', '<path d="M3 3h6v6z"/>');
+  await page.keyboard.press('Alt+1');
+  await expect(pieceRows(page)).toHaveCount(3);
+  await expect(pieceRow(page, 'crane')).toBeVisible();
+
+  // One undo takes back what came by itself, and the build follows.
+  await page.getByLabel(/^Plane with/).focus();
+  await page.keyboard.press('Control+z');
+  await expect(pieceRows(page)).toHaveCount(2);
+  await page.keyboard.press('Control+z');
+  await expect.poll(() => written('boat.svg'), { timeout: 30_000 }).toContain('M2 2h8v8z');
+});
+
+test('a drawing that cannot be read is told where one works, and the artwork stays', async ({ page, openProject }) => {
+  draw('anchor', '<path d="M2 2h9v9z"/>');
+  await openProject('Trouble');
+  await page.keyboard.press('Alt+3');
+  const source = page.getByRole('region', { name: 'Linked source' });
+  await source.getByRole('button', { name: 'Link…' }).click();
+  await page.getByRole('textbox', { name: 'Within it' }).fill('icons');
+  await page.getByRole('button', { name: 'Link this folder' }).click();
+  const row = source.getByRole('button', { name: /icons/ });
+  await expect(row).toContainText('read');
+  writeFileSync(join(drawings, 'icons', 'anchor.svg'), '<svg xmlns="http://www.w3.org/2000/svg"><path d="M2');
+  await expect(row).toContainText('1 could not be read');
+  await row.click();
+  await expect(page.getByRole('dialog')).toContainText('anchor.svg: ');
+  await check(page);
+  await page.getByRole('button', { name: 'Link it no longer' }).click();
+  await expect(source.getByRole('button', { name: 'Link…' })).toBeVisible();
+  await page.keyboard.press('Alt+1');
+  await expect(pieceRow(page, 'anchor')).toBeVisible();
+});
+
+test('a receiver gets the files that are meant for it, a contact sheet among them, and an earlier delivery again', async ({
+  page,
+  openProject,
+}) => {
+  await openProject('Meant', {
+    'anchor.svg': icon('<path d="M2 2h9v9z"/>'),
+    'boat.svg': icon('<path d="M2 2h8v8z"/>'),
+  });
+  await page.keyboard.press('Alt+2');
+  await page.getByText('Every picture here').click();
+  await page.keyboard.press('o');
+  await page.getByRole('textbox', { name: 'Which files?' }).fill('svg, sheet');
+  await page.getByRole('button', { name: /^Only these/ }).click();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('gridcell', { name: 'page 1 of Meant-sheet.pdf' })).toHaveCount(2);
+  await page.getByRole('button', { name: 'Change output PDF sheet' }).click();
+  await page.getByRole('combobox', { name: 'Paper' }).selectOption('Letter, across');
+  await expect(page.getByRole('combobox', { name: 'Kind of size' })).toHaveCount(0);
+  await check(page);
+  await page.keyboard.press('Escape');
+
+  await page.keyboard.press('Alt+3');
+  const receivers = page.getByRole('region', { name: 'Receivers' });
+  await receivers.getByRole('button', { name: 'New…' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByRole('textbox', { name: 'Name' }).fill('Press');
+  await dialog.getByRole('textbox', { name: 'Within it' }).fill('press');
+  await page.keyboard.press('Enter');
+  const row = receivers.getByRole('button', { name: /Press/ });
+  await row.click();
+  await dialog.getByRole('textbox', { name: 'Pieces it gets' }).fill('ancho');
+  await page.keyboard.press('Enter');
+  await expect(dialog).toContainText('Only 1 piece: anchor');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Control+Enter');
+  await expect(row).toContainText('in step since');
+  const at = (path: string) => join(build, 'press', path);
+  // The sheet is of all pieces, so it stands with the first of them.
+  const receipt = JSON.parse(readFileSync(at('delivery.json'), 'utf8')) as { files: { path: string }[] };
+  expect(receipt.files.map(({ path }) => path)).toEqual(['Meant-sheet.pdf', 'anchor.svg']);
+  expect(readFileSync(at('Meant-sheet.pdf')).subarray(0, 5).toString()).toBe('%PDF-');
+
+  const first = readFileSync(at('anchor.svg'), 'utf8');
+  await page.keyboard.press('Alt+1');
+  await pieceRow(page, 'anchor').dblclick();
+  await page.getByRole('textbox', { name: 'Name of anchor' }).fill('hook');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Control+Enter');
+  await expect(row).toContainText('1 file left over');
+  await page.getByRole('link', { name: /No. 1/ }).click();
+  await page.getByRole('button', { name: 'Hand over again' }).click();
+  await expect(row).toContainText('has No. 1; No. 2 is newer');
+  expect(readFileSync(at('anchor.svg'), 'utf8')).toBe(first);
+});

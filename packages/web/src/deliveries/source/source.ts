@@ -1,0 +1,68 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import type { LinkedSource, SourceAnswer } from '@tolvik/core';
+import { useCallback, useEffect } from 'react';
+import { request } from '../../api/client';
+import { useOpenSession, useSessionPart } from '../../project/context';
+import { useNotice } from '../../ui/notices';
+import { count, when } from '../../ui/words';
+
+/** The folder that feeds the open project; asked for again when it was read. */
+export function useSource() {
+  const { id } = useOpenSession();
+  const told = useSessionPart('sourceTold');
+  const { data, refetch } = useQuery({
+    queryKey: ['source', id],
+    queryFn: () => request<SourceAnswer>(`/projects/${id}/source`),
+    refetchOnMount: 'always',
+  });
+  useEffect(() => {
+    if (told > 0) void refetch();
+  }, [told, refetch]);
+  return data;
+}
+
+/** Changes the source of the open project; what is wrong is told, and answered by false. */
+export function useChangeSource(): (
+  how: { method: 'PUT' | 'PATCH' | 'DELETE'; json?: unknown },
+  onTrouble?: (words: string) => void,
+) => Promise<boolean> {
+  const { id } = useOpenSession();
+  const queries = useQueryClient();
+  const tell = useNotice();
+  return useCallback(
+    async (how, onTrouble) => {
+      try {
+        await request(`/projects/${id}/source`, how);
+        return true;
+      } catch (error) {
+        const { message } = error as Error;
+        if (onTrouble) onTrouble(message);
+        else tell(message, { bad: true });
+        return false;
+      } finally {
+        await queries.invalidateQueries({ queryKey: ['source', id] });
+      }
+    },
+    [id, queries, tell],
+  );
+}
+
+export const sourcePlace = ({ root, folder }: Pick<LinkedSource, 'root' | 'folder'>): string =>
+  folder ? `${root}/${folder}` : root;
+
+/** How a source stands, in words. */
+export function sourceWords({ on, standing, trouble }: LinkedSource): {
+  words: string;
+  tone: 'good' | 'plain' | 'warn' | 'bad';
+} {
+  if (!on) return { words: 'not read for now', tone: 'plain' };
+  if (trouble) return { words: `! ${trouble}`, tone: 'bad' };
+  if (!standing) return { words: 'being read', tone: 'plain' };
+  const { files, at, gone, refused } = standing;
+  const notes = [
+    refused.length > 0 && `${refused.length} could not be read`,
+    gone.length > 0 && `${gone.length} ${gone.length === 1 ? 'is' : 'are'} gone`,
+  ].filter(Boolean);
+  const words = [`${count(files, 'drawing')}, read ${when(at)}`, ...notes].join('; ');
+  return { words, tone: notes.length > 0 ? 'warn' : 'good' };
+}
