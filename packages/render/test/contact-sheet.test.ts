@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import {
   artboardRecord,
   Composer,
+  type ContactSheetSettings,
   type FileJob,
   layerRecord,
   newId,
@@ -15,7 +16,6 @@ import {
   planFiles,
   ROOT,
   recordsOfLibrarySpec,
-  type SheetSettings,
 } from '@tolvik/core';
 import { renderFile, renderJob, shippedFonts } from '../src';
 import { decodePng, drawPdf, readPdf } from './files';
@@ -23,7 +23,7 @@ import { decodePng, drawPdf, readPdf } from './files';
 const fonts = shippedFonts(__filename);
 
 /** A project of some artboards, a square of one colour on each, and a contact sheet of them. */
-function project(names: readonly string[], sheet: Partial<SheetSettings> = {}, more: object = {}) {
+function project(names: readonly string[], sheet: Partial<ContactSheetSettings> = {}, more: object = {}) {
   const doc = new ProjectDocument();
   const { spec } = recordsOfLibrarySpec('web', doc);
   const output = outputRecord.parse({

@@ -4,7 +4,7 @@ import { refuse } from '../basics/problem';
 import { sha256Hex } from '../basics/sha256';
 import type { ProjectDocument } from '../document/document';
 import type { Output } from '../document/records';
-import { type SheetSettings, sheetOf } from '../formats';
+import { type ContactSheetSettings, contactSheetOf } from '../formats';
 import type { Bounds } from '../geometry/matrix';
 import type { Region } from '../geometry/region';
 import { artboardOf, type Piece, pieces } from '../pieces/pieces';
@@ -19,7 +19,13 @@ import {
   RENDERER_VERSION,
   renderKey,
 } from './compose';
-import { composeSheet, type SheetPage, type SheetPlace, sheetTexts, withOutlines } from './contact-sheet';
+import {
+  type ContactSheetPage,
+  type ContactSheetPlace,
+  composeContactSheet,
+  contactSheetTexts,
+  withOutlines,
+} from './contact-sheet';
 import { groundOf, lookFor, lookKey } from './look';
 import { reachOf, showsAny } from './picture-changes';
 
@@ -101,7 +107,7 @@ export class Composer {
   /** A planned file as SVG, with its key; one of several pages as the SVG of each. Throws as `key` does. */
   compose(file: FileToMake): ComposedFile {
     if (!file.pages) return this.composeAs(file);
-    const composed = file.pages.map((page): Omit<ComposedFile, 'pages'> & Partial<SheetPage> => {
+    const composed = file.pages.map((page): Omit<ComposedFile, 'pages'> & Partial<ContactSheetPage> => {
       const sheet = this.onSheet(page);
       return sheet ? { ...this.sheetPage(sheet), key: this.sheetKey(sheet) } : this.composeAs(page);
     });
@@ -150,7 +156,7 @@ export class Composer {
       widthPx,
       heightPx,
       dpi,
-      ground: sheetOf(output.settings) ? null : groundOf(this.doc, piece, output),
+      ground: contactSheetOf(output.settings) ? null : groundOf(this.doc, piece, output),
     };
   }
 
@@ -158,7 +164,7 @@ export class Composer {
   private onSheet(file: FileToMake | PlannedPage): OnSheet | null {
     const { sheet, page } = file as PlannedPage;
     const output = sheet && this.doc.find('output', file.outputId);
-    const settings = output && sheetOf(output.settings);
+    const settings = output && contactSheetOf(output.settings);
     if (!sheet || !settings) return null;
     const pieces = sheet.pieceIds.flatMap((id) => this.piece(id) ?? []);
     return { pieces, output, settings, place: { heading: sheet.heading, page, of: sheet.of } };
@@ -169,12 +175,12 @@ export class Composer {
       const { width, height } = piece.region;
       return [whole(this.content(piece, output)).hash, groundOf(this.doc, piece, output), width, height];
     });
-    const texts = sheetTexts(pieces, settings, place, this.sources.fonts);
+    const texts = contactSheetTexts(pieces, settings, place, this.sources.fonts);
     return sha256Hex(JSON.stringify([RENDERER_VERSION, 'sheet', settings, texts, shown]));
   }
 
-  private sheetPage({ pieces, output, settings, place }: OnSheet): SheetPage {
-    return composeSheet(this.doc, pieces, output, settings, place, this.sources);
+  private sheetPage({ pieces, output, settings, place }: OnSheet): ContactSheetPage {
+    return composeContactSheet(this.doc, pieces, output, settings, place, this.sources);
   }
 
   private parts(file: { pieceId: string; outputId: string }): { piece: Piece; output: Output } {
@@ -186,7 +192,7 @@ export class Composer {
 }
 
 /** A page of a contact sheet, with what it is made of. */
-type OnSheet = { pieces: readonly Piece[]; output: Output; settings: SheetSettings; place: SheetPlace };
+type OnSheet = { pieces: readonly Piece[]; output: Output; settings: ContactSheetSettings; place: ContactSheetPlace };
 
 /** A planned file, composed: what goes to a renderer, with the key that the result is kept under. */
 export type FileJob = ComposedFile & {

@@ -3,10 +3,10 @@ import type { Fonts } from '../artwork/text/fonts';
 import { outlineText } from '../artwork/text/outline-text';
 import type { ProjectDocument } from '../document/document';
 import { layerRecord, type Output } from '../document/records';
-import type { SheetSettings } from '../formats/contact-sheet';
+import type { ContactSheetSettings } from '../formats/contact-sheet';
 import { printNumber } from '../geometry/matrix';
 import type { Piece } from '../pieces/pieces';
-import { sheetGrid } from '../plan/contact-sheet';
+import { contactSheetGrid } from '../plan/contact-sheet';
 import { type ComposeSources, composeContent } from './compose';
 import { fileIds } from './ids';
 import { groundOf, lookFor } from './look';
@@ -29,9 +29,9 @@ export type PageText = {
 };
 
 /** A page of a sheet: its drawing without words, and the words. */
-export type SheetPage = { svg: string; texts: readonly PageText[]; pictures: readonly string[] };
+export type ContactSheetPage = { svg: string; texts: readonly PageText[]; pictures: readonly string[] };
 
-export type SheetPlace = { heading: string; page: number; of: number };
+export type ContactSheetPlace = { heading: string; page: number; of: number };
 
 /** How wide words are, in px, as the family that ships with the app sets them. */
 function widthOf(fonts: Fonts, { text, sizePx, weight }: Pick<PageText, 'text' | 'sizePx' | 'weight'>): number {
@@ -65,13 +65,13 @@ function fitted(fonts: Fonts, line: PageText, width: number): PageText {
 const size = (length: number) => String(+length.toFixed(2));
 
 /** The words of a page: its heading and number, and under each piece what the settings want. */
-export function sheetTexts(
+export function contactSheetTexts(
   pieces: readonly Piece[],
-  settings: SheetSettings,
-  { heading, page, of }: SheetPlace,
+  settings: ContactSheetSettings,
+  { heading, page, of }: ContactSheetPlace,
   fonts: Fonts,
 ): PageText[] {
-  const grid = sheetGrid(settings);
+  const grid = contactSheetGrid(settings);
   const right = grid.widthPx - grid.left;
   const texts: PageText[] = [];
   const put = (line: PageText, width: number) => line.text && texts.push(fitted(fonts, line, width));
@@ -103,15 +103,15 @@ export function sheetTexts(
 }
 
 /** The drawing of a page: each piece as large as its cell has room for, on its own ground, within its own edges. */
-export function composeSheet(
+export function composeContactSheet(
   doc: ProjectDocument,
   pieces: readonly Piece[],
   output: Output,
-  settings: SheetSettings,
-  place: SheetPlace,
+  settings: ContactSheetSettings,
+  place: ContactSheetPlace,
   sources: ComposeSources,
-): SheetPage {
-  const grid = sheetGrid(settings);
+): ContactSheetPage {
+  const grid = contactSheetGrid(settings);
   const ids = fileIds(false);
   const pictures = new Set<string>();
   const cells = pieces.map((piece, i) => {
@@ -135,13 +135,13 @@ export function composeSheet(
   const [width, height] = [n(grid.widthPx), n(grid.heightPx)];
   return {
     svg: `<svg xmlns="${SVG_NS}" xmlns:xlink="${XLINK_NS}" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}"><rect width="${width}" height="${height}" fill="#ffffff"/>${cells.join('')}</svg>`,
-    texts: sheetTexts(pieces, settings, place, sources.fonts),
+    texts: contactSheetTexts(pieces, settings, place, sources.fonts),
     pictures: [...pictures],
   };
 }
 
 /** A page with its words drawn as outlines, for where it is a picture. */
-export function withOutlines({ svg, texts }: SheetPage, fonts: Fonts): string {
+export function withOutlines({ svg, texts }: ContactSheetPage, fonts: Fonts): string {
   const paths = texts.flatMap(({ text, x, y, sizePx, weight, fill, end }) => {
     const layer = layerRecord.parse({
       id: 'words',

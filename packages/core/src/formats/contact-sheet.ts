@@ -9,7 +9,7 @@ export const PAPERS = {
 export const PAPER_LIST = ['a4', 'a3', 'letter'] as const;
 
 /** How the pieces stand on the pages of a contact sheet. */
-export const sheetSettings = z.object({
+export const contactSheetSettings = z.object({
   paper: z.enum(PAPER_LIST).default('a4'),
   /** Whether the long side lies below. */
   landscape: z.boolean().default(false),
@@ -19,5 +19,5 @@ export const sheetSettings = z.object({
   /** What stands above; the name of the project where nothing is said. */
   heading: z.string().max(200).default(''),
 });
-export type SheetSettings = z.infer<typeof sheetSettings>;
-export const DEFAULT_SHEET: SheetSettings = sheetSettings.parse({});
+export type ContactSheetSettings = z.infer<typeof contactSheetSettings>;
+export const DEFAULT_CONTACT_SHEET: ContactSheetSettings = contactSheetSettings.parse({});

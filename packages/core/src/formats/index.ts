@@ -1,6 +1,6 @@
 /** One file per format: its settings with defaults, and what the rest needs to know of it. To add one: its file, and a line in each list here. */
 import { z } from 'zod';
-import { DEFAULT_SHEET, type SheetSettings } from './contact-sheet';
+import { type ContactSheetSettings, DEFAULT_CONTACT_SHEET } from './contact-sheet';
 import type { FormatFacts } from './format-facts';
 import { jpeg, jpegFormat } from './jpeg';
 import { pdf, pdfFormat } from './pdf';
@@ -25,9 +25,9 @@ export const inOneFile = (settings: OutputSettings): boolean =>
   FORMATS[settings.format].paged && 'pages' in settings && settings.pages !== 'each';
 
 /** How a contact sheet is laid out, where an output makes one. */
-export const sheetOf = (settings: OutputSettings): SheetSettings | null =>
-  settings.format === 'pdf' && settings.pages === 'sheet' ? (settings.sheet ?? DEFAULT_SHEET) : null;
+export const contactSheetOf = (settings: OutputSettings): ContactSheetSettings | null =>
+  settings.format === 'pdf' && settings.pages === 'sheet' ? (settings.sheet ?? DEFAULT_CONTACT_SHEET) : null;
 
-export { DEFAULT_SHEET, PAPER_LIST, PAPERS, type SheetSettings } from './contact-sheet';
+export { type ContactSheetSettings, DEFAULT_CONTACT_SHEET, PAPER_LIST, PAPERS } from './contact-sheet';
 export type { FormatFacts } from './format-facts';
 export { isFullChroma } from './jpeg';

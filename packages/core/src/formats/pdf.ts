@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { sheetSettings } from './contact-sheet';
+import { contactSheetSettings } from './contact-sheet';
 import { formatFacts } from './format-facts';
 
 /** PDF 1.7 (ISO 32000-1): vectors stay vectors, page size in points. */
@@ -11,7 +11,7 @@ export const pdf = z.object({
    */
   pages: z.enum(['each', 'together', 'sheet']).default('each'),
   /** Of a contact sheet, where something other than its defaults is wanted. */
-  sheet: sheetSettings.optional(),
+  sheet: contactSheetSettings.optional(),
 });
 /** Pages that one file may have. */
 export const MAX_PDF_PAGES = 1000;

@@ -1,4 +1,4 @@
-import { PAPERS, type SheetSettings } from '../formats/contact-sheet';
+import { type ContactSheetSettings, PAPERS } from '../formats/contact-sheet';
 import { PX_PER_INCH } from '../geometry/sizes';
 
 const MM = PX_PER_INCH / 25.4;
@@ -11,7 +11,7 @@ const GAP = 4 * MM;
 const CAPTIONS = { none: 0, names: 16, full: 28 } as const;
 
 /** Lengths of a page of a contact sheet, in px of 1/96 inch; a piece stands in the upper part of its cell, its words below. */
-export type SheetGrid = {
+export type ContactSheetGrid = {
   widthPx: number;
   heightPx: number;
   left: number;
@@ -25,7 +25,7 @@ export type SheetGrid = {
 };
 
 /** The grid of a page: cells about as high as wide, as many rows as the paper has room for, at least one. */
-export function sheetGrid({ paper, landscape, columns, captions }: SheetSettings): SheetGrid {
+export function contactSheetGrid({ paper, landscape, columns, captions }: ContactSheetSettings): ContactSheetGrid {
   const { widthMm, heightMm } = PAPERS[paper];
   const [widthPx, heightPx] = (landscape ? [heightMm, widthMm] : [widthMm, heightMm]).map(
     (mm) => +(mm * MM).toFixed(3),
@@ -51,7 +51,7 @@ export function sheetGrid({ paper, landscape, columns, captions }: SheetSettings
 }
 
 /** A list divided into what stands on each page. */
-export function onPages<T>(list: readonly T[], { columns, rows }: SheetGrid): T[][] {
+export function onPages<T>(list: readonly T[], { columns, rows }: ContactSheetGrid): T[][] {
   const pages: T[][] = [];
   for (let at = 0; at < list.length; at += columns * rows) pages.push(list.slice(at, at + columns * rows));
   return pages;

@@ -1,13 +1,13 @@
 import { groupBy } from '../basics/group-by';
 import type { ProjectDocument } from '../document/document';
 import type { Output, Settings, Spec } from '../document/records';
-import { FORMATS, type Format, inOneFile, sheetOf } from '../formats';
+import { contactSheetOf, FORMATS, type Format, inOneFile } from '../formats';
 import { MAX_PDF_PAGES } from '../formats/pdf';
 import type { Region } from '../geometry/region';
 import { type PlannedSize, PT_PER_PX, PX_PER_INCH, sizeOf } from '../geometry/sizes';
 import { lostInWords } from '../pieces/lost';
 import { type Piece, pieces } from '../pieces/pieces';
-import { onPages, sheetGrid } from './contact-sheet';
+import { contactSheetGrid, onPages } from './contact-sheet';
 import { fillTemplate, foldPath, inCase, safeFolders, safeSegment, type TemplateWord, withoutSlashes } from './names';
 
 /** One piece through one output: a file before it exists. */
@@ -267,9 +267,9 @@ export function planFiles(doc: ProjectDocument, projectName: string): Plan {
 
 /** Pages of pieces as they are, or as the pages of paper on which they stand together. */
 function asSheet(list: readonly PlannedPage[], output: Output, projectName: string, path: string): PlannedPage[] {
-  const settings = sheetOf(output.settings);
+  const settings = contactSheetOf(output.settings);
   if (!settings) return list.map((page) => ({ ...page, path }));
-  const grid = sheetGrid(settings);
+  const grid = contactSheetGrid(settings);
   const { widthPx, heightPx } = grid;
   const sheets = onPages(list, grid);
   return sheets.map((some, i): PlannedPage => {

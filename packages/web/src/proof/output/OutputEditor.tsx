@@ -1,12 +1,12 @@
 import {
   type ActSettings,
+  contactSheetOf,
   FORMAT_LIST,
   FORMATS,
   type Format,
   inFormat,
   type Output,
   type SizeRule,
-  sheetOf,
   TEMPLATE_WORDS,
   unknownWords,
   withSize,
@@ -87,7 +87,7 @@ export function OutputEditor({ output, onGoOn }: { output: Output; onGoOn(output
           ))}
         </select>
       </Row>
-      {!sheetOf(settings) && (
+      {!contactSheetOf(settings) && (
         <Row title="Size">
           <select
             className="field w-[104px] shrink-0"

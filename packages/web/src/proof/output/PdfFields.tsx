@@ -1,11 +1,11 @@
-import { DEFAULT_SHEET, PAPER_LIST, PAPERS, type SettingsOf, type SheetSettings } from '@tolvik/core';
+import { type ContactSheetSettings, DEFAULT_CONTACT_SHEET, PAPER_LIST, PAPERS, type SettingsOf } from '@tolvik/core';
 import { NumberField } from '../../ui/NumberField';
 import { TextField } from '../../ui/TextField';
 import { Row } from './Row';
 
 type Settings = SettingsOf<'pdf'>;
 
-const CAPTIONS: Record<SheetSettings['captions'], string> = {
+const CAPTIONS: Record<ContactSheetSettings['captions'], string> = {
   full: 'Name, number, size',
   names: 'Name',
   none: 'Nothing',
@@ -13,8 +13,8 @@ const CAPTIONS: Record<SheetSettings['captions'], string> = {
 
 /** Whether each piece is a file, all are pages of one, or all stand on sheets of paper; and how they stand there. */
 export function PdfFields({ settings, onChange }: { settings: Settings; onChange(settings: Settings): void }) {
-  const sheet = settings.sheet ?? DEFAULT_SHEET;
-  const change = (fields: Partial<SheetSettings>) => onChange({ ...settings, sheet: { ...sheet, ...fields } });
+  const sheet = settings.sheet ?? DEFAULT_CONTACT_SHEET;
+  const change = (fields: Partial<ContactSheetSettings>) => onChange({ ...settings, sheet: { ...sheet, ...fields } });
   return (
     <>
       <Row title="Pages">
@@ -38,7 +38,7 @@ export function PdfFields({ settings, onChange }: { settings: Settings; onChange
               value={`${sheet.paper} ${sheet.landscape}`}
               onChange={(event) => {
                 const [paper, landscape] = event.target.value.split(' ');
-                change({ paper: paper as SheetSettings['paper'], landscape: landscape === 'true' });
+                change({ paper: paper as ContactSheetSettings['paper'], landscape: landscape === 'true' });
               }}
             >
               {PAPER_LIST.flatMap((paper) =>
@@ -67,7 +67,7 @@ export function PdfFields({ settings, onChange }: { settings: Settings; onChange
               className="field w-full"
               aria-label="What stands below each piece"
               value={sheet.captions}
-              onChange={(event) => change({ captions: event.target.value as SheetSettings['captions'] })}
+              onChange={(event) => change({ captions: event.target.value as ContactSheetSettings['captions'] })}
             >
               {Object.entries(CAPTIONS).map(([value, title]) => (
                 <option key={value} value={value}>
