@@ -140,3 +140,46 @@ test('a receiver gets the files that are meant for it, a contact sheet among the
   await expect(row).toContainText('has No. 1; No. 2 is newer');
   expect(readFileSync(at('anchor.svg'), 'utf8')).toBe(first);
 });
+
+test('names given in a drawing say what is exported: groups become pieces by rule, and again when the drawing changes', async ({
+  page,
+  openProject,
+}) => {
+  const group = (name: string, inner: string) => `<g id="${name}" fill="#0c6a53">${inner}</g>`;
+  const ANCHOR = group('icon-anchor', '<rect width="6" height="6"/>');
+  const BOAT = group('icon-boat', '<rect x="8" width="6" height="6"/>');
+  const CRANE = group('icon-crane', '<circle cx="6" cy="18" r="4"/>');
+  const NOTES = group('notes', '<rect x="16" width="6" height="6"/>');
+  mkdirSync(join(drawings, 'sheets'));
+  const save = (...groups: string[]) => writeFileSync(join(drawings, 'sheets', 'sheet.svg'), icon(groups.join('')));
+  save(ANCHOR, BOAT, NOTES);
+  const id = await openProject('By rule', { 'sheet.svg': icon([ANCHOR, BOAT, NOTES].join('')) });
+  const command = async () => {
+    await page.getByLabel(/^Plane with/).focus();
+    await page.keyboard.press('Control+k');
+    await page.keyboard.type('pieces by rule');
+    await page.keyboard.press('Enter');
+  };
+  await command();
+  const dialog = page.getByRole('dialog', { name: 'Pieces by rule' });
+  const rule = dialog.getByRole('listitem', { name: 'Rule 1' });
+  await expect(rule).toContainText('3 layers now');
+  await rule.getByRole('combobox', { name: 'What it means' }).selectOption('Groups and layers named like');
+  await rule.getByRole('textbox', { name: 'Names like' }).fill('icon-*');
+  await expect(dialog).toContainText('2 pieces are made or changed');
+  await check(page);
+  await dialog.getByRole('button', { name: 'Keep 1 rule' }).press('Enter');
+  await expect(pieceRow(page, 'icon-anchor')).toBeVisible();
+  await expect(pieceRows(page)).toHaveCount(3);
+
+  // The drawing comes back with another icon and without one.
+  const api = page.request;
+  await api.put(`/api/projects/${id}/source`, { data: { root: drawings, folder: 'sheets' } });
+  await expect(pieceRow(page, 'icon-boat')).toBeVisible();
+  save(ANCHOR, CRANE, NOTES);
+  await expect(pieceRow(page, 'icon-crane')).toBeVisible();
+  await expect(pieceRow(page, 'icon-boat')).toHaveCount(0);
+  await page.keyboard.press('Control+z');
+  await expect(pieceRow(page, 'icon-boat')).toBeVisible();
+  await expect(pieceRow(page, 'icon-crane')).toHaveCount(0);
+});

@@ -96,6 +96,11 @@ const SETTINGS: Record<string, Record<string, unknown>[]> = {
     { table: [['edition'], ['x']], takeOutMissing: true },
   ],
   'switch-pieces': [{ on: false }],
+  'set-piece-rules': [
+    { rules: [{ id: 'r1', match: { kind: 'groups' }, margin: 2 }] },
+    { rules: [{ id: 'r2', match: { kind: 'named', like: '*' } }] },
+    { rules: [] },
+  ],
   'outputs-in-words': [
     { words: 'png 16 32, svg' },
     { words: '1-2: svg; 3: none; pdf' },

@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import {
   artboardRecord,
+  BRAND_SHEET,
   Composer,
   type ContactSheetSettings,
   type FileJob,
@@ -186,6 +187,47 @@ describe('its key', () => {
     const before = keyOf(made);
     const [square] = made.doc.list('layer');
     made.doc.apply({ puts: [{ ...square, attrs: { ...square.attrs, fill: '#d2452a' } }], removes: [] });
+    expect(made.composer.key(planFiles(made.doc, 'Harbour').files[0])).not.toBe(before);
+  });
+});
+
+describe('a brand sheet', () => {
+  const sheet = { ...BRAND_SHEET, columns: 2 };
+  const marks = () => project(['mark', 'mark reversed'], sheet, { background: '#123a5c' });
+
+  test('has a page of colours with their values and contrasts, and one of what files there are', async () => {
+    const made = marks();
+    expect(made.file.pages?.map(({ title, sheet: on }) => [title, on?.part])).toEqual([
+      ['mark – mark reversed', 'pieces'],
+      ['Colours', 'colours'],
+      ['Files', 'files'],
+    ]);
+    const pdf = await pdfOf(made);
+    const [, colours, files] = wordsIn(pdf);
+    expect(colours).toContain('#0c6a53');
+    expect(colours).toContain('RGB 12 106 83');
+    expect(colours).toMatch(/contrast: 6\.\d on white, 3\.\d on black/);
+    expect(colours).toContain('#123a5c');
+    expect(files).toMatch(/Web +PDF sheet +…-sheet\.pdf +of 2 pieces/);
+    expect(wordsIn(pdf)[2]).toContain('3 of 3');
+  });
+
+  test('shows marks on their grounds, which fill the cells', async () => {
+    const page = drawPdf(await pdfOf(marks()), 72);
+    /** The share of the page that has the ground's colour. */
+    const at = (i: number) => [page.data[4 * i], page.data[4 * i + 1], page.data[4 * i + 2]].join();
+    let ground = 0;
+    for (let i = 0; i < page.width * page.height; i++) if (at(i) === '18,58,92') ground++;
+    // Two cells of three to two beside each other, of which the marks cover a part.
+    expect(ground / (page.width * page.height)).toBeGreaterThan(0.3);
+    expect(page.width).toBeGreaterThan(page.height);
+  });
+
+  test('its key is another when a colour of the project is', () => {
+    const made = marks();
+    const before = made.composer.key(made.file);
+    const [board] = made.boards;
+    made.doc.apply({ puts: [{ ...board, background: '#ffffff' }], removes: [] });
     expect(made.composer.key(planFiles(made.doc, 'Harbour').files[0])).not.toBe(before);
   });
 });

@@ -159,6 +159,7 @@ test('each answers what its schema says, through the life of a project', async (
   await call('get', `${DELIVERY}/files/{position}`, { params: { ...delivery, position: '0' } });
   await call('get', `${DELIVERY}/files/{position}/picture.png`, { params: { ...delivery, position: '0' } });
   await call('get', `${DELIVERY}/archive.zip`, { params: delivery });
+  await call('get', `${DELIVERY}/page.html`, { params: delivery });
   await call('get', `${DELIVERY}/receipt.json`, { params: delivery });
   const { roots } = await call('get', `${PROJECT}/receivers`, { params });
   const receiver = await call('post', `${PROJECT}/receivers`, {

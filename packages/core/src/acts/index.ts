@@ -8,3 +8,4 @@ export { lacking, perform } from './perform';
 export { ACTS, type ActName, type ActSettings, actNamed } from './registry';
 export { type ActRequest, actRequest, performRequest } from './request';
 export { changedEdition, seenArtwork, shapedAsSeen } from './seen';
+export { startingSpecs } from './starting-specs';

@@ -30,6 +30,7 @@ import { rename } from './rename';
 import { reorder } from './reorder';
 import { resize } from './resize';
 import { rows } from './rows';
+import { setPieceRules } from './set-piece-rules';
 import { setRect } from './set-rect';
 import { shiftOutput } from './shift-output';
 import { show } from './show';
@@ -68,6 +69,7 @@ const LIST = [
   sliceLayers,
   sliceArtboards,
   sliceEverything,
+  setPieceRules,
   trimToArtwork,
   centreArtwork,
   wholePixels,

@@ -12,6 +12,7 @@ export * from './move';
 export * from './outermost';
 export * from './outlines';
 export * from './piece-order';
+export * from './piece-rules';
 export * from './place-artwork';
 export * from './place-files';
 export * from './project-colours';

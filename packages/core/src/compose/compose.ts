@@ -11,11 +11,11 @@ import { pathDataOf } from '../geometry/shape-path';
 import { artboardOf, type Piece } from '../pieces/pieces';
 import { type FollowedLayout, followedLayout } from '../pieces/placements';
 import type { FileToMake } from '../plan/plan';
-import type { PageText } from './contact-sheet';
 import { guideMarkup } from './guide';
 import { type FileIds, fileIds } from './ids';
 import { layersIn, layersUnder } from './layers-in';
 import type { ContentLook } from './look';
+import type { PageText } from './page-words';
 import { AS_DRAWN, asMask, type Recolouring, recolourValue, withRule } from './paint';
 import { layerWriter, type Noticed, type Pictures } from './write-layers';
 

@@ -19,14 +19,9 @@ import {
   RENDERER_VERSION,
   renderKey,
 } from './compose';
-import {
-  type ContactSheetPage,
-  type ContactSheetPlace,
-  composeContactSheet,
-  contactSheetTexts,
-  withOutlines,
-} from './contact-sheet';
+import { type ContactSheetPage, type ContactSheetPlace, composeContactSheet, contactSheetTexts } from './contact-sheet';
 import { groundOf, lookFor, lookKey } from './look';
+import { withOutlines } from './page-words';
 import { reachOf, showsAny } from './picture-changes';
 
 /** The content of a piece with what it was composed from. */
@@ -167,7 +162,7 @@ export class Composer {
     const settings = output && contactSheetOf(output.settings);
     if (!sheet || !settings) return null;
     const pieces = sheet.pieceIds.flatMap((id) => this.piece(id) ?? []);
-    return { pieces, output, settings, place: { heading: sheet.heading, page, of: sheet.of } };
+    return { pieces, output, settings, place: { heading: sheet.heading, page, of: sheet.of, part: sheet.part } };
   }
 
   private sheetKey({ pieces, output, settings, place }: OnSheet): string {
@@ -175,7 +170,7 @@ export class Composer {
       const { width, height } = piece.region;
       return [whole(this.content(piece, output)).hash, groundOf(this.doc, piece, output), width, height];
     });
-    const texts = contactSheetTexts(pieces, settings, place, this.sources.fonts);
+    const texts = contactSheetTexts(this.doc, pieces, settings, place, this.sources.fonts);
     return sha256Hex(JSON.stringify([RENDERER_VERSION, 'sheet', settings, texts, shown]));
   }
 

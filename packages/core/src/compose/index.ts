@@ -14,11 +14,11 @@ export {
   renderKey,
 } from './compose';
 export * from './composer';
-export type { PageText } from './contact-sheet';
 export * from './cover';
 export { offsetIn } from './layers-in';
 export * from './look';
 export * from './meetings-view';
+export type { PageText } from './page-words';
 export { INITIAL_PAINT } from './paint';
 export { pictureChanges } from './picture-changes';
 export { printTree, readTree, type TreeNode } from './tree';

@@ -195,6 +195,10 @@ export const sliceRecord = z.object({
       column: z.number().int().min(0).max(1_000_000),
     })
     .optional(),
+  /** Set on what a piece rule made: which rule, and how it made it, by which it is known whether a hand changed it. */
+  byRule: z
+    .object({ ruleId: recordId, name: recordName, margin: z.number(), specIds: z.array(recordId).max(50) })
+    .optional(),
   ...becomesFiles,
 });
 export type Slice = z.infer<typeof sliceRecord>;
@@ -278,6 +282,21 @@ export const fontRecord = z.object({
 });
 export type FontRecord = z.infer<typeof fontRecord>;
 
+/** What becomes a piece by itself: every group of a drawing, or what has a name like a pattern; as a slice that follows it. */
+export const pieceRule = z.object({
+  id: recordId,
+  match: z.discriminatedUnion('kind', [
+    z.object({ kind: z.literal('groups') }),
+    /** `*` any letters, `?` one; letter case does not count. */
+    z.object({ kind: z.literal('named'), like: text(200).min(1) }),
+  ]),
+  /** Around what is drawn, in px. */
+  margin: z.number().min(-10_000).max(10_000).default(0),
+  specIds: z.array(recordId).max(50).default([]),
+});
+export type PieceRule = z.infer<typeof pieceRule>;
+export const MAX_PIECE_RULES = 50;
+
 export const settingsRecord = z.object({
   id: z.literal(SETTINGS_ID),
   kind: z.literal('settings'),
@@ -289,6 +308,8 @@ export const settingsRecord = z.object({
   numberDigits: z.number().int().min(1).max(6).default(2),
   defaultSpecId: recordId.nullable().default(null),
   gridPx: z.number().min(1).max(1000).default(1),
+  /** What becomes a piece by itself. Not there in projects from before there were such rules. */
+  pieceRules: z.array(pieceRule).max(MAX_PIECE_RULES).optional(),
 });
 export type Settings = z.infer<typeof settingsRecord>;
 

@@ -16,8 +16,21 @@ export const contactSheetSettings = z.object({
   columns: z.number().int().min(1).max(12).default(5),
   /** What stands under each: nothing, its name, or its name, number and size. */
   captions: z.enum(['none', 'names', 'full']).default('full'),
+  /** Whether a piece's ground fills its cell, which is then three to two: for marks that are seen on their grounds. */
+  grounds: z.boolean().default(false),
+  /** Whether a page follows with the colours of the project, and one with what files there are of the pieces. */
+  colours: z.boolean().default(false),
+  files: z.boolean().default(false),
   /** What stands above; the name of the project where nothing is said. */
   heading: z.string().max(200).default(''),
 });
 export type ContactSheetSettings = z.infer<typeof contactSheetSettings>;
 export const DEFAULT_CONTACT_SHEET: ContactSheetSettings = contactSheetSettings.parse({});
+/** What a client needs to see of an identity: marks on their grounds, its colours, its files. */
+export const BRAND_SHEET: ContactSheetSettings = contactSheetSettings.parse({
+  landscape: true,
+  columns: 3,
+  grounds: true,
+  colours: true,
+  files: true,
+});

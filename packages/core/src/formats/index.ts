@@ -28,6 +28,6 @@ export const inOneFile = (settings: OutputSettings): boolean =>
 export const contactSheetOf = (settings: OutputSettings): ContactSheetSettings | null =>
   settings.format === 'pdf' && settings.pages === 'sheet' ? (settings.sheet ?? DEFAULT_CONTACT_SHEET) : null;
 
-export { type ContactSheetSettings, DEFAULT_CONTACT_SHEET, PAPER_LIST, PAPERS } from './contact-sheet';
+export { BRAND_SHEET, type ContactSheetSettings, DEFAULT_CONTACT_SHEET, PAPER_LIST, PAPERS } from './contact-sheet';
 export type { FormatFacts } from './format-facts';
 export { isFullChroma } from './jpeg';

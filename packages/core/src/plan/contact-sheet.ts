@@ -9,6 +9,10 @@ const FOOT = 8 * MM;
 const GAP = 4 * MM;
 /** Height of the lines under a piece, in px. */
 const CAPTIONS = { none: 0, names: 16, full: 28 } as const;
+/** How much higher cells may be, so that rows fill a page. */
+const HIGHER = 1.3;
+/** How high a cell is to its width, where grounds fill it. */
+const ON_GROUND = 2 / 3;
 
 /** Lengths of a page of a contact sheet, in px of 1/96 inch; a piece stands in the upper part of its cell, its words below. */
 export type ContactSheetGrid = {
@@ -24,8 +28,23 @@ export type ContactSheetGrid = {
   stepY: number;
 };
 
+/** What stands on a page: pieces, the colours of the project, or its files. */
+export type SheetPart = 'pieces' | 'colours' | 'files';
+
+/** The parts that follow the pieces. */
+export const partsAfter = ({ colours, files }: ContactSheetSettings): SheetPart[] => [
+  ...(colours ? (['colours'] as const) : []),
+  ...(files ? (['files'] as const) : []),
+];
+
 /** The grid of a page: cells about as high as wide, as many rows as the paper has room for, at least one. */
-export function contactSheetGrid({ paper, landscape, columns, captions }: ContactSheetSettings): ContactSheetGrid {
+export function contactSheetGrid({
+  paper,
+  landscape,
+  columns,
+  captions,
+  grounds,
+}: ContactSheetSettings): ContactSheetGrid {
   const { widthMm, heightMm } = PAPERS[paper];
   const [widthPx, heightPx] = (landscape ? [heightMm, widthMm] : [widthMm, heightMm]).map(
     (mm) => +(mm * MM).toFixed(3),
@@ -33,8 +52,9 @@ export function contactSheetGrid({ paper, landscape, columns, captions }: Contac
   const room = { width: widthPx - 2 * MARGIN, height: heightPx - 2 * MARGIN - HEAD - FOOT };
   const cellWidth = (room.width - (columns - 1) * GAP) / columns;
   const words = CAPTIONS[captions];
-  const rows = Math.max(1, Math.floor((room.height + GAP) / (cellWidth + words + GAP)));
-  // What a full page leaves over is shared out, so that its last row ends where the paper's margin is.
+  const high = grounds ? cellWidth * ON_GROUND : cellWidth;
+  const rows = Math.max(1, Math.floor((room.height + GAP) / (high + words + GAP)));
+  // What a full page leaves over goes to the cells, then between the rows: its last row ends where the paper's margin is.
   const stepY = (room.height + GAP) / rows;
   return {
     widthPx,
@@ -44,7 +64,7 @@ export function contactSheetGrid({ paper, landscape, columns, captions }: Contac
     columns,
     rows,
     cellWidth,
-    pictureHeight: Math.min(cellWidth, stepY - GAP - words),
+    pictureHeight: Math.min(high * HIGHER, stepY - GAP - words),
     stepX: cellWidth + GAP,
     stepY,
   };

@@ -7,7 +7,7 @@ import type { Region } from '../geometry/region';
 import { type PlannedSize, PT_PER_PX, PX_PER_INCH, sizeOf } from '../geometry/sizes';
 import { lostInWords } from '../pieces/lost';
 import { type Piece, pieces } from '../pieces/pieces';
-import { contactSheetGrid, onPages } from './contact-sheet';
+import { contactSheetGrid, onPages, partsAfter, type SheetPart } from './contact-sheet';
 import { fillTemplate, foldPath, inCase, safeFolders, safeSegment, type TemplateWord, withoutSlashes } from './names';
 
 /** One piece through one output: a file before it exists. */
@@ -35,7 +35,7 @@ export type PlannedPage = Omit<PlannedFile, 'clashes' | 'clashCount' | 'pages'> 
   /** From 1. */ page: number;
   title: string;
   /** Of a contact sheet: what stands above, how many pages there are, and the pieces on this one. */
-  sheet?: { heading: string; of: number; pieceIds: readonly string[] };
+  sheet?: { heading: string; of: number; part: SheetPart; pieceIds: readonly string[] };
 };
 
 /** Pages by the pieces that are on them: a page of a contact sheet once for each. */
@@ -265,20 +265,25 @@ export function planFiles(doc: ProjectDocument, projectName: string): Plan {
   };
 }
 
+const PART_TITLES: Record<SheetPart, string> = { pieces: '', colours: 'Colours', files: 'Files' };
+
 /** Pages of pieces as they are, or as the pages of paper on which they stand together. */
 function asSheet(list: readonly PlannedPage[], output: Output, projectName: string, path: string): PlannedPage[] {
   const settings = contactSheetOf(output.settings);
   if (!settings) return list.map((page) => ({ ...page, path }));
   const grid = contactSheetGrid(settings);
   const { widthPx, heightPx } = grid;
-  const sheets = onPages(list, grid);
-  return sheets.map((some, i): PlannedPage => {
-    const [first, last] = [some[0], some[some.length - 1]];
+  const sheets: { part: SheetPart; some: readonly PlannedPage[] }[] = [
+    ...onPages(list, grid).map((some) => ({ part: 'pieces' as const, some })),
+    ...partsAfter(settings).map((part) => ({ part, some: [] })),
+  ];
+  return sheets.map(({ part, some }, i): PlannedPage => {
+    const [first, last] = [some[0], some.at(-1)];
     return {
-      ...first,
+      ...list[0],
       path,
       page: i + 1,
-      title: first === last ? first.title : `${first.title} – ${last.title}`,
+      title: !first ? PART_TITLES[part] : first === last ? first.title : `${first.title} – ${last?.title}`,
       problem: some.find((page) => page.problem)?.problem,
       widthPx,
       heightPx,
@@ -290,6 +295,7 @@ function asSheet(list: readonly PlannedPage[], output: Output, projectName: stri
       sheet: {
         heading: settings.heading || projectName,
         of: sheets.length,
+        part,
         pieceIds: some.map(({ pieceId }) => pieceId),
       },
     };

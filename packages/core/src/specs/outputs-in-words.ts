@@ -1,6 +1,14 @@
 import { parseColour, printColour } from '../artwork/colour/colours';
 import type { Output } from '../document/records';
-import { defaultSettings, FORMAT_LIST, FORMATS, type Format, type OutputSettings, type SettingsOf } from '../formats';
+import {
+  BRAND_SHEET,
+  defaultSettings,
+  FORMAT_LIST,
+  FORMATS,
+  type Format,
+  type OutputSettings,
+  type SettingsOf,
+} from '../formats';
 import type { SizeRule } from '../geometry/sizes';
 import { readSizes, sizeSuffix } from './vary-output';
 
@@ -10,8 +18,9 @@ export type SaidOutput = Pick<Output, 'size' | 'suffix' | 'folder' | 'background
 export const MOST_WORDS = 2000;
 const MOST_OUTPUTS = 100;
 
-/** A format, or a contact sheet: a PDF of all pieces on paper. */
-type SaidFormat = Format | 'sheet';
+/** A format, or a PDF of all pieces on paper: a contact sheet, or a brand sheet. */
+type SaidFormat = Format | 'sheet' | 'brand';
+const isSheet = (format: SaidFormat): format is 'sheet' | 'brand' => format === 'sheet' || format === 'brand';
 
 /** What holds for the formats and sizes of one part of the words. */
 type Part = {
@@ -22,7 +31,7 @@ type Part = {
   quality: number | null;
 };
 
-const NAMES: readonly SaidFormat[] = [...FORMAT_LIST, 'sheet'];
+const NAMES: readonly SaidFormat[] = [...FORMAT_LIST, 'sheet', 'brand'];
 const formatNamed = (word: string): SaidFormat | undefined => {
   const name = word.toLowerCase().replace(/^jpg$/, 'jpeg');
   return NAMES.find((format) => format === name);
@@ -32,7 +41,7 @@ const formatNamed = (word: string): SaidFormat | undefined => {
  * Outputs as they are said: "png 16 32 64, jpeg 512 on #0c6a53, svg, pdf in folders". Commas part what belongs together;
  * a part without a format goes on with the one before. A number is a width in px, `2x` a factor, `300dpi` a density,
  * `64x48` a box. `on COLOUR` is the ground, `in NAME` the folder, `in folders` one for each format, `q80` the quality of
- * JPEG; `sheet` is a contact sheet. Several sizes of a format are told apart by suffixes. A sentence where any word is
+ * JPEG; `sheet` is a contact sheet, `brand` a brand sheet. Several sizes of a format are told apart by suffixes. A sentence where any word is
  * none of these.
  */
 export function outputsInWords(text: string): SaidOutput[] | string {
@@ -53,7 +62,7 @@ export function outputsInWords(text: string): SaidOutput[] | string {
   const said = parts.flatMap((part) =>
     // What stands on paper is as large as there is room.
     part.formats.flatMap((format) =>
-      (format === 'sheet' ? [OWN_SIZE] : part.sizes).map((size) => ({ part, format, size })),
+      (isSheet(format) ? [OWN_SIZE] : part.sizes).map((size) => ({ part, format, size })),
     ),
   );
   if (said.length > MOST_OUTPUTS) return `makes ${said.length} outputs; needs up to ${MOST_OUTPUTS}`;
@@ -63,7 +72,7 @@ export function outputsInWords(text: string): SaidOutput[] | string {
       new Set(said.filter((each) => each.format === format).map((each) => JSON.stringify(each.size))).size > 1;
     const output: SaidOutput = {
       size,
-      suffix: format === 'sheet' ? '-sheet' : several ? sizeSuffix(size) : '',
+      suffix: isSheet(format) ? `-${format}` : several ? sizeSuffix(size) : '',
       folder: part.folder ?? (folders ? format : ''),
       background: part.background,
       settings: settingsOf(format, part.quality),
@@ -112,7 +121,10 @@ function partOf(words: readonly string[], before: Part | undefined): Part | stri
 const OWN_SIZE: SizeRule = { kind: 'factor', factor: 1 };
 
 function settingsOf(format: SaidFormat, quality: number | null): OutputSettings {
-  if (format === 'sheet') return { ...(defaultSettings('pdf') as SettingsOf<'pdf'>), pages: 'sheet' };
+  if (isSheet(format)) {
+    const sheet = format === 'brand' ? { sheet: BRAND_SHEET } : {};
+    return { ...(defaultSettings('pdf') as SettingsOf<'pdf'>), pages: 'sheet', ...sheet };
+  }
   const settings = defaultSettings(format);
   return quality !== null && 'quality' in settings ? { ...settings, quality } : settings;
 }

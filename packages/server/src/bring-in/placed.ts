@@ -1,10 +1,11 @@
 import {
   type Artboard,
   artboardsNamed,
+  byPieceRules,
   type Change,
   type NamedArtwork,
   type Problem,
-  type ProjectDocument,
+  ProjectDocument,
   placeArtwork,
   placeFiles,
   type ReplaceReport,
@@ -74,7 +75,21 @@ export function placed(
   const removes = changes.flatMap((change) => change.removes);
   // What follows a replaced artboard has its size again.
   const sized = withFollowerSizes(doc, { label: '', puts, removes });
-  return { change: { puts: sized.puts, removes: sized.removes }, refused };
+  return { change: withRuledPieces(doc, sized), refused };
+}
+
+/** A change with the pieces that the project's rules make of what comes of it. */
+function withRuledPieces(doc: ProjectDocument, { puts, removes }: Change): Placed['change'] {
+  if ((doc.settings.pieceRules ?? []).length === 0) return { puts, removes };
+  const after = new ProjectDocument(doc.all());
+  after.apply({ puts, removes });
+  const ruled = byPieceRules(after);
+  // A slice that is put already is put as its rule has it.
+  const own = new Set([...ruled.puts.map(({ id }) => id), ...ruled.removes]);
+  return {
+    puts: [...puts.filter(({ id }) => !own.has(id)), ...ruled.puts],
+    removes: [...removes, ...ruled.removes.filter((id) => doc.get(id))],
+  };
 }
 
 /** The spec new pieces follow; a project without one gets its first. */

@@ -10,13 +10,14 @@ const DATE = new Date(Date.UTC(2000, 0, 1, 12));
 
 /**
  * Streams the made files of a delivery as a zip: pictures stored, text deflated, a batch at a time
- * in memory; `again` makes those whose bytes went to make room. Paths are the plan's, which are safe by construction.
+ * in memory; `again` makes those whose bytes went to make room, `more` comes first. Paths are the plan's, which are safe by construction.
  */
 export async function streamArchive(
   db: Database,
   files: readonly DeliveryFileRow[],
   again: (file: DeliveryFileRow) => Promise<Buffer | undefined>,
   out: Writable,
+  more: { path: string; text: string } | null = null,
 ): Promise<void> {
   const zip = new yazl.ZipFile();
   const finished = new Promise<void>((resolve, reject) => {
@@ -26,6 +27,7 @@ export async function streamArchive(
     zip.on('error', reject);
   });
   zip.outputStream.pipe(out);
+  if (more) zip.addBuffer(Buffer.from(more.text), more.path, { mtime: DATE, mode: 0o100644, compress: true });
   const made = files.filter((file) => file.state === 'made');
   for (let at = 0; at < made.length && !out.destroyed; at += BATCH) {
     const batch = made.slice(at, at + BATCH);

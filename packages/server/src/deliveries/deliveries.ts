@@ -160,14 +160,14 @@ export class Deliveries {
     return render?.bytes;
   }
 
-  /** What one of its files looks like, as a PNG, for formats that no browser shows; undefined when it was not made. */
-  async pictureOf(delivery: DeliveryRow, row: DeliveryFileRow): Promise<Buffer | undefined> {
+  /** What one of its files looks like, as a PNG of a longest side in px; undefined when it was not made. */
+  async pictureOf(delivery: DeliveryRow, row: DeliveryFileRow, side?: number): Promise<Buffer | undefined> {
     if (row.state !== 'made') return undefined;
-    const kept = await readRender(this.db, pictureKey(row.render_key));
+    const kept = await readRender(this.db, pictureKey(row.render_key, side));
     if (kept) return kept.bytes;
     const project = await this.projectOf(delivery);
     const cell = { pieceId: row.piece_id, outputId: row.output_id };
-    return (await this.maker.made(await project.ask('picture', { cell }), delivery.project_id)).bytes;
+    return (await this.maker.made(await project.ask('picture', { cell, side }), delivery.project_id)).bytes;
   }
 
   /** Lets what is left of a running delivery be; what was made stays. */
@@ -312,7 +312,7 @@ export class Deliveries {
   }
 
   /** The project as it was when the delivery began. */
-  private async projectOf(delivery: DeliveryRow): Promise<ProjectHandle> {
+  async projectOf(delivery: DeliveryRow): Promise<ProjectHandle> {
     const { snapshot, project_id, version } = delivery;
     const current = await this.projects.get(project_id);
     if (current?.version === version) return current;

@@ -281,6 +281,12 @@ export const API_ROUTES: readonly ApiRoute[] = [
     query: archiveQuery,
     answer: 'application/zip',
   },
+  {
+    method: 'get',
+    path: `${DELIVERY}/page.html`,
+    summary: 'All of it as one page that lies beside its files',
+    answer: 'text/html',
+  },
   { method: 'get', path: `${DELIVERY}/files/{position}`, summary: 'One of its files', answer: '*/*' },
   {
     method: 'get',

@@ -1,4 +1,4 @@
-import { deliveryFields, FORMATS, type Format, recordId, refuse } from '@tolvik/core';
+import { deliveryFields, FORMATS, type Format, PAGE_NAME, recordId, refuse } from '@tolvik/core';
 import { Router } from 'express';
 import { transaction } from '../db/database';
 import {
@@ -18,6 +18,7 @@ import { answersFor } from '../db/intake-files';
 import { findProject } from '../db/projects';
 import { streamArchive } from '../deliveries/archive';
 import { compareDeliveries } from '../deliveries/compare';
+import { pageOf } from '../deliveries/page';
 import { type Context, openProject } from './context';
 import { archiveQuery, compareQuery, newDelivery, position, positions } from './schemas';
 import { INERT } from './security';
@@ -136,13 +137,23 @@ export function deliveryRoutes(context: Context): Router {
   router.get('/deliveries/:id/archive.zip', async (req, res) => {
     const delivery = await find(req.params.id);
     const project = await findProject(db, delivery.project_id);
-    const { only } = archiveQuery.parse(req.query);
+    const { only, page } = archiveQuery.parse(req.query);
     const files = await deliveryFiles(db, delivery.id);
     const wanted = only === 'all' ? files : await differentIn(delivery, files);
     const of = only === 'all' ? '' : ', what differs';
     const name = `${(project?.name ?? 'project').replace(/[^\p{L}\p{N} ._-]+/gu, '-')} ${delivery.number}${of}.zip`;
     res.set('Content-Disposition', `attachment; filename*=UTF-8''${encodeURIComponent(name)}`).type('application/zip');
-    await streamArchive(db, wanted, (file) => deliveries.bytesOf(delivery, file), res);
+    const title = project?.name ?? '';
+    const more = page === '1' ? { path: PAGE_NAME, text: await pageOf(db, deliveries, delivery, title) } : null;
+    await streamArchive(db, wanted, (file) => deliveries.bytesOf(delivery, file), res, more);
+  });
+
+  /** All of it as one page that lies beside its files. */
+  router.get('/deliveries/:id/page.html', async (req, res) => {
+    const delivery = await find(req.params.id);
+    const project = await findProject(db, delivery.project_id);
+    const text = await pageOf(db, deliveries, delivery, project?.name ?? '');
+    res.set('Content-Security-Policy', INERT).attachment(PAGE_NAME).type('html').send(text);
   });
 
   /** What a folder that got all of it would say it holds. */

@@ -12,7 +12,11 @@ export const newProject = z
 /** Which files of a delivery a zip holds: all, or those that the deliveries before did not hold like that. */
 /** The delivery that another is held against; what was delivered before it where none is said. */
 export const compareQuery = z.object({ with: recordId.optional() });
-export const archiveQuery = z.object({ only: z.enum(['all', 'different']).default('all') });
+export const archiveQuery = z.object({
+  only: z.enum(['all', 'different']).default('all'),
+  /** Whether a page that shows it all lies beside the files. */
+  page: z.enum(['0', '1']).default('0'),
+});
 export const projectPatch = z.object({ name: recordName.optional(), deleted: z.boolean().optional() });
 export const newDelivery = z.object({
   pieceIds: z.array(recordId).max(20_000).optional(),

@@ -71,6 +71,8 @@ export type PlanAnswer = {
   formats: Record<string, Format>;
 };
 
+export type NamedPiece = { id: string; name: string; number: number };
+
 export type ChosenFiles = { pieceIds?: readonly string[]; outputIds?: readonly string[] };
 /** What a delivery begins with, all of one version: its files, and the records they were planned from. */
 export type DeliveryStart = {
@@ -91,7 +93,8 @@ type Planned = {
 
 /** How large the picture of a vector file is drawn for the Proof, at the most. */
 const PICTURE_SIDE = 512;
-export const pictureKey = (key: string): string => `${key}-picture`;
+export const pictureKey = (key: string, side = PICTURE_SIDE): string =>
+  side === PICTURE_SIDE ? `${key}-picture` : `${key}-picture-${side}`;
 /** Artboards of which it is remembered where their colours meet. */
 const MEASURED_AT_MOST = 2_000;
 const NO_PICTURE = new Uint8Array();
@@ -216,11 +219,11 @@ export class OpenProject {
     return this.composed(cell, file, settings);
   }
 
-  /** What a file of vectors looks like: the same composed SVG, as a small PNG. */
-  picture(cell: Cell): Composed {
+  /** What a file looks like: the same composed SVG, as a small PNG of a longest side in px. */
+  picture(cell: Cell, side = PICTURE_SIDE): Composed {
     const file = this.file(cell, false);
     const made = this.composed(cell, file);
-    const scale = Math.min(PICTURE_SIDE / Math.max(file.widthPx, file.heightPx), 4);
+    const scale = Math.min(side / Math.max(file.widthPx, file.heightPx), side === PICTURE_SIDE ? 4 : Infinity);
     const [widthPx, heightPx] = [
       Math.max(1, Math.round(file.widthPx * scale)),
       Math.max(1, Math.round(file.heightPx * scale)),
@@ -233,7 +236,7 @@ export class OpenProject {
         ...made.job,
         svg,
         pages: undefined,
-        key: pictureKey(made.job.key),
+        key: pictureKey(made.job.key, side),
         settings: { format: 'png', effort: 'faster' },
         widthPx,
         heightPx,
@@ -265,6 +268,9 @@ export class OpenProject {
     };
     return writeProjectFile(this.doc, this.name, (hash) => byHash.get(hash) ?? font(hash));
   }
+
+  /** What becomes files, by name and number. */
+  named = (): NamedPiece[] => this.plan().plan.pieces.map(({ id, name, number }) => ({ id, name, number }));
 
   pictureHashes = (): string[] => [...this.pictures.keys()];
 

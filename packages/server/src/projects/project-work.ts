@@ -10,6 +10,7 @@ import type {
   DrawnArtboard,
   FindingsAsk,
   KeyedFile,
+  NamedPiece,
   OpenProject,
   PictureInfo,
   PlanAnswer,
@@ -27,7 +28,8 @@ export type Works = {
   file: { ask: { cell: Cell; whole: boolean }; answer: { version: number; file: KeyedFile } };
   jobs: { ask: { cells: Cell[]; whole: boolean }; answer: { version: number; answered: Answered[] } };
   trial: { ask: { cell: Cell; settings: OutputSettings }; answer: Composed };
-  picture: { ask: { cell: Cell }; answer: Composed };
+  picture: { ask: { cell: Cell; side?: number }; answer: Composed };
+  pieces: { ask: null; answer: NamedPiece[] };
   cover: { ask: null; answer: ReturnType<OpenProject['cover']> };
   pictureHashes: { ask: null; answer: string[] };
   projectFile: { ask: { pictures: StoredBlob[] }; answer: string };
@@ -65,7 +67,8 @@ export function carryOut<K extends WorkName>(project: OpenProject, name: K, ask:
     file: ({ cell, whole }) => ({ version: project.version, file: project.file(cell, whole) }),
     jobs: ({ cells, whole }) => ({ version: project.version, answered: project.jobs(cells, whole) }),
     trial: ({ cell, settings }) => project.trial(cell, settings),
-    picture: ({ cell }) => project.picture(cell),
+    picture: ({ cell, side }) => project.picture(cell, side),
+    pieces: () => project.named(),
     cover: () => project.cover(),
     pictureHashes: () => project.pictureHashes(),
     projectFile: ({ pictures }) => project.projectFile(pictures),

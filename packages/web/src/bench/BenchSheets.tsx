@@ -14,6 +14,7 @@ const EditionsSheet = part(async () => (await import('./editions/EditionsSheet')
 const FollowedQuestion = part(async () => (await import('./FollowedQuestion')).FollowedQuestion);
 const GroupsSheet = part(async () => (await import('./GroupsSheet')).GroupsSheet);
 const LockupsSheet = part(async () => (await import('./variants/LockupsSheet')).LockupsSheet);
+const PieceRulesSheet = part(async () => (await import('./PieceRulesSheet')).PieceRulesSheet);
 const RenameSheet = part(async () => (await import('./RenameSheet')).RenameSheet);
 const RowsSheet = part(async () => (await import('./RowsSheet')).RowsSheet);
 const TilesSheet = part(async () => (await import('./TilesSheet')).TilesSheet);
@@ -44,6 +45,8 @@ function OpenSheet() {
   switch (sheet) {
     case 'colours':
       return <ColoursSheet onClose={close} />;
+    case 'piece-rules':
+      return <PieceRulesSheet onClose={close} />;
     case 'rows':
       return artboards.length > 0 ? <RowsSheet artboards={artboards} onClose={close} /> : null;
     case 'groups':

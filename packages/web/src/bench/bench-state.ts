@@ -6,7 +6,16 @@ export const TOOLS = ['select', 'artboard', 'slice', 'shape', 'text'] as const;
 export type Tool = (typeof TOOLS)[number];
 export type Backdrop = 'checker' | 'white' | 'grey' | 'dark' | 'own';
 export const BACKDROPS: readonly Backdrop[] = ['checker', 'white', 'grey', 'dark', 'own'];
-export type BenchSheet = 'rows' | 'rename' | 'tiles' | 'variants' | 'lockups' | 'editions' | 'colours' | 'groups';
+export type BenchSheet =
+  | 'rows'
+  | 'rename'
+  | 'tiles'
+  | 'variants'
+  | 'lockups'
+  | 'editions'
+  | 'colours'
+  | 'groups'
+  | 'piece-rules';
 
 type BenchState = {
   tool: Tool;

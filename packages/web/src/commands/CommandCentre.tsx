@@ -3,6 +3,7 @@ import { Arriving } from '../ui/Arriving';
 import { useNotice } from '../ui/notices';
 import { part } from '../ui/part';
 import { allCommands, keysOf, showCommands, useCommandCentre } from './commands';
+import { type Early, NOTHING_TYPED } from './early';
 import { MenuHost } from './MenuHost';
 import { isTyping } from './typing';
 
@@ -52,10 +53,6 @@ export function CommandCentre() {
     </>
   );
 }
-
-/** What was typed before the list was here, and whether Enter was pressed after it. */
-export type Early = { typed: string; entered: boolean };
-const NOTHING_TYPED: Early = { typed: '', entered: false };
 
 /** Stands for the list while it is on its way, and takes what is typed already. */
 const CommandsArriving = ({ early, onChange }: { early: Early; onChange(early: Early): void }) => (

@@ -3,8 +3,8 @@ import { Dialog } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import { Key } from '../ui/controls';
 import { later } from '../ui/part';
-import type { Early } from './CommandCentre';
 import { allCommands, byGroup, type Command, showCommands } from './commands';
+import type { Early } from './early';
 
 /** Other words for commands: the first time they come a moment later than the list, which is there at the key. */
 let here: Readonly<Record<string, string>> | null = null;

@@ -19,6 +19,7 @@ export const ALSO: Readonly<Record<string, string>> = {
   editions: 'table data variables language translation csv',
   tiles: 'split grid cut crop page',
   groups: 'split sheet separate each frame canvas',
+  'piece-rules': 'automatic auto names groups slices pattern',
   rows: 'grid arrange tidy layout',
   rename: 'names find replace number',
   'rename-one': 'name',

@@ -5,6 +5,7 @@ import { useNotice } from '../ui/notices';
 import { count, weight } from '../ui/words';
 import { DeleteDelivery } from './DeleteDelivery';
 import { DeliveryWords } from './DeliveryWords';
+import { Downloads } from './Downloads';
 import { HandOver } from './HandOver';
 import { OpenAsItWas } from './OpenAsItWas';
 
@@ -79,23 +80,8 @@ export function DeliveryHead({
       {state === 'done' && !isNewest && <HandOver id={id} number={data.number} />}
       {state !== 'running' && <OpenAsItWas id={id} number={data.number} />}
       {state !== 'running' && <DeleteDelivery id={id} number={data.number} projectId={data.projectId} />}
-      {isAgainstLast && differ > 0 && data.counts.same > 0 && state !== 'running' && (
-        <a
-          href={`/api/deliveries/${id}/archive.zip?only=different`}
-          download
-          className="inline-flex h-[30px] items-center rounded-md border border-line-strong bg-white px-3 font-semibold text-[12.5px] hover:bg-rail"
-        >
-          Zip of the {differ} that {differ === 1 ? 'differs' : 'differ'}
-        </a>
-      )}
-      {made > 0 && state !== 'running' && (
-        <a
-          href={`/api/deliveries/${id}/archive.zip`}
-          download
-          className="inline-flex h-[30px] items-center rounded-md border border-spruce bg-spruce px-3 font-semibold text-[12.5px] text-white"
-        >
-          Download .zip
-        </a>
+      {state !== 'running' && (
+        <Downloads id={id} made={made} differ={isAgainstLast && data.counts.same > 0 ? differ : 0} />
       )}
     </div>
   );

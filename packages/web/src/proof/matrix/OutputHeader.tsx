@@ -109,7 +109,7 @@ export const OutputHeader = memo(function OutputHeader({
             }}
             sideOffset={6}
             collisionPadding={8}
-            className="z-30 w-[300px] border border-ink bg-paper p-3.5 shadow-[0_8px_24px_rgb(23_27_28/0.18)]"
+            className="z-30 max-h-[var(--radix-popover-content-available-height)] w-[300px] overflow-y-auto border border-ink bg-paper p-3.5 shadow-[0_8px_24px_rgb(23_27_28/0.18)]"
           >
             <OutputEditor
               output={output}

@@ -1,6 +1,14 @@
-import { type ContactSheetSettings, DEFAULT_CONTACT_SHEET, PAPER_LIST, PAPERS, type SettingsOf } from '@tolvik/core';
+import {
+  BRAND_SHEET,
+  type ContactSheetSettings,
+  DEFAULT_CONTACT_SHEET,
+  PAPER_LIST,
+  PAPERS,
+  type SettingsOf,
+} from '@tolvik/core';
 import { NumberField } from '../../ui/NumberField';
 import { TextField } from '../../ui/TextField';
+import { Ticked } from '../../ui/Tick';
 import { Row } from './Row';
 
 type Settings = SettingsOf<'pdf'>;
@@ -11,9 +19,25 @@ const CAPTIONS: Record<ContactSheetSettings['captions'], string> = {
   none: 'Nothing',
 };
 
+const WITH = [
+  ['grounds', 'grounds that fill the cells'],
+  ['colours', 'a page of colours'],
+  ['files', 'a page of files'],
+] as const;
+
+/** Other pages; what was set of a sheet stays where it is one still. */
+function withPages(settings: Settings, pages: Settings['pages'] | 'brand'): Settings {
+  if (pages === 'brand')
+    return { ...settings, pages: 'sheet', sheet: { ...BRAND_SHEET, heading: settings.sheet?.heading ?? '' } };
+  const { sheet } = settings;
+  const kept = sheet && { ...sheet, grounds: false, colours: false, files: false };
+  return { ...settings, pages, ...(kept && { sheet: kept }) };
+}
+
 /** Whether each piece is a file, all are pages of one, or all stand on sheets of paper; and how they stand there. */
 export function PdfFields({ settings, onChange }: { settings: Settings; onChange(settings: Settings): void }) {
   const sheet = settings.sheet ?? DEFAULT_CONTACT_SHEET;
+  const isBrand = settings.pages === 'sheet' && sheet.grounds && sheet.colours;
   const change = (fields: Partial<ContactSheetSettings>) => onChange({ ...settings, sheet: { ...sheet, ...fields } });
   return (
     <>
@@ -21,12 +45,13 @@ export function PdfFields({ settings, onChange }: { settings: Settings; onChange
         <select
           className="field w-full"
           aria-label="Pages"
-          value={settings.pages}
-          onChange={(event) => onChange({ ...settings, pages: event.target.value as Settings['pages'] })}
+          value={isBrand ? 'brand' : settings.pages}
+          onChange={(event) => onChange(withPages(settings, event.target.value as Settings['pages'] | 'brand'))}
         >
           <option value="each">A file for each piece</option>
           <option value="together">One file, a page each</option>
           <option value="sheet">A contact sheet of all</option>
+          <option value="brand">A brand sheet of all</option>
         </select>
       </Row>
       {settings.pages === 'sheet' && (
@@ -75,6 +100,18 @@ export function PdfFields({ settings, onChange }: { settings: Settings; onChange
                 </option>
               ))}
             </select>
+          </Row>
+          <Row title="With">
+            <span className="flex flex-col gap-1">
+              {WITH.map(([field, label]) => (
+                <Ticked
+                  key={field}
+                  checked={sheet[field] ?? false}
+                  onChange={(on) => change({ [field]: on })}
+                  label={label}
+                />
+              ))}
+            </span>
           </Row>
           <Row title="Heading">
             <TextField

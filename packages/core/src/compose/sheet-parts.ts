@@ -1,0 +1,87 @@
+import { projectColours } from '../arrange/project-colours';
+import { contrast, parseColour } from '../artwork/colour/colours';
+import type { ProjectDocument } from '../document/document';
+import { FORMATS } from '../formats';
+import { printNumber } from '../geometry/matrix';
+import { pieces } from '../pieces/pieces';
+import type { ContactSheetGrid } from '../plan/contact-sheet';
+import { outputTitle } from '../plan/output-words';
+import { allOutputs } from '../plan/plan';
+import { INK, type PageText, QUIET } from './page-words';
+
+type Part = { svg: string; texts: PageText[] };
+
+const n = (value: number) => printNumber(value, 3);
+const WHITE = { r: 255, g: 255, b: 255, a: 1 };
+const BLACK = { r: 0, g: 0, b: 0, a: 1 };
+const COLUMNS = 4;
+const SWATCH_HIGH = 96;
+const ROW_HIGH = SWATCH_HIGH + 74;
+const LINE_HIGH = 22;
+
+const line = (text: string, x: number, y: number, fields: Partial<PageText> = {}): PageText => ({
+  text,
+  x,
+  y,
+  sizePx: 9.5,
+  weight: 400,
+  fill: QUIET,
+  end: false,
+  ...fields,
+});
+const title = (text: string, x: number, y: number): PageText =>
+  line(text, x, y, { sizePx: 13, weight: 600, fill: INK });
+const andMore = (more: number, x: number, y: number): PageText[] => (more > 0 ? [line(`and ${more} more`, x, y)] : []);
+
+/** The colours that the project is painted with, the most used first: each with its values (sRGB) and its contrast (WCAG 2.2). */
+export function coloursPage(doc: ProjectDocument, { left, top, widthPx, heightPx }: ContactSheetGrid): Part {
+  const all = projectColours(doc);
+  const step = (widthPx - 2 * left + 16) / COLUMNS;
+  const most = COLUMNS * Math.max(1, Math.floor((heightPx - top - left - 40) / ROW_HIGH));
+  const texts = [title('Colours', left, top + 4)];
+  const swatches = all.slice(0, most).map(({ colour }, i) => {
+    const x = left + (i % COLUMNS) * step;
+    const y = top + 18 + Math.floor(i / COLUMNS) * ROW_HIGH;
+    const rgb = parseColour(colour) ?? BLACK;
+    const below = y + SWATCH_HIGH;
+    const on = (ground: typeof WHITE) => contrast(rgb, ground).toFixed(1);
+    texts.push(
+      line(colour, x, below + 16, { weight: 600, fill: INK, sizePx: 11 }),
+      line(`RGB ${rgb.r} ${rgb.g} ${rgb.b}`, x, below + 30),
+      line(`contrast: ${on(WHITE)} on white, ${on(BLACK)} on black`, x, below + 43),
+    );
+    return `<rect x="${n(x)}" y="${n(y)}" width="${n(step - 16)}" height="${SWATCH_HIGH}" fill="${colour}" stroke="#d9dcd8" stroke-width="0.75"/>`;
+  });
+  texts.push(...andMore(all.length - most, left, heightPx - left - 20));
+  return { svg: swatches.join(''), texts };
+}
+
+/** What files there are of the pieces: each output with where its files lie, and of how many pieces. */
+export function filesPage(doc: ProjectDocument, { left, top, widthPx, heightPx }: ContactSheetGrid): Part {
+  const list = pieces(doc).filter(({ on }) => on);
+  const rows = allOutputs(doc)
+    .filter(({ on }) => on)
+    .map((output) => {
+      const of = list.filter(
+        (piece) => piece.specIds.includes(output.specId) && !piece.offOutputIds.includes(output.id),
+      );
+      const { extension } = FORMATS[output.settings.format];
+      const where = `${output.folder ? `${output.folder}/` : ''}…${output.suffix}.${extension}`;
+      return { spec: doc.find('spec', output.specId)?.name ?? '', name: outputTitle(output), where, count: of.length };
+    })
+    .filter(({ count }) => count > 0);
+  const most = Math.max(1, Math.floor((heightPx - top - left - 60) / LINE_HIGH));
+  const texts = [title('Files', left, top + 4)];
+  const rules = rows.slice(0, most).map(({ spec, name, where, count }, i) => {
+    const y = top + 34 + i * LINE_HIGH;
+    texts.push(
+      line(spec, left, y, { sizePx: 11 }),
+      line(name, left + 130, y, { sizePx: 11, weight: 600, fill: INK }),
+      line(where, left + 290, y, { sizePx: 11 }),
+      line(`of ${count} ${count === 1 ? 'piece' : 'pieces'}`, widthPx - left, y, { sizePx: 11, end: true }),
+    );
+    return `<rect x="${n(left)}" y="${n(y + 6)}" width="${n(widthPx - 2 * left)}" height="0.75" fill="#d9dcd8"/>`;
+  });
+  texts.push(...andMore(rows.length - most, left, heightPx - left - 20));
+  return { svg: rules.join(''), texts };
+}

@@ -1,0 +1,140 @@
+import fc from 'fast-check';
+import { byPieceRules, newId, type PieceRule, ProjectDocument, performRequest, type Slice } from '../src';
+import { layerNamed, project, svg } from './fixtures';
+import { runs } from './properties';
+
+const SHEET = svg(
+  '<g id="sheet"><g id="icon-anchor"><rect width="9" height="9"/></g><g id="icon-boat"><rect x="12" width="9" height="9"/></g><g id="notes"><rect y="12" width="9" height="9"/></g></g>',
+);
+const groups = (fields: Partial<PieceRule> = {}): PieceRule => ({
+  id: newId(),
+  match: { kind: 'groups' },
+  margin: 0,
+  specIds: [],
+  ...fields,
+});
+const named = (like: string, fields: Partial<PieceRule> = {}) => groups({ match: { kind: 'named', like }, ...fields });
+
+/** A sheet of three groups with some rules, carried out. */
+function sheet(...rules: PieceRule[]) {
+  const { doc } = project({ sheet: SHEET });
+  const apply = (next: PieceRule[]) =>
+    doc.apply(performRequest(doc, 'set-piece-rules', { ids: [], settings: { rules: next } }));
+  if (rules.length > 0) apply(rules);
+  return { doc, apply };
+}
+const slices = (doc: ProjectDocument) => doc.list('slice');
+const names = (doc: ProjectDocument) => slices(doc).map(({ name }) => name);
+
+test('every group of a drawing becomes a piece that follows it, named like it', () => {
+  const { doc } = sheet(groups({ margin: 2 }));
+  expect(names(doc)).toEqual(['icon-anchor', 'icon-boat', 'notes']);
+  expect(slices(doc)[0]).toMatchObject({
+    margin: 2,
+    source: { kind: 'layer', layerId: layerNamed(doc, 'icon-anchor').id },
+  });
+});
+
+test('names drive it: what has a name like the pattern, in any letters, the outer of two', () => {
+  expect(names(sheet(named('ICON-*')).doc)).toEqual(['icon-anchor', 'icon-boat']);
+  expect(names(sheet(named('*')).doc)).toEqual(['sheet']);
+  expect(names(sheet(named('icon-?')).doc)).toEqual([]);
+});
+
+test('the first rule that means a layer has it', () => {
+  const { doc } = sheet(named('icon-boat', { margin: 7 }), groups());
+  expect(slices(doc).map(({ name, margin }) => [name, margin])).toEqual([
+    ['icon-boat', 7],
+    ['icon-anchor', 0],
+    ['notes', 0],
+  ]);
+});
+
+test('specs that are gone are left out', () => {
+  const { doc, apply } = sheet();
+  const [spec] = doc.list('spec');
+  apply([groups({ specIds: [spec.id, newId()] })]);
+  expect(slices(doc).map(({ specIds }) => specIds)).toEqual([[spec.id], [spec.id], [spec.id]]);
+});
+
+test('carried out again nothing changes', () => {
+  const { doc } = sheet(groups());
+  expect(byPieceRules(doc)).toEqual({ puts: [], removes: [] });
+});
+
+test('a piece by rule follows its layer’s name and its rule, and goes with either', () => {
+  const rule = groups();
+  const { doc, apply } = sheet(rule);
+  const before = slices(doc).map(({ id }) => id);
+  doc.apply({ puts: [{ ...layerNamed(doc, 'icon-boat'), name: 'icon-ferry' }], removes: [] });
+  doc.apply(byPieceRules(doc));
+  expect(names(doc)).toEqual(['icon-anchor', 'icon-ferry', 'notes']);
+  apply([{ ...rule, margin: 5 }]);
+  expect(slices(doc).map(({ id, margin }) => [id, margin])).toEqual(before.map((id) => [id, 5]));
+  const gone = layerNamed(doc, 'notes');
+  doc.apply({ puts: [], removes: [gone.id, ...doc.children(gone.id).map(({ id }) => id)] });
+  doc.apply(byPieceRules(doc));
+  expect(names(doc)).toEqual(['icon-anchor', 'icon-ferry']);
+  apply([]);
+  expect(names(doc)).toEqual([]);
+});
+
+test('what a hand changed, and what a hand made, stays as it is', () => {
+  const rule = groups();
+  const { doc, apply } = sheet(rule);
+  const [anchor, boat] = slices(doc);
+  doc.apply({
+    puts: [
+      { ...anchor, name: 'hook' },
+      { ...boat, on: false },
+    ],
+    removes: [],
+  });
+  apply([{ ...rule, margin: 3 }]);
+  expect(slices(doc).map(({ name, on, margin }) => [name, on, margin])).toEqual([
+    ['hook', true, 0],
+    ['icon-boat', false, 0],
+    ['notes', true, 3],
+  ]);
+  apply([]);
+  expect(names(doc)).toEqual(['hook', 'icon-boat']);
+  const { doc: other } = sheet();
+  const own = { ...slices(sheet(groups()).doc)[0], id: newId(), byRule: undefined, name: 'mine' } as Slice;
+  other.apply({
+    puts: [{ ...own, source: { kind: 'layer', layerId: layerNamed(other, 'notes').id } }],
+    removes: [],
+  });
+  other.apply(performRequest(other, 'set-piece-rules', { ids: [], settings: { rules: [groups()] } }));
+  expect(names(other).sort()).toEqual(['icon-anchor', 'icon-boat', 'mine']);
+});
+
+test('in any project, after any changes, rules carried out twice are carried out once', () => {
+  const pattern = fc.constantFrom('*', 'icon-*', '*a*', 'notes', '?ote?', 'x');
+  const rule = fc.oneof(
+    fc.record({ margin: fc.integer({ min: 0, max: 9 }) }).map((fields) => groups(fields)),
+    pattern.map((like) => named(like)),
+  );
+  fc.assert(
+    fc.property(
+      fc.array(fc.array(rule, { maxLength: 3 }), { minLength: 1, maxLength: 4 }),
+      fc.nat(2),
+      (history, renamed) => {
+        const { doc } = sheet();
+        for (const rules of history) {
+          const scratch = new ProjectDocument(doc.all());
+          scratch.apply({ puts: [{ ...doc.settings, pieceRules: rules }], removes: [] });
+          const change = byPieceRules(scratch);
+          doc.apply({ puts: [{ ...doc.settings, pieceRules: rules }, ...change.puts], removes: change.removes });
+          expect(byPieceRules(doc)).toEqual({ puts: [], removes: [] });
+          const layer = layerNamed(doc, 'icon-anchor') && doc.list('layer').filter(({ tag }) => tag === 'g')[renamed];
+          doc.apply({ puts: [{ ...layer, name: layer.name }], removes: [] });
+        }
+        // What rules made and nobody changed goes with them.
+        doc.apply({ puts: [{ ...doc.settings, pieceRules: [] }], removes: [] });
+        doc.apply(byPieceRules(doc));
+        expect(slices(doc)).toEqual([]);
+      },
+    ),
+    runs(60),
+  );
+});
