@@ -1,6 +1,6 @@
 import { defaultSettings, outputRecord } from '@tolvik/core';
 import fc from 'fast-check';
-import { difference, differenceWords } from '../src/proof/compare/difference';
+import { difference, differenceWords } from '../src/pictures/difference';
 import { LARGEST_SCALE, LEAST_SCALE, lighter, paneTitle, zoomedView } from '../src/proof/compare/panes';
 
 class Pixels {

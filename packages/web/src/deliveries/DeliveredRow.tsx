@@ -3,6 +3,7 @@ import type { DeliveredMeasure, DeliveryDetail } from '../api/types';
 import { type MenuGroups, openMenu } from '../commands/menu';
 import { Shortened } from '../ui/Shortened';
 import { plain, weight } from '../ui/words';
+import { pictureOf } from './picture-of';
 
 type File = DeliveryDetail['files'][number];
 
@@ -12,12 +13,7 @@ function Picture({ deliveryId, file, faded }: { deliveryId: string; file: NonNul
       className={`checker flex size-[44px] items-center justify-center border border-line ${faded ? 'opacity-45' : ''}`}
     >
       {file.state === 'made' ? (
-        <img
-          src={`/api/deliveries/${deliveryId}/files/${file.position}${FORMATS[file.format].shown ? '' : '/picture.png'}`}
-          alt=""
-          loading="lazy"
-          className="max-h-[40px] max-w-[40px]"
-        />
+        <img src={pictureOf(deliveryId, file)} alt="" loading="lazy" className="max-h-[40px] max-w-[40px]" />
       ) : (
         file.state === 'waiting' && <span className="making size-[30px]" title="Being made" />
       )}
@@ -32,6 +28,7 @@ export function DeliveredRow({
   deliveryId,
   top,
   index,
+  onOpen,
 }: {
   file: File;
   /** What intakes said that did not take it. */
@@ -39,6 +36,8 @@ export function DeliveredRow({
   deliveryId: string;
   top: number;
   index: number;
+  /** Opens it large. */
+  onOpen(): void;
 }) {
   const { now, before, change, path } = file;
   const shown = now ?? before;
@@ -59,14 +58,16 @@ export function DeliveredRow({
   return (
     <div
       role="row"
-      onContextMenu={(event) => openMenu(event, menuOf(file, deliveryId))}
+      onContextMenu={(event) => openMenu(event, menuOf(file, deliveryId, onOpen))}
       aria-rowindex={index + 1}
       className="absolute inset-x-0 flex h-14 items-center gap-4 border-line border-b px-5"
       style={{ top }}
     >
-      <span className="flex w-[92px] shrink-0 gap-1" role="cell">
-        {before && change !== 'same' && <Picture deliveryId={before.delivery.id} file={before} faded />}
-        {now && <Picture deliveryId={deliveryId} file={now} />}
+      <span className="w-[92px] shrink-0" role="cell">
+        <button type="button" className="flex gap-1" onClick={onOpen} aria-label={`Look at ${path}`}>
+          {before && change !== 'same' && <Picture deliveryId={before.delivery.id} file={before} faded />}
+          {now && <Picture deliveryId={deliveryId} file={now} />}
+        </button>
       </span>
       <span
         role="cell"
@@ -110,7 +111,7 @@ export function DeliveredRow({
 }
 
 /** What can be done with a delivered file. */
-function menuOf({ now, before, path }: File, deliveryId: string): MenuGroups {
+function menuOf({ now, before, path }: File, deliveryId: string, onOpen: () => void): MenuGroups {
   const save = (id: string, position: number) => {
     const link = document.createElement('a');
     link.href = `/api/deliveries/${id}/files/${position}`;
@@ -120,6 +121,7 @@ function menuOf({ now, before, path }: File, deliveryId: string): MenuGroups {
   const made = now?.state === 'made' ? now : undefined;
   return [
     [
+      { id: 'look', title: 'Look at it large', run: onOpen },
       {
         id: 'save',
         title: 'Save this file',

@@ -1,14 +1,19 @@
 import { useQuery } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useMemo, useRef, useState } from 'react';
+import { Suspense, useMemo, useRef, useState } from 'react';
 import { request } from '../api/client';
 import type { Delivery, DeliveryDetail as Detail, FileChange } from '../api/types';
 import { useSessionPart } from '../project/context';
+import { Arriving } from '../ui/Arriving';
+import { part } from '../ui/part';
 import { count } from '../ui/words';
 import { DeliveredRow } from './DeliveredRow';
 import { DeliveryCounts, type Only } from './DeliveryCounts';
 import { DeliveryHead } from './DeliveryHead';
 import { useAnswers } from './use-answers';
+
+// Comes when it is first opened.
+const LargeFile = part(async () => (await import('./large/LargeFile')).LargeFile);
 
 const RANK: Record<FileChange, number> = { changed: 0, renamed: 1, new: 2, gone: 3, same: 4 };
 
@@ -18,6 +23,8 @@ export function DeliveryDetail({ id, others }: { id: string; others: readonly De
   const scroller = useRef<HTMLDivElement>(null);
   const [only, setOnly] = useState<Only>(null);
   const [find, setFind] = useState('');
+  /** The place in the list of the file that is seen large. */
+  const [large, setLarge] = useState<number | null>(null);
   /** The delivery that this one is held against; none for what was delivered before. */
   const [against, setAgainst] = useState<string>('');
   const { data, error, refetch } = useQuery({
@@ -123,10 +130,25 @@ export function DeliveryDetail({ id, others }: { id: string; others: readonly De
               deliveryId={id}
               top={start}
               index={index}
+              onOpen={() => setLarge(index)}
             />
           ))}
         </div>
       </div>
+      <Suspense fallback={<Arriving />}>
+        {large !== null && files[large] && (
+          <LargeFile
+            file={files[large]}
+            deliveryId={id}
+            onStep={(by) => {
+              const next = Math.min(files.length - 1, Math.max(0, large + by));
+              setLarge(next);
+              rows.scrollToIndex(next);
+            }}
+            onClose={() => setLarge(null)}
+          />
+        )}
+      </Suspense>
     </section>
   );
 }

@@ -1,6 +1,6 @@
 import { outputTitle, type Piece, type PlannedFile } from '@tolvik/core';
+import type { Ground } from '../../pictures/PictureAt';
 import { Button, Choice } from '../../ui/controls';
-import type { Ground } from './Picture';
 import type { Compared } from './use-comparison';
 import type { Looking } from './use-view';
 

@@ -1,13 +1,13 @@
 import { FORMATS, type Piece } from '@tolvik/core';
 import { useState } from 'react';
+import { differenceWords } from '../../pictures/difference';
+import { boxOf, type Ground, PictureAt, PixelsAt } from '../../pictures/PictureAt';
+import { WipeHandle } from '../../pictures/WipeHandle';
 import type { Mode } from './CompareBar';
-import { differenceWords } from './difference';
 import { PaneHead } from './PaneHead';
-import { boxOf, type Ground, PictureAt, PixelsAt } from './Picture';
 import { PLACES } from './panes';
 import type { Compared } from './use-comparison';
 import type { Looking } from './use-view';
-import { WipeHandle } from './WipeHandle';
 
 type Props = { piece: Piece; comparison: Compared; looking: Looking; ground: Ground; mode: Mode };
 

@@ -1,11 +1,11 @@
 import type { Piece } from '@tolvik/core';
 import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
+import type { Ground } from '../../pictures/PictureAt';
 import { planOf, useSession } from '../../project/context';
 import { CompareBar, type Mode } from './CompareBar';
 import { CompareFoot } from './CompareFoot';
 import { ComparePanes } from './ComparePanes';
 import { PanArea } from './PanArea';
-import type { Ground } from './Picture';
 import { TrialStrips } from './TrialStrips';
 import { useComparison } from './use-comparison';
 import { useView } from './use-view';

@@ -1,5 +1,6 @@
 import { type KeyboardEvent, type PointerEvent, type ReactNode, type RefObject, useEffect, useRef } from 'react';
-import { type View, zoomedView } from './panes';
+import type { View } from '../../pictures/PictureAt';
+import { zoomedView } from './panes';
 
 /** A place to look at pictures in: dragged, scrolled and zoomed, all panes alike. */
 export function PanArea({

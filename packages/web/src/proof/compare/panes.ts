@@ -1,4 +1,5 @@
 import type { Output, OutputSettings, PlannedFile } from '@tolvik/core';
+import type { View } from '../../pictures/PictureAt';
 
 /** One of up to three files beside each other: a file of the piece as planned, or the same with other settings. */
 export type Pane = { outputId: string; settings?: OutputSettings };
@@ -38,9 +39,6 @@ export function lighter(settings: OutputSettings): OutputSettings | null {
 }
 
 export const sameSettings = (a: OutputSettings, b: OutputSettings): boolean => JSON.stringify(a) === JSON.stringify(b);
-
-/** Where one looks from, for all panes alike: px of the piece in the middle of a pane, and screen px for one of them. */
-export type View = { x: number; y: number; scale: number };
 
 export const LEAST_SCALE = 0.02;
 export const LARGEST_SCALE = 64;

@@ -7,8 +7,8 @@ import {
   type PlannedPage,
 } from '@tolvik/core';
 import { useMemo, useState } from 'react';
+import { differenceWords } from '../../pictures/difference';
 import { planOf, useSession } from '../../project/context';
-import { differenceWords } from './difference';
 import { lighter, MOST_PANES, type Pane, paneTitle } from './panes';
 import { useComparedPictures } from './use-pictures';
 

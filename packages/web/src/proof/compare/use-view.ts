@@ -1,6 +1,7 @@
 import type { Region } from '@tolvik/core';
 import { type RefObject, useEffect, useState } from 'react';
-import { type View, zoomedView } from './panes';
+import type { View } from '../../pictures/PictureAt';
+import { zoomedView } from './panes';
 
 /** Screen px that stay free around a fitted picture, both sides together. */
 const FREE = 48;

@@ -1,6 +1,7 @@
 import { useEffect, useRef } from 'react';
-import type { View } from './panes';
 
+/** Where one looks: the middle in px of a piece, and screen px for each of them. */
+export type View = { x: number; y: number; scale: number };
 export type Ground = 'checker' | 'white' | 'dark';
 const GROUNDS: Record<Ground, string> = { checker: 'checker', white: 'bg-white', dark: 'bg-[#2a2f30]' };
 

@@ -1,0 +1,53 @@
+import { check } from './accessibility';
+import { expect, icon, saved, test } from './app';
+
+test('a delivered file opens large beside what was delivered before: wiped, told apart, by keys', async ({
+  page,
+  app,
+  openProject,
+}) => {
+  const id = await openProject('Looked at', {
+    'anchor.svg': icon('<rect width="24" height="24" fill="#0c6a53"/>'),
+    'boat.svg': icon('<path d="M2 2h9v9z"/>'),
+  });
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByRole('heading', { name: /is written and measured/ })).toBeVisible();
+  type Row = { id: string; kind: string; tag?: string };
+  const { records, version } = await app.api<{ records: Row[]; version: number }>(`/projects/${id}/records`);
+  const rect = records.find(({ tag }) => tag === 'rect') as Row & { attrs: Record<string, string> };
+  const puts = [{ ...rect, attrs: { ...rect.attrs, width: '12' } }];
+  await app.api(`/projects/${id}/edits`, { id: 'half', baseVersion: version, label: 'half', puts, removes: [] });
+  await page.reload();
+  await saved(page);
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByRole('heading', { name: 'Delivery 2 is written and measured' })).toBeVisible();
+
+  await page.getByRole('button', { name: 'Look at anchor.png' }).press('Enter');
+  const large = page.getByRole('dialog', { name: 'anchor.png' });
+  await expect(large).toContainText(/\d+ B, before \d+ B/);
+  await expect(large.getByRole('img', { name: 'anchor.png, before' })).toBeVisible();
+  await expect(large.getByRole('img', { name: 'anchor.png, now' })).toBeVisible();
+  await check(page);
+  await large.getByRole('radio', { name: 'Difference' }).click();
+  // Half of 24 × 24 px.
+  await expect(large).toContainText('288 pixels move (50.0 %)');
+  await expect(large.getByRole('img', { name: 'Where they differ: 288 pixels move (50.0 %)' })).toBeVisible();
+  await large.getByRole('radio', { name: 'Wipe' }).click();
+  const line = large.getByRole('slider');
+  await line.press('ArrowLeft');
+  await expect(line).toHaveAttribute('aria-valuenow', '48');
+  await check(page);
+  // By keys to the next file of the list, and away.
+  await large.getByRole('button', { name: 'Next file' }).press('Enter');
+  await expect(page.getByRole('dialog', { name: /^anchor.*\.(svg|png)$/ })).not.toHaveAttribute(
+    'aria-label',
+    'anchor.png',
+  );
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  // What is the same shows itself alone with what was before it.
+  await page.getByRole('button', { name: 'Look at boat.svg' }).click();
+  await expect(
+    page.getByRole('dialog', { name: 'boat.svg' }).getByRole('img', { name: 'boat.svg, now' }),
+  ).toBeVisible();
+});

@@ -1,0 +1,178 @@
+import { FORMATS } from '@tolvik/core';
+import { Dialog } from 'radix-ui';
+import { type KeyboardEvent, useEffect, useState } from 'react';
+import type { DeliveryDetail } from '../../api/types';
+import { differenceWords } from '../../pictures/difference';
+import { PictureAt, PixelsAt } from '../../pictures/PictureAt';
+import { useDifference } from '../../pictures/use-difference';
+import { WipeHandle } from '../../pictures/WipeHandle';
+import { Button, Choice } from '../../ui/controls';
+import { weight } from '../../ui/words';
+import { pictureOf } from '../picture-of';
+
+type File = DeliveryDetail['files'][number];
+type One = NonNullable<File['now']>;
+type Mode = 'beside' | 'wipe' | 'difference';
+const MODES: readonly { value: Mode; title: string }[] = [
+  { value: 'beside', title: 'Beside' },
+  { value: 'wipe', title: 'Wipe' },
+  { value: 'difference', title: 'Difference' },
+];
+/** Px of the screen for one of a file, at the most, and what is left free around it. */
+const LARGEST = 24;
+const AROUND = 40;
+/** Longest side at which vectors are held against each other, in px. */
+const COMPARED = 512;
+const NOTHING = { widthPx: 1, heightPx: 1, format: 'png' as const };
+
+const sizeOf = ({ widthPx, heightPx }: One): string => `${+widthPx.toFixed(2)} × ${+heightPx.toFixed(2)}`;
+
+/** "1.2 KB, before 1.5 KB (−20 %)". */
+function weights(now: One | undefined, before: One | undefined): string {
+  const [bytes, were] = [now?.measured?.bytes, before?.measured?.bytes];
+  if (bytes === undefined) return were === undefined ? '' : `before ${weight(were)}`;
+  if (were === undefined) return weight(bytes);
+  const share = Math.round((100 * (bytes - were)) / were);
+  const change = share === 0 ? '' : ` (${share > 0 ? '+' : '−'}${Math.abs(share)} %)`;
+  return `${weight(bytes)}, before ${weight(were)}${change}`;
+}
+
+/** A delivered file large, and what was there before it: beside it, under a line that is moved, or where they differ. */
+export function LargeFile({
+  file: { path, now: made, before },
+  deliveryId,
+  onStep,
+  onClose,
+}: {
+  file: File;
+  deliveryId: string;
+  /** To the next file of the list, or back. */
+  onStep(by: 1 | -1): void;
+  onClose(): void;
+}) {
+  const [holder, setHolder] = useState<HTMLDivElement | null>(null);
+  const [room, setRoom] = useState({ width: 0, height: 0 });
+  const [mode, setMode] = useState<Mode>('beside');
+  const [split, setSplit] = useState(0.5);
+  useEffect(() => {
+    if (!holder) return;
+    const look = new ResizeObserver(() => setRoom({ width: holder.clientWidth, height: holder.clientHeight }));
+    look.observe(holder);
+    return () => look.disconnect();
+  }, [holder]);
+  const now = made?.state === 'made' ? made : undefined;
+  const both = now && before;
+  const alike = both && now.widthPx === before.widthPx && now.heightPx === before.heightPx;
+  const shown = both ? mode : 'beside';
+  const urls = { now: now && pictureOf(deliveryId, now), before: before && pictureOf(before.delivery.id, before) };
+  const { widthPx, heightPx, format } = now ?? before ?? NOTHING;
+  // Files of pixels are told apart px by px, others as large as that is of use.
+  const finer = FORMATS[format].raster ? 1 : Math.max(1, COMPARED / Math.max(widthPx, heightPx));
+  const px = (length: number) => Math.max(1, Math.round(length * finer));
+  const [one, other] = alike ? [urls.before, urls.now] : [];
+  const difference = useDifference(one, other, px(widthPx), px(heightPx));
+  const onKeys = (event: KeyboardEvent) => {
+    if (event.target instanceof HTMLElement && event.target.closest('[role="radiogroup"], [role="slider"]')) return;
+    if (event.key === 'ArrowDown') onStep(1);
+    else if (event.key === 'ArrowUp') onStep(-1);
+    else return;
+    event.preventDefault();
+  };
+  /** As large as its pane has room for; px of the file are whole px of the screen where they can be. */
+  const boxIn = (width: number, file: One) => {
+    const fit = Math.min((width - AROUND) / file.widthPx, (room.height - AROUND) / file.heightPx, LARGEST);
+    const by = fit > 1 ? Math.floor(fit) : fit;
+    const [w, h] = [file.widthPx * by, file.heightPx * by];
+    return { left: (width - w) / 2, top: (room.height - h) / 2, width: w, height: h };
+  };
+  const picture = (one: One | undefined, url: string | undefined, width: number, words: string) =>
+    one &&
+    url &&
+    width > 0 && (
+      <PictureAt
+        url={url}
+        alt={`${path}, ${words}`}
+        box={boxIn(width, one)}
+        ground="checker"
+        raster={FORMATS[one.format].raster}
+        pixel={boxIn(width, one).width / one.widthPx}
+      />
+    );
+  const half = both && shown === 'beside' ? room.width / 2 : room.width;
+  const head = (words: string, one: One | undefined) => (
+    <span className="absolute top-2 left-3 z-10 bg-paper px-1.5 text-note">
+      {words}
+      {one && `: ${sizeOf(one)}`}
+    </span>
+  );
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Content
+          aria-describedby={undefined}
+          onKeyDown={onKeys}
+          className="fixed inset-x-0 top-[52px] bottom-0 z-40 flex flex-col bg-table outline-none"
+        >
+          <div className="flex flex-none items-center gap-4 border-line border-b bg-paper px-5 py-2.5">
+            <div className="min-w-0 flex-1">
+              <Dialog.Title className="truncate font-mono font-semibold text-[13px]">{path}</Dialog.Title>
+              <p className="text-ink-2 text-note">
+                {weights(now, before)}
+                {difference && shown !== 'beside' && `; ${differenceWords(difference)}`}
+              </p>
+            </div>
+            {both && <Choice label="How they are compared" value={mode} options={MODES} onChange={setMode} />}
+            <Button small aria-label="File before" onClick={() => onStep(-1)}>
+              ↑
+            </Button>
+            <Button small aria-label="Next file" onClick={() => onStep(1)}>
+              ↓
+            </Button>
+            <Button onClick={onClose}>Close</Button>
+          </div>
+          <div ref={setHolder} className="relative min-h-0 flex-1 overflow-hidden">
+            {shown === 'beside' && (
+              <div className="flex size-full">
+                {before && (
+                  <div className="relative flex-1 overflow-hidden border-line border-r">
+                    {head(now ? 'before' : 'before; no longer made', before)}
+                    {picture(before, urls.before, half, 'before')}
+                  </div>
+                )}
+                {now && (
+                  <div className="relative flex-1 overflow-hidden">
+                    {head(before ? 'now' : 'new', now)}
+                    {picture(now, urls.now, half, 'now')}
+                  </div>
+                )}
+                {made && !now && <p className="m-auto text-bad">{made.error ?? 'It is not made yet.'}</p>}
+              </div>
+            )}
+            {shown === 'wipe' && (
+              <>
+                {head('before to the left of the line, now to its right', undefined)}
+                {picture(before, urls.before, half, 'before')}
+                <div className="absolute inset-0 bg-table" style={{ clipPath: `inset(0 0 0 ${split * 100}%)` }}>
+                  {picture(now, urls.now, half, 'now')}
+                </div>
+                <WipeHandle split={split} width={room.width} onChange={setSplit} />
+              </>
+            )}
+            {shown === 'difference' &&
+              (difference && now ? (
+                <PixelsAt
+                  image={difference.image}
+                  box={boxIn(half, now)}
+                  label={`Where they differ: ${differenceWords(difference)}`}
+                />
+              ) : (
+                <p className="absolute inset-x-0 top-1/2 text-center">
+                  {alike ? 'Looking at both…' : 'They are of different sizes, so no pixel can be told from another.'}
+                </p>
+              ))}
+          </div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

@@ -1,0 +1,8 @@
+import { FORMATS } from '@tolvik/core';
+import type { DeliveryDetail } from '../api/types';
+
+type One = NonNullable<DeliveryDetail['files'][number]['now']>;
+
+/** The address of a picture of a delivered file: itself where browsers show it, else drawn by the server. */
+export const pictureOf = (deliveryId: string, { position, format }: One): string =>
+  `/api/deliveries/${deliveryId}/files/${position}${FORMATS[format].shown ? '' : '/picture.png'}`;
