@@ -22,6 +22,22 @@ test('a delivered file opens large beside what was delivered before: wiped, told
   await page.keyboard.press('Control+Enter');
   await expect(page.getByRole('heading', { name: 'Delivery 2 is written and measured' })).toBeVisible();
 
+  // Both deliveries in numbers, drawn and as a table.
+  await page.getByRole('button', { name: 'In numbers…' }).press('Enter');
+  const figures = page.getByRole('dialog', { name: 'Deliveries in numbers' });
+  await expect(figures.getByRole('row')).toHaveCount(3);
+  await expect(figures.getByRole('row').nth(1)).toContainText('No. 2');
+  await expect(figures.getByRole('row').nth(1)).toContainText('6');
+  const painted = await figures.locator('canvas').evaluate((canvas: HTMLCanvasElement) =>
+    canvas
+      .getContext('2d')
+      ?.getImageData(0, 0, canvas.width, canvas.height)
+      .data.some((value) => value > 0),
+  );
+  expect(painted).toBe(true);
+  await check(page);
+  await page.keyboard.press('Escape');
+
   await page.getByRole('button', { name: 'Look at anchor.png' }).press('Enter');
   const large = page.getByRole('dialog', { name: 'anchor.png' });
   await expect(large).toContainText(/\d+ B, before \d+ B/);

@@ -155,6 +155,10 @@ test('each answers what its schema says, through the life of a project', async (
   const detail = await call('get', DELIVERY, { params: delivery });
   expect(detail.files[0].now.measured.bytes).toBeGreaterThan(0);
   await call('get', `${DELIVERY}/paths`, { params: delivery });
+  const { deliveries: figures } = await call('get', `${PROJECT}/deliveries/figures`, { params });
+  expect(figures[0].formats.every(({ files, bytes }: { files: number; bytes: number }) => files > 0 && bytes > 0)).toBe(
+    true,
+  );
   await call('get', `${DELIVERY}/rows`, { params: delivery, query: '?positions=0,1' });
   await call('get', `${DELIVERY}/files/{position}`, { params: { ...delivery, position: '0' } });
   await call('get', `${DELIVERY}/files/{position}/picture.png`, { params: { ...delivery, position: '0' } });

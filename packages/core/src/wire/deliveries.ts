@@ -79,6 +79,22 @@ export const deliveryDetail = deliveryAnswer.extend({
 });
 export type DeliveryDetail = z.infer<typeof deliveryDetail>;
 
+/** Deliveries in numbers, the oldest first. */
+export const figuresAnswer = z.strictObject({
+  deliveries: z.array(
+    z.strictObject({
+      id: recordId,
+      number: count,
+      title: z.string(),
+      at: z.iso.datetime(),
+      /** How long making it took, where it came to its end. */
+      seconds: z.number().min(0).nullable(),
+      formats: z.array(z.strictObject({ format, files: count, bytes: count })),
+    }),
+  ),
+});
+export type DeliveryFigures = z.infer<typeof figuresAnswer>['deliveries'][number];
+
 export const deliveryRowsAnswer = z.strictObject({ rows: z.array(deliveredFile) });
 export const deliveryPathsAnswer = z.strictObject({ number: count, paths: z.array(z.string()) });
 export const freesAnswer = z.strictObject({ bytes: count });

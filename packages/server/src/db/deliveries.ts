@@ -277,3 +277,30 @@ export const dropEarlierByEdit = (db: Queryable, { project_id, number }: Deliver
      WHERE project_id = $1 AND number < $2 AND by_edit AND state <> 'running' AND title = '' AND note = ''`,
     [project_id, number],
   );
+
+export type FigureRow = {
+  id: string;
+  number: number;
+  title: string;
+  created_at: Date;
+  finished_at: Date | null;
+  format: string;
+  files: string;
+  bytes: string;
+};
+
+/** Made files and their weight by format, of the newest deliveries of all files that came to their end; the oldest first. */
+export const deliveryFigures = async (db: Queryable, projectId: string, most: number): Promise<FigureRow[]> =>
+  (
+    await db.query<FigureRow>(
+      `WITH newest AS (
+         SELECT id, number, title, created_at, finished_at FROM deliveries
+         WHERE project_id = $1 AND state = 'done' AND whole ORDER BY number DESC LIMIT $2
+       )
+       SELECT d.id, d.number, d.title, d.created_at, d.finished_at, f.format, count(*) AS files,
+         coalesce(sum((coalesce(f.measured, r.measured) ->> 'bytes')::bigint), 0) AS bytes
+       FROM newest d JOIN delivery_files f ON f.delivery_id = d.id AND f.state = 'made' LEFT JOIN renders r ON r.key = f.render_key
+       GROUP BY d.id, d.number, d.title, d.created_at, d.finished_at, f.format ORDER BY d.number, f.format`,
+      [projectId, most],
+    )
+  ).rows;

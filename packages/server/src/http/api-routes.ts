@@ -12,6 +12,7 @@ import {
   deliveryRowsAnswer,
   edit,
   editAnswer,
+  figuresAnswer,
   findingsAnswer,
   fontsAnswer,
   freesAnswer,
@@ -171,6 +172,12 @@ export const API_ROUTES: readonly ApiRoute[] = [
     summary: 'Export: all files, or some',
     body: newDelivery,
     answer: deliveryAnswer,
+  },
+  {
+    method: 'get',
+    path: `${PROJECT}/deliveries/figures`,
+    summary: 'The newest deliveries in numbers: files and weight by format, time',
+    answer: figuresAnswer,
   },
   {
     method: 'get',

@@ -1,4 +1,4 @@
-import { deliveryFields, FORMATS, type Format, PAGE_NAME, recordId, refuse } from '@tolvik/core';
+import { type DeliveryFigures, deliveryFields, FORMATS, type Format, PAGE_NAME, recordId, refuse } from '@tolvik/core';
 import { Router } from 'express';
 import { transaction } from '../db/database';
 import {
@@ -6,6 +6,7 @@ import {
   type DeliveryFileRow,
   type DeliveryRow,
   deleteDelivery,
+  deliveryFigures,
   deliveryFile,
   deliveryFiles,
   deliveryRows,
@@ -22,6 +23,9 @@ import { pageOf } from '../deliveries/page';
 import { type Context, openProject } from './context';
 import { archiveQuery, compareQuery, newDelivery, position, positions } from './schemas';
 import { INERT } from './security';
+
+/** Deliveries whose numbers are told. */
+const MOST_FIGURES = 60;
 
 const asJson = (d: DeliveryRow) => ({
   id: d.id,
@@ -79,6 +83,22 @@ export function deliveryRoutes(context: Context): Router {
     if (!recordId.safeParse(id).success || !(await findProject(db, id)))
       refuse('not.found', 'there is no such project');
     res.json({ deliveries: (await listDeliveries(db, id)).map(asJson) });
+  });
+
+  /** The newest deliveries in numbers. */
+  router.get('/projects/:id/deliveries/figures', async (req, res) => {
+    const id = String(req.params.id);
+    if (!recordId.safeParse(id).success || !(await findProject(db, id)))
+      refuse('not.found', 'there is no such project');
+    const figures = new Map<string, DeliveryFigures>();
+    for (const row of await deliveryFigures(db, id, MOST_FIGURES)) {
+      const { number, title, created_at: begun, finished_at: ended } = row;
+      const seconds = ended && (ended.getTime() - begun.getTime()) / 1000;
+      const known = figures.get(row.id) ?? { id: row.id, number, title, at: begun.toISOString(), seconds, formats: [] };
+      known.formats.push({ format: row.format as Format, files: Number(row.files), bytes: Number(row.bytes) });
+      figures.set(row.id, known);
+    }
+    res.json({ deliveries: [...figures.values()] });
   });
 
   router.post('/projects/:id/deliveries', async (req, res) => {

@@ -1,13 +1,19 @@
 import { type QueryClient, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect } from 'react';
+import { Suspense, useEffect, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { request } from '../api/client';
 import type { Delivery, DeliveryDetail as DeliveryDetailOf } from '../api/types';
 import { useSession } from '../project/context';
+import { Arriving } from '../ui/Arriving';
+import { Button } from '../ui/controls';
+import { part } from '../ui/part';
 import { count, weight, when } from '../ui/words';
 import { DeliveryDetail } from './DeliveryDetail';
 import { ReceiverList } from './receivers/ReceiverList';
 import { SourceSection } from './source/SourceSection';
+
+// Comes when it is first opened.
+const FiguresSheet = part(async () => (await import('./figures/FiguresSheet')).FiguresSheet);
 
 /** The stage where exports are kept, verified and compared. */
 export function DeliveriesPage() {
@@ -15,6 +21,7 @@ export function DeliveriesPage() {
   const queries = useQueryClient();
   const { deliveryId } = useParams();
   const { id, delivery: live } = session;
+  const [figures, setFigures] = useState(false);
   // Others export too, also before this window listened.
   const { data, error } = useQuery({
     queryKey: ['deliveries', id],
@@ -46,7 +53,15 @@ export function DeliveriesPage() {
         )}
         <SourceSection />
         <ReceiverList deliveries={list} />
-        <h2 className="heading px-3.5 pt-2.5 pb-1">Deliveries</h2>
+        <div className="flex items-center justify-between px-3.5 pt-2.5 pb-1.5">
+          <h2 className="heading">Deliveries</h2>
+          {list.filter(({ state, whole }) => state === 'done' && whole).length > 1 && (
+            <Button small onClick={() => setFigures(true)}>
+              In numbers…
+            </Button>
+          )}
+        </div>
+        <Suspense fallback={<Arriving />}>{figures && <FiguresSheet onClose={() => setFigures(false)} />}</Suspense>
         {data && list.length === 0 && <p className="p-3.5 text-ink-2">Nothing was exported yet.</p>}
         <ul>
           {list.map((each, i) => {
