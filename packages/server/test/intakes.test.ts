@@ -108,6 +108,42 @@ describe('what an intake answers', () => {
   });
 });
 
+describe('a zip', () => {
+  /** Posts a zip to an intake that does so; what it lists, or the trouble there is. */
+  const listed = (handle: Handler) =>
+    intakeThat(handle, async (address, requests) => {
+      const intake = new Intake(address, { 'X-Key': 'secret' }, { pausesMs: [0, 0], requestMs: 400 });
+      const list = await intake.postZip(Buffer.from('PK')).catch((error: Error) => error.message);
+      return { list, requests };
+    });
+
+  test('goes to the address itself, once', async () => {
+    const { list, requests } = await listed(ends(200));
+    expect(list).toEqual([]);
+    expect(requests).toHaveLength(1);
+    expect(requests[0]).toMatchObject({ method: 'POST', url: '/in' });
+    expect(requests[0].headers).toMatchObject({ 'x-key': 'secret', 'content-type': 'application/zip' });
+  });
+
+  test.each<[string, string, unknown]>([
+    ['a list', '{"refused":[{"path":"a.png","why":"too wide"}]}', [{ path: 'a.png', why: 'too wide' }]],
+    ['no reason', '{"refused":[{"path":"a.png"}]}', [{ path: 'a.png', why: 'it gives no reason' }]],
+    ['control characters', '{"refused":[{"path":"a","why":"x\\u001b[31m"}]}', [{ path: 'a', why: 'x [31m' }]],
+    ['nonsense in the list', '{"refused":[1,null,{"why":"x"},[]]}', []],
+    ['no list', '{"refused":"all"}', []],
+    ['no JSON', 'thanks!', []],
+    ['null', 'null', []],
+  ])('answered with %s: what it lists is not taken, the rest is', async (_, body, list) => {
+    expect((await listed(ends(200, body))).list).toEqual(list);
+  });
+
+  test('busy, then there: taken; not taken at all: told as trouble', async () => {
+    expect((await listed((...all) => ends(all[2] < 3 ? 503 : 204)(...all))).list).toEqual([]);
+    expect((await listed(ends(415, '{"title":"No zips"}'))).list).toBe('the intake does not take the zip: No zips');
+    expect((await listed(ends(307))).list).toMatch(/sends to another address/);
+  });
+});
+
 describe('addresses that may be sent to', () => {
   const intakes = ['http://127.0.0.1:4881/', 'https://intake.example/team'];
   test.each([
@@ -203,6 +239,19 @@ describe('a receiver that is an intake', () => {
       { taken: 3, refused: [] },
     ]);
     expect((await api.get(`/receivers/${receiver}/steps`)).body).toMatchObject({ same: 6, fresh: { count: 0 } });
+  });
+
+  test('gets one zip where that is wished, its answer for each file is told, and the next holds only what it has not', async () => {
+    const { id, receiver } = await withIntake(build.address);
+    await api.patch(`/receivers/${receiver}`, { asZip: true });
+    const before = build.files.size;
+    const first = await exported(id);
+    expect(first.receiver).toMatchObject({ asZip: true, trouble: null, standing: { written: 3, refused: 3 } });
+    expect(build.files.size).toBe(before + 3);
+    const { receivers } = (await api.get(`/deliveries/${first.delivery}/answers`)).body;
+    expect(receivers[0]).toMatchObject({ taken: 3 });
+    for (const { why } of receivers[0].refused) expect(why).toBe('it takes names in small letters');
+    expect((await api.get(`/receivers/${receiver}/steps`)).body).toMatchObject({ same: 3, fresh: { count: 3 } });
   });
 
   test('its headers are told to nobody, and may be said anew', async () => {

@@ -1,6 +1,7 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { pathWithin, refusals } from '@tolvik/core';
+import { type IntakeRules, pathWithin, refusals } from '@tolvik/core';
+import { unzip } from '@tolvik/intake';
 import { decoded } from './decoded';
 import type { StandInKind } from './kinds';
 
@@ -19,7 +20,8 @@ export type StandIn = {
 
 /**
  * Starts an intake on this machine alone. It takes files by PUT at their paths, decodes them, and answers 201 or 204;
- * what it does not take is answered with 4xx and a problem document (RFC 9457) that says why. GET lists what it has.
+ * what it does not take is answered with 4xx and a problem document (RFC 9457) that says why. A zip is posted to its
+ * root, and answered with those of its files that are not taken. GET lists what it has.
  */
 export async function startStandIn(kind: StandInKind, port = kind.port): Promise<StandIn> {
   const files = new Map<string, Buffer>();
@@ -55,23 +57,60 @@ async function answer(
     response.end(JSON.stringify({ name, rules, files: [...files.keys()].sort() }));
     return;
   }
+  if (request.method === 'POST' && pathname === '/') return answerZip(rules, files, request, response);
   if (request.method !== 'PUT') return problem(response, 405, 'Files are put at their paths', 'by PUT');
   const path = pathWithin.safeParse(decode(pathname.slice(1))).data;
   if (!path) return problem(response, 400, 'Not a path', 'a file needs a path within the intake');
   const bytes = await bodyOf(request);
   if (!bytes) return problem(response, 413, 'Too large', `files of up to ${LARGEST_FILE / 1_048_576} MB are read`);
-  let broken: string[];
-  try {
-    broken = refusals(rules, await decoded(path, bytes)).map(({ words }) => `it ${words}`);
-  } catch (error) {
-    broken = [(error as Error).message];
-  }
-  if (broken.length > 0) return problem(response, 422, 'Not taken', broken.join('; '));
-  const kept = [...files].reduce((sum, [at, each]) => sum + (at === path ? 0 : each.length), bytes.length);
-  if (kept > MOST_KEPT) return problem(response, 507, 'Full', 'this stand-in has no room left');
-  response.statusCode = files.has(path) ? 204 : 201;
-  files.set(path, bytes);
+  const isNew = !files.has(path);
+  const broken = await taken(rules, files, path, bytes);
+  if (broken) return problem(response, 422, 'Not taken', broken);
+  response.statusCode = isNew ? 201 : 204;
   response.end();
+}
+
+/** Takes a file when it fits the rules; else says why it does not. */
+async function taken(
+  rules: IntakeRules,
+  files: Map<string, Buffer>,
+  path: string,
+  bytes: Buffer,
+): Promise<string | null> {
+  try {
+    const broken = refusals(rules, await decoded(path, bytes)).map(({ words }) => `it ${words}`);
+    if (broken.length > 0) return broken.join('; ');
+  } catch (error) {
+    return (error as Error).message;
+  }
+  const kept = [...files].reduce((sum, [at, each]) => sum + (at === path ? 0 : each.length), bytes.length);
+  if (kept > MOST_KEPT) return 'this stand-in has no room left';
+  files.set(path, bytes);
+  return null;
+}
+
+/** Takes the files of a zip, each by itself, and lists those that it does not take. */
+async function answerZip(
+  rules: IntakeRules,
+  files: Map<string, Buffer>,
+  request: IncomingMessage,
+  response: ServerResponse,
+): Promise<void> {
+  const bytes = await bodyOf(request);
+  if (!bytes) return problem(response, 413, 'Too large', `zips of up to ${LARGEST_FILE / 1_048_576} MB are read`);
+  const refused: { path: string; why: string }[] = [];
+  try {
+    for await (const entry of unzip(bytes, 'the zip')) {
+      const path = pathWithin.safeParse(entry.name).data;
+      const why =
+        'problem' in entry ? entry.problem.message : path ? await taken(rules, files, path, entry.bytes) : 'no path';
+      if (why) refused.push({ path: entry.name, why });
+    }
+  } catch (error) {
+    return problem(response, 422, 'Not taken', (error as Error).message);
+  }
+  response.setHeader('content-type', 'application/json');
+  response.end(JSON.stringify({ refused }));
 }
 
 function comeBack(response: ServerResponse): void {

@@ -43,6 +43,8 @@ export const receiverFields = z.object({
   rules: intakeRules.nullable().optional(),
   /** Of an intake, in place of all that it had. */
   headers: intakeHeaders.optional(),
+  /** Of an intake: whether it gets its files as one zip, in place of a request for each. */
+  asZip: z.boolean().optional(),
 });
 export const writeOrder = z.object({
   removeLeftovers: z.boolean().default(false),
@@ -82,7 +84,12 @@ const receiverOfAnyKind = z.strictObject({
 export const receiverAnswer = z.discriminatedUnion('kind', [
   receiverOfAnyKind.extend({ kind: z.literal('folder'), root: z.string(), folder: z.string() }),
   /** Of its headers the names alone. */
-  receiverOfAnyKind.extend({ kind: z.literal('intake'), address: z.string(), headerNames: z.array(z.string()) }),
+  receiverOfAnyKind.extend({
+    kind: z.literal('intake'),
+    address: z.string(),
+    headerNames: z.array(z.string()),
+    asZip: z.boolean(),
+  }),
 ]);
 export type Receiver = z.infer<typeof receiverAnswer>;
 export const receiversAnswer = z.strictObject({

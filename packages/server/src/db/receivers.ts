@@ -11,6 +11,8 @@ export type ReceiverRow = {
   remove_leftovers: boolean;
   replace_foreign: boolean;
   follows: boolean;
+  /** Of an intake: whether its files come as one zip. */
+  as_zip: boolean;
   takes: Takes;
   rules: IntakeRules | null;
   standing: Receiver['standing'];
@@ -60,6 +62,7 @@ export const changeReceiver = (
     removeLeftovers?: boolean;
     replaceForeign?: boolean;
     follows?: boolean;
+    asZip?: boolean;
     takes?: Takes;
     rules?: IntakeRules | null;
     headers?: Record<string, string>;
@@ -70,7 +73,7 @@ export const changeReceiver = (
        remove_leftovers = coalesce($4, remove_leftovers), replace_foreign = coalesce($5, replace_foreign),
        rules = CASE WHEN $6 THEN $7::jsonb ELSE rules END,
        headers = CASE WHEN address IS NULL THEN headers ELSE coalesce($8, headers) END,
-       follows = coalesce($9, follows), takes = coalesce($10, takes) WHERE id = $1`,
+       follows = coalesce($9, follows), takes = coalesce($10, takes), as_zip = coalesce($11, as_zip) WHERE id = $1`,
     [
       id,
       fields.name ?? null,
@@ -82,6 +85,7 @@ export const changeReceiver = (
       fields.headers ?? null,
       fields.follows ?? null,
       fields.takes ?? null,
+      fields.asZip ?? null,
     ],
   );
 

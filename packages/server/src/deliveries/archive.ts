@@ -50,3 +50,25 @@ export async function streamArchive(
   zip.end();
   await finished;
 }
+
+/** Files as one zip in memory, pictures stored and text deflated; the same files make the same bytes. */
+export async function zipOf<T extends { path: string; format: Format }>(
+  files: readonly T[],
+  bytesOf: (file: T) => Promise<Uint8Array>,
+): Promise<Buffer> {
+  const zip = new yazl.ZipFile();
+  const chunks: Buffer[] = [];
+  const whole = new Promise<Buffer>((resolve, reject) => {
+    zip.outputStream.on('data', (chunk: Buffer) => chunks.push(chunk));
+    zip.outputStream.on('end', () => resolve(Buffer.concat(chunks)));
+    zip.on('error', reject);
+  });
+  for (const file of files)
+    zip.addBuffer(Buffer.from(await bytesOf(file)), file.path, {
+      mtime: DATE,
+      mode: 0o100644,
+      compress: FORMATS[file.format].markup,
+    });
+  zip.end();
+  return whole;
+}

@@ -32,7 +32,7 @@ const receiverJson = (row: ReceiverRow, sending: Receiver['sending']): Receiver 
   ...(row.address === null
     ? { kind: 'folder', root: row.root, folder: row.folder }
     : // What its headers say is told to nobody.
-      { kind: 'intake', address: row.address, headerNames: Object.keys(row.headers) }),
+      { kind: 'intake', address: row.address, headerNames: Object.keys(row.headers), asZip: row.as_zip }),
   on: row.is_on,
   removeLeftovers: row.remove_leftovers,
   replaceForeign: row.replace_foreign,

@@ -1,5 +1,5 @@
 import { setTimeout as pause } from 'node:timers/promises';
-import { plainText } from '@tolvik/core';
+import { type NotTaken, plainText } from '@tolvik/core';
 
 /** How long one request may take, in ms. */
 const REQUEST_MS = 30_000;
@@ -7,8 +7,11 @@ const REQUEST_MS = 30_000;
 const PAUSES_MS = [500, 1000, 2000, 4000, 8000];
 /** The longest that an intake may have one wait, in ms. */
 const LONGEST_PAUSE_MS = 30_000;
-/** Of an answer as much is read, in bytes. */
+/** How long the request of a zip may take, in ms. */
+const ZIP_MS = 300_000;
+/** Of an answer as much is read, in bytes: for a file, and for a zip of many. */
 const MOST_READ = 64 * 1024;
+const MOST_READ_OF_ZIP = 4 * 1_048_576;
 
 /** Of the statuses that concern the caller and not the file (RFC 9110 §15.5). */
 const NOT_LET_IN: Record<number, string> = {
@@ -39,35 +42,53 @@ export class Intake {
    * when the intake is away or busy (429, 5xx); throws `IntakeTrouble` when it stays so, sends one elsewhere, lets
    * nobody in, or answers what is no answer.
    */
-  async put(file: Sent): Promise<string | null> {
+  async put({ path, mediaType, bytes }: Sent): Promise<string | null> {
+    const at = `${this.address.href.replace(/\/$/, '')}/${path.split('/').map(encodeURIComponent).join('/')}`;
+    const answer = await this.patiently({ method: 'PUT', at, mediaType, bytes, ms: this.patience.requestMs });
+    return answer.kind === 'taken' ? null : answer.words;
+  }
+
+  /**
+   * Posts many files as one zip to the address itself. Answers those that are not taken, as the intake lists them; throws
+   * `IntakeTrouble` as `put` does, and when it does not take the zip.
+   */
+  async postZip(bytes: Uint8Array): Promise<NotTaken[]> {
+    const ms = Math.max(ZIP_MS, this.patience.requestMs);
+    const most = MOST_READ_OF_ZIP;
+    const at = this.address.href;
+    const answer = await this.patiently({ method: 'POST', at, mediaType: 'application/zip', bytes, ms, most });
+    if (answer.kind === 'refused') throw new IntakeTrouble(`the intake does not take the zip: ${answer.words}`);
+    return refusedIn(answer.text);
+  }
+
+  /** Asks until there is an answer that stays. */
+  private async patiently(asked: Asked): Promise<Exclude<Answer, { kind: 'away' }>> {
     const { pausesMs } = this.patience;
     for (let tries = 0; ; tries++) {
-      const answer = await this.putOnce(file);
-      if (answer.kind === 'taken') return null;
-      if (answer.kind === 'refused') return answer.words;
+      const answer = await this.ask(asked);
+      if (answer.kind !== 'away') return answer;
       if (tries >= pausesMs.length) throw new IntakeTrouble(`the intake ${answer.words}`);
       await pause(Math.min(LONGEST_PAUSE_MS, Math.max(pausesMs[tries], answer.waitMs)));
     }
   }
 
-  private async putOnce({ path, mediaType, bytes }: Sent): Promise<Answer> {
-    const base = this.address.href.replace(/\/$/, '');
+  private async ask({ method, at, mediaType, bytes, ms, most = MOST_READ }: Asked): Promise<Answer> {
     let response: Response;
     try {
-      response = await fetch(`${base}/${path.split('/').map(encodeURIComponent).join('/')}`, {
-        method: 'PUT',
+      response = await fetch(at, {
+        method,
         headers: { ...this.headers, 'content-type': mediaType },
         body: bytes as Uint8Array<ArrayBuffer>,
         // Where it sends one is no address that anybody allowed.
         redirect: 'manual',
-        signal: AbortSignal.timeout(this.patience.requestMs),
+        signal: AbortSignal.timeout(ms),
       });
     } catch (error) {
       return { kind: 'away', words: awayWords(error), waitMs: 0 };
     }
-    const text = await read(response);
+    const text = await read(response, most);
     const { status } = response;
-    if (status >= 200 && status < 300) return { kind: 'taken' };
+    if (status >= 200 && status < 300) return { kind: 'taken', text };
     if (status === 429 || status >= 500)
       return { kind: 'away', words: `answers ${status}${wordsIn(text, ', ')}`, waitMs: retryAfterMs(response) };
     if (status >= 300 && status < 400)
@@ -79,16 +100,20 @@ export class Intake {
   }
 }
 
-type Answer = { kind: 'taken' } | { kind: 'refused'; words: string } | { kind: 'away'; words: string; waitMs: number };
+type Asked = { method: 'PUT' | 'POST'; at: string; mediaType: string; bytes: Uint8Array; ms: number; most?: number };
+type Answer =
+  | { kind: 'taken'; text: string }
+  | { kind: 'refused'; words: string }
+  | { kind: 'away'; words: string; waitMs: number };
 
 /** The beginning of what it says; what breaks off or is no text is as if it said nothing. */
-async function read(response: Response): Promise<string> {
+async function read(response: Response, most: number): Promise<string> {
   if (!response.body) return '';
   const reader = response.body.getReader();
   const chunks: Uint8Array[] = [];
   let length = 0;
   try {
-    while (length < MOST_READ) {
+    while (length < most) {
       const { done, value } = await reader.read();
       if (done) break;
       chunks.push(value);
@@ -99,7 +124,24 @@ async function read(response: Response): Promise<string> {
   } finally {
     await reader.cancel().catch(() => {});
   }
-  return Buffer.concat(chunks).subarray(0, MOST_READ).toString('utf8');
+  return Buffer.concat(chunks).subarray(0, most).toString('utf8');
+}
+
+/** What an answer to a zip says is not taken: `{ "refused": [{ "path", "why" }] }`; nothing where it says no such thing. */
+function refusedIn(text: string): NotTaken[] {
+  let said: unknown;
+  try {
+    said = JSON.parse(text);
+  } catch {
+    // Not JSON: all of it is taken.
+  }
+  const refused = (said as { refused?: unknown } | null | undefined)?.refused;
+  if (!Array.isArray(refused)) return [];
+  return refused.flatMap((each: { path?: unknown; why?: unknown } | null) =>
+    typeof each?.path === 'string'
+      ? [{ path: each.path, why: plainText(typeof each.why === 'string' ? each.why : '', 300) || 'it gives no reason' }]
+      : [],
+  );
 }
 
 /** What a problem document says (RFC 9457 `detail`, else `title`), or short plain text; nothing of anything else. */

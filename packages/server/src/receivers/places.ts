@@ -1,9 +1,10 @@
-import { FORMATS, type FolderNow, type NotTaken, type Receipt, type ReceiptFile, several } from '@tolvik/core';
+import { FORMATS, type FolderNow, type NotTaken, type Receipt, type ReceiptFile, refuse, several } from '@tolvik/core';
 import { lookAt, writeInto } from '@tolvik/folders';
 import type { Config } from '../config';
 import type { Database } from '../db/database';
 import { intakeFiles, keepAnswer } from '../db/intake-files';
 import type { ReceiverRow } from '../db/receivers';
+import { zipOf } from '../deliveries/archive';
 import { allowedIntake } from './addresses';
 import { Intake } from './intake';
 import { folderOf } from './roots';
@@ -20,6 +21,32 @@ export type Place = {
   /** Brings it there, telling how many files have come where that takes its time. Answers what was refused when it came. */
   write(writing: Writing, bytesOf: BytesOf, onFile: (done: number) => void): Promise<NotTaken[]>;
 };
+
+/** The most that one zip may hold, in bytes. */
+const MOST_ZIPPED = 500 * 1_048_576;
+
+/** Files as one zip, in memory. Refuses more than there may be. */
+async function zipped(
+  files: readonly ReceiptFile[],
+  bytesOf: BytesOf,
+  onFile: (done: number) => void,
+): Promise<Buffer> {
+  const all = files.reduce((sum, { bytes }) => sum + bytes, 0);
+  if (all > MOST_ZIPPED)
+    refuse(
+      'receiver.zip',
+      `the files are ${Math.round(all / 1_048_576)} MB, and one zip holds up to ${MOST_ZIPPED / 1_048_576}`,
+      {
+        accepted: 'a request for each file',
+      },
+    );
+  let done = 0;
+  return zipOf(files, async (file) => {
+    const bytes = await bytesOf(file);
+    onFile(++done);
+    return bytes;
+  });
+}
 
 /** Requests to one intake at once. */
 const AT_ONCE = 4;
@@ -48,6 +75,16 @@ export async function placeOf(receiver: ReceiverRow, { config, db }: { config: C
       return { there, last, begun: new Map() };
     },
     async write({ write, receipt }, bytesOf, onFile) {
+      if (receiver.as_zip) {
+        const inZip = new Map(
+          (await intake.postZip(await zipped(write, bytesOf, onFile))).map((each) => [each.path, each]),
+        );
+        for (const { path, sha256, bytes } of write) {
+          const why = inZip.get(path)?.why ?? null;
+          await keepAnswer(db, receiver.id, receipt.delivery.id, { path, sha256, bytes, refused: why });
+        }
+        return write.flatMap(({ path }) => inZip.get(path) ?? []);
+      }
       const refused: NotTaken[] = [];
       let done = 0;
       await several(write, AT_ONCE, async (file) => {

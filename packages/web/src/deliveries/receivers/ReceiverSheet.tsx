@@ -49,7 +49,7 @@ export function ReceiverSheet({ receiver, onClose }: { receiver: Receiver; onClo
       tell(problem.message, { bad: true }),
     );
   };
-  const change = (fields: Partial<Pick<Receiver, 'rules' | 'takes' | 'follows'>>) =>
+  const change = (fields: Partial<Pick<Receiver, 'rules' | 'takes' | 'follows'> & { asZip: boolean }>) =>
     void settle(() => request(`/receivers/${id}`, { method: 'PATCH', json: fields }));
   const { writes, removes } = allowedCounts(steps, allowed);
   const write = () => settle(() => request(`/receivers/${id}/write`, { method: 'POST', json: allowed }));
@@ -99,6 +99,15 @@ export function ReceiverSheet({ receiver, onClose }: { receiver: Receiver; onClo
       />
       <TakesFields takes={receiver.takes} onChange={(takes) => change({ takes })} />
       <RulesFields rules={receiver.rules} onChange={(rules) => change({ rules })} />
+      {receiver.kind === 'intake' && (
+        <Ticked
+          className="mt-4 border-line border-t pt-3"
+          checked={receiver.asZip}
+          onChange={(asZip) => change({ asZip })}
+          label="Send one zip"
+          note="In place of a request for each file, for intakes that take zips."
+        />
+      )}
       {receiver.kind === 'intake' && (
         <IntakeHeaders
           names={receiver.headerNames}
