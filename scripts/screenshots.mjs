@@ -86,6 +86,20 @@ const views = {
     await page.getByText(/Icon intake took \d+ files?/).waitFor();
     await calm(2500);
     await shot('deliveries');
+    await page.getByRole('button', { name: 'Look at crate@2x.png' }).click();
+    await page.getByRole('radio', { name: 'Wipe' }).click();
+    await calm(1500);
+    await shot('large');
+    await page.keyboard.press('Escape');
+    const delivery = (await page.request.get(`${url}/api/projects/${project}/deliveries`)).json();
+    const [{ id }] = (await delivery).deliveries;
+    const shown = await page.request.get(`${url}/api/deliveries/${id}/page.html`);
+    writeFileSync(join(folder, 'delivery.html'), await shown.text());
+    const beside = await browser.newPage({ viewport: page.viewportSize() });
+    await beside.goto(`file://${join(folder, 'delivery.html')}`);
+    await beside.getByRole('searchbox').fill('bold');
+    await beside.screenshot({ path: join(out, 'page.png') });
+    await beside.close();
     await page.getByRole('button', { name: /App build/ }).click();
     await calm();
     await shot('receiver');
@@ -100,16 +114,6 @@ const views = {
     await piece('thermo').click();
     await calm(2500);
     await shot('bench');
-  },
-  async layers() {
-    await open('Season cards');
-    await page.getByRole('tab', { name: 'Layers' }).click();
-    await page.getByRole('treegrid', { name: 'Layers' }).getByRole('row').first().click();
-    await page.keyboard.press('ArrowRight');
-    await page.getByText('Kelp sprig', { exact: true }).click();
-    await calm(2500);
-    await shot('layers');
-    await page.getByRole('tab', { name: 'Pieces' }).click();
   },
   async replacing() {
     await open('Season cards');
@@ -129,18 +133,6 @@ const views = {
     await calm(2500);
     await shot('replacing');
     await page.getByRole('button', { name: 'Not now' }).click();
-  },
-  async tiles() {
-    await open('Shore map');
-    await calm(3000);
-    await shot('tiles');
-  },
-  async cut() {
-    await open('Shore map');
-    await piece('shore-map').click();
-    await page.getByRole('button', { name: 'Cut into tiles…' }).click();
-    await calm(2500);
-    await shot('cut');
   },
   async identity() {
     await open('Brinemoor identity');
@@ -211,6 +203,21 @@ const views = {
       .fill('1-2: svg, pdf, png 320 800 1600; 3-6: svg in set, jpeg 1600 on #12343b in office; none');
     await calm(1500);
     await shot('output');
+  },
+  async sheet() {
+    await open('Brinemoor identity', 'Proof');
+    await page.getByRole('button', { name: '+ Output' }).click();
+    await page.getByRole('textbox', { name: 'Which files?' }).fill('brand');
+    await page.getByRole('button', { name: /^Add/ }).last().click();
+    await page.keyboard.press('Escape');
+    await calm(4000);
+    await page
+      .getByRole('gridcell', { name: /^page 1 of .*brand/ })
+      .first()
+      .dblclick();
+    await calm(2500);
+    await shot('sheet');
+    await page.keyboard.press('Escape');
   },
   async compare() {
     await open('Harbour icons', 'Proof');

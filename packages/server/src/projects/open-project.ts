@@ -91,8 +91,9 @@ type Planned = {
   pageByCell: ReadonlyMap<string, KeyedPage>;
 };
 
-/** How large the picture of a vector file is drawn for the Proof, at the most. */
+/** How large the picture of a vector file is drawn for the Proof, at the most; and that of a page of paper, which has words. */
 const PICTURE_SIDE = 512;
+const PAPER_SIDE = 1600;
 export const pictureKey = (key: string, side = PICTURE_SIDE): string =>
   side === PICTURE_SIDE ? `${key}-picture` : `${key}-picture-${side}`;
 /** Artboards of which it is remembered where their colours meet. */
@@ -223,7 +224,8 @@ export class OpenProject {
   picture(cell: Cell, side = PICTURE_SIDE): Composed {
     const file = this.file(cell, false);
     const made = this.composed(cell, file);
-    const scale = Math.min(side / Math.max(file.widthPx, file.heightPx), side === PICTURE_SIDE ? 4 : Infinity);
+    const most = side === PICTURE_SIDE && 'sheet' in file && file.sheet ? PAPER_SIDE : side;
+    const scale = Math.min(most / Math.max(file.widthPx, file.heightPx), side === PICTURE_SIDE ? 4 : Infinity);
     const [widthPx, heightPx] = [
       Math.max(1, Math.round(file.widthPx * scale)),
       Math.max(1, Math.round(file.heightPx * scale)),

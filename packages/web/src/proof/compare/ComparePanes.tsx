@@ -1,4 +1,4 @@
-import { FORMATS, type Piece } from '@tolvik/core';
+import { FORMATS, type Piece, type Region } from '@tolvik/core';
 import { useState } from 'react';
 import { differenceWords } from '../../pictures/difference';
 import { boxOf, type Ground, PictureAt, PixelsAt } from '../../pictures/PictureAt';
@@ -9,14 +9,21 @@ import { PLACES } from './panes';
 import type { Compared } from './use-comparison';
 import type { Looking } from './use-view';
 
-type Props = { piece: Piece; comparison: Compared; looking: Looking; ground: Ground; mode: Mode };
+type Props = {
+  piece: Piece /** What is looked at, in px. */;
+  region: Region;
+  comparison: Compared;
+  looking: Looking;
+  ground: Ground;
+  mode: Mode;
+};
 
 /** The pictures themselves: beside each other, one laid over the other, or where they differ. */
-export function ComparePanes({ piece, comparison, looking, ground, mode }: Props) {
+export function ComparePanes({ piece, region, comparison, looking, ground, mode }: Props) {
   const { panes, compared, title, note } = comparison;
   const [split, setSplit] = useState(0.5);
   const { at, paneRoom } = looking;
-  const box = boxOf(at, piece.region, paneRoom);
+  const box = boxOf(at, region, paneRoom);
   const several = panes.length > 1;
   const picture = (i: number) => {
     const { picture: shown, trouble } = compared[i];

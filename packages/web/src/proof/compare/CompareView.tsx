@@ -37,7 +37,9 @@ export function CompareView({ pieceId, outputId, pieces, onOpen, onClose }: Prop
   const [ground, setGround] = useState<Ground>('checker');
   const holder = useRef<HTMLDivElement>(null);
   const columns = mode === 'beside' ? panes.length : 1;
-  const looking = useView(holder, piece?.region ?? NOWHERE, file?.widthPx ?? 1, columns);
+  // A page of paper is looked at as a whole, whatever piece it was opened for.
+  const region = (file && 'sheet' in file && file.sheet ? file.view : piece?.region) ?? NOWHERE;
+  const looking = useView(holder, region, file?.widthPx ?? 1, columns);
   useEffect(() => holder.current?.focus(), []);
 
   /** To the next file in a direction, over cells that make none. */
@@ -85,7 +87,7 @@ export function CompareView({ pieceId, outputId, pieces, onOpen, onClose }: Prop
         holder={holder}
         label="Files compared. Arrows go to the neighbours, plus and minus zoom, Shift and arrows move"
       >
-        <ComparePanes {...{ piece, comparison, looking, ground, mode }} />
+        <ComparePanes {...{ piece, region, comparison, looking, ground, mode }} />
       </PanArea>
       <TrialStrips comparison={comparison} />
       <CompareFoot piece={piece} file={file} bytes={compared[0].picture?.bytes ?? null} zoom={looking.zoom} />
