@@ -278,3 +278,23 @@ test('commands are found by what people call them, on the shelf, too', async ({ 
   await page.keyboard.type('create');
   await expect(page.getByRole('option', { name: 'New project' })).toBeVisible();
 });
+
+test('files of very different sizes: all are brought to one size where it is told that they came in', async ({
+  page,
+  openProject,
+}) => {
+  await openProject('Sizes');
+  const square = (side: number) =>
+    `<svg xmlns="http://www.w3.org/2000/svg" width="${side}" height="${side}"><rect width="${side}" height="${side}" fill="#0c6a53"/></svg>`;
+  await page.setInputFiles(
+    '[data-testid="bring-in"]',
+    Object.entries({ 'a.svg': 24, 'b.svg': 24, 'poster.svg': 900 }).map(([name, side]) => ({
+      name,
+      mimeType: 'image/svg+xml',
+      buffer: Buffer.from(square(side)),
+    })),
+  );
+  await expect(pieceRow(page, 'poster')).toContainText('900 × 900');
+  await page.getByRole('button', { name: 'Bring all to 24 px' }).click();
+  await expect(pieceRow(page, 'poster')).toContainText('24 × 24');
+});

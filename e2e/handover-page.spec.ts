@@ -9,7 +9,7 @@ test('a zip comes with a page that opens from a disk: every file with its pictur
   page,
   openProject,
 }) => {
-  await openProject('Harbour & <co>', {
+  await openProject('Page & <co>', {
     'anchor.svg': icon('<circle cx="12" cy="12" r="8"/>'),
     'boat.svg': icon('<path d="M2 2h9v9z"/>'),
   });
@@ -26,7 +26,7 @@ test('a zip comes with a page that opens from a disk: every file with its pictur
     const asked: string[] = [];
     page.on('request', (request) => asked.push(request.url()));
     await page.goto(`file://${folder}/delivery.html`);
-    await expect(page.getByRole('heading', { level: 1 })).toHaveText('Harbour & <co>');
+    await expect(page.getByRole('heading', { level: 1 })).toHaveText('Page & <co>');
     await expect(page.getByText('Black alone.')).toBeVisible();
     const pieces = page.getByRole('article');
     await expect(pieces).toHaveCount(2);

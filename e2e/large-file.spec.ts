@@ -22,6 +22,14 @@ test('a delivered file opens large beside what was delivered before: wiped, told
   await page.keyboard.press('Control+Enter');
   await expect(page.getByRole('heading', { name: 'Delivery 2 is written and measured' })).toBeVisible();
 
+  // A zip of what is shown: the two kinds of what was found.
+  await page.getByRole('textbox', { name: 'Find a file of this delivery' }).fill('anchor@');
+  const zip = await page.getByRole('link', { name: 'Zip of it' }).getAttribute('href');
+  const bytes = await (await page.request.get(zip ?? '')).body();
+  expect(bytes.includes('anchor@2x.png')).toBe(true);
+  expect(bytes.includes('anchor.svg')).toBe(false);
+  await page.getByRole('textbox', { name: 'Find a file of this delivery' }).fill('');
+
   // Both deliveries in numbers, drawn and as a table.
   await page.getByRole('button', { name: 'In numbers…' }).press('Enter');
   const figures = page.getByRole('dialog', { name: 'Deliveries in numbers' });

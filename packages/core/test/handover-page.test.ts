@@ -10,7 +10,7 @@ const FACTS: PageFacts = {
     {
       name: 'anchor',
       number: 1,
-      picture: Uint8Array.of(137, 80, 78, 71),
+      picture: 'iVBORw==',
       files: [
         { path: 'app/anchor@2x.png', bytes: 1536, size: 'PNG, 48 × 48' },
         { path: 'anchor 100%.svg', bytes: 300, size: 'SVG, 24 × 24' },

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { type Artboard, editionRecord, layerBounds, type ProjectDocument, performRequest } from '../src';
+import { type Artboard, editionRecord, layerBounds, oneSizeFor, type ProjectDocument, performRequest } from '../src';
 import { layerNamed, project, svg } from './fixtures';
 import { runs } from './properties';
 
@@ -90,4 +90,35 @@ describe('brought to one size', () => {
     expect(artboard('mark')).toMatchObject({ x: board.x, y: board.y, width: 72, height: 72 });
     expect(doc.find('edition', 'night')?.overrides[top].offset).toEqual({ x: 3, y: -6 });
   });
+});
+
+test.each<[string, [number, number][], number | null]>([
+  [
+    'the size that most have',
+    [
+      [16, 16],
+      [16, 12],
+      [900, 400],
+    ],
+    16,
+  ],
+  [
+    'the smaller of two that as many have',
+    [
+      [16, 16],
+      [900, 400],
+    ],
+    16,
+  ],
+  [
+    'nothing where they are not very different',
+    [
+      [16, 16],
+      [64, 20],
+    ],
+    null,
+  ],
+  ['nothing for one', [[16, 16]], null],
+])('one size for some artboards: %s', (_, sides, size) => {
+  expect(oneSizeFor(sides.map(([width, height]) => ({ width, height })))).toBe(size);
 });

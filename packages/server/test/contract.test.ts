@@ -176,6 +176,7 @@ test('each answers what its schema says, through the life of a project', async (
   expect(
     (await call('post', '/api/receivers/{id}/write', { params: taker, json: {} })).standing.written,
   ).toBeGreaterThan(0);
+  await call('post', '/api/receivers/{id}/stop', { params: taker });
   await call('delete', '/api/receivers/{id}', { params: taker });
   await call('post', `${DELIVERY}/hand-over`, { params: delivery });
   const source = { params: { id: params.id } };

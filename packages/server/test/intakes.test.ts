@@ -254,6 +254,48 @@ describe('a receiver that is an intake', () => {
     expect((await api.get(`/receivers/${receiver}/steps`)).body).toMatchObject({ same: 3, fresh: { count: 3 } });
   });
 
+  test('a sending that is stopped keeps what was taken, and the next goes on from there', async () => {
+    let taken = 0;
+    let mayGoOn: () => void = () => {};
+    const held = new Promise<void>((resolve) => {
+      mayGoOn = resolve;
+    });
+    await intakeThat(
+      // Two are taken, and the others wait until somebody pressed stop.
+      (request, response, n) => {
+        const take = () => {
+          taken++;
+          ends(201)(request, response, n);
+        };
+        if (n <= 2) take();
+        else void held.then(take);
+      },
+      async (address) => {
+        const own = await startOnOwnDatabase({ TOLVIK_INTAKES: address.href });
+        const mine = client(own.url);
+        const id = await mine.project();
+        const icons = Object.fromEntries(Array.from({ length: 8 }, (_, i) => [`i${i}.svg`, icon()]));
+        await mine.bringIn(id, icons);
+        const { body } = await mine.post(`/projects/${id}/receivers`, { name: 'Slow', address: address.href });
+        await mine.post(`/projects/${id}/deliveries`);
+        const receiver = async () => (await mine.get(`/projects/${id}/receivers`)).body.receivers[0];
+        while (taken < 2) await new Promise((resolve) => setTimeout(resolve, 20));
+        await mine.post(`/receivers/${body.id}/stop`);
+        mayGoOn();
+        for (let now = await receiver(); now.trouble === null; now = await receiver())
+          await new Promise((resolve) => setTimeout(resolve, 20));
+        expect((await receiver()).trouble).toBe('it was stopped');
+        // Those that were under way came to their end, and no other was begun.
+        const before = taken;
+        expect(before).toBeLessThan(24);
+        const sent = await mine.post(`/receivers/${body.id}/write`);
+        expect(sent.body).toMatchObject({ trouble: null, standing: { written: 24 - before } });
+        expect(taken).toBe(24);
+        await own.close();
+      },
+    );
+  });
+
   test('its headers are told to nobody, and may be said anew', async () => {
     const { id, receiver } = await withIntake(print.address, { Authorization: 'Bearer wrong' });
     const none = await exported(id);

@@ -3,6 +3,7 @@
 export * from './align';
 export * from './alike';
 export * from './artboards';
+export { oneSizeFor } from './bring-to-size';
 export * from './copies';
 export * from './for-groups';
 export * from './hold';

@@ -6,7 +6,7 @@ import type { Output, ProjectRecord } from '../document/records';
 import { FORMATS } from '../formats';
 import type { Region } from '../geometry/region';
 import { incompletePieces, type Mendable, refusals, tooHeavy } from '../handover/intake-rules';
-import { isFor, type Taker } from '../handover/takes';
+import { meantFor, type Taker } from '../handover/takes';
 import type { PlannedFile } from '../plan/plan';
 import { type Check, type Finding, type Looked, pieceRecord, type Surroundings } from './check';
 
@@ -42,8 +42,11 @@ const inTimes = (sizes: readonly number[]): string => listed(sizes.map((size) =>
 const MENDS: Record<NonNullable<Mendable>, string> = { small: 'Small letters', capital: 'Capital letters' };
 
 /** Of planned files those that are meant for a receiver. */
-const filesFor = ({ takes }: Taker, files: readonly PlannedFile[], { doc }: Surroundings): PlannedFile[] =>
-  files.filter(({ pieceId, outputId }) => isFor(takes, pieceId, doc.find('output', outputId)?.specId));
+function filesFor({ takes }: Taker, files: readonly PlannedFile[], { doc }: Surroundings): readonly PlannedFile[] {
+  if (takes.pieceIds === null && takes.specIds === null) return files;
+  const isMeant = meantFor(takes);
+  return files.filter(({ pieceId, outputId }) => isMeant(pieceId, doc.find('output', outputId)?.specId));
+}
 
 /** What a receiver's rules say of a piece's files, the same of several in one finding. */
 function saidOf(taker: Taker, looked: Looked, surroundings: Surroundings): Omit<Finding, 'check' | 'pieceId'>[] {

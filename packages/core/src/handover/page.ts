@@ -5,8 +5,8 @@ import { count } from '../basics/words';
 export const PAGE_NAME = 'delivery.html';
 
 export type PageFile = { path: string; bytes: number; size: string };
-/** A piece with the files of it; `picture` is a PNG. */
-export type PagePiece = { name: string; number: number; picture: Uint8Array | null; files: readonly PageFile[] };
+/** A piece with the files of it; `picture` is a PNG in base64 (RFC 4648). */
+export type PagePiece = { name: string; number: number; picture: string | null; files: readonly PageFile[] };
 export type PageFacts = {
   project: string;
   number: number;
@@ -62,12 +62,6 @@ function weight(bytes: number): string {
 const day = (at: string): string =>
   new Date(at).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric', timeZone: 'UTC' });
 
-function base64(bytes: Uint8Array): string {
-  let text = '';
-  for (let i = 0; i < bytes.length; i += 0x8000) text += String.fromCharCode(...bytes.subarray(i, i + 0x8000));
-  return btoa(text);
-}
-
 const href = (path: string): string => path.split('/').map(encodeURIComponent).join('/');
 
 /**
@@ -81,7 +75,7 @@ export function handoverPage({ project, number, at, title, note, pieces }: PageF
   const articles = pieces.map((piece) => {
     const words = [piece.name, `${piece.number}`, ...piece.files.map(({ path }) => path)].join(' ').toLowerCase();
     const picture = piece.picture
-      ? `<img alt="" src="data:image/png;base64,${base64(piece.picture)}">`
+      ? `<img alt="" src="data:image/png;base64,${escapeAttribute(piece.picture)}">`
       : '<span class="quiet">no picture</span>';
     const list = piece.files.map(
       ({ path, size, bytes: own }) =>

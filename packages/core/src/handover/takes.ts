@@ -16,7 +16,10 @@ export const ALL_FILES: Takes = { specIds: null, pieceIds: null };
 /** What a receiver is asked by: which files are for it, and what they have to be like. */
 export type Taker = { takes: Takes; rules: IntakeRules };
 
-/** Whether a file of a piece, made by an output of a spec, is for a receiver. Of an output that is gone nobody knows the spec. */
-export const isFor = ({ specIds, pieceIds }: Takes, pieceId: string, specId: string | undefined): boolean =>
-  (pieceIds === null || pieceIds.includes(pieceId)) &&
-  (specIds === null || (specId !== undefined && specIds.includes(specId)));
+/** Tells of a file of a piece, made by an output of a spec, whether it is for a receiver. Of an output that is gone nobody knows the spec. */
+export function meantFor({ specIds, pieceIds }: Takes): (pieceId: string, specId: string | undefined) => boolean {
+  const pieces = pieceIds && new Set(pieceIds);
+  const specs = specIds && new Set(specIds);
+  return (pieceId, specId) =>
+    (!pieces || pieces.has(pieceId)) && (!specs || (specId !== undefined && specs.has(specId)));
+}

@@ -9,7 +9,7 @@ import {
   type Known,
   receiptAfter,
 } from './steps';
-import { isFor, type Takes } from './takes';
+import { meantFor, type Takes } from './takes';
 
 /** What lies in a folder, and what an earlier writing left there. */
 export type FolderNow = {
@@ -38,8 +38,9 @@ export function takenOf(
   specOf: (outputId: string) => string | undefined,
 ): { wanted: Receipt; refused: NotTaken[] } {
   const refused: NotTaken[] = [];
+  const isMeant = meantFor(takes);
   const files = whole.files.filter((file) => {
-    if (!isFor(takes, file.piece, specOf(file.output))) return false;
+    if (!isMeant(file.piece, specOf(file.output))) return false;
     const [first] = rules ? refusals(rules, asWritten(file, factsOf(file.path))) : [];
     if (first) refused.push({ path: file.path, why: first.words });
     return !first;

@@ -33,11 +33,11 @@ export async function pageOf(
     if (list) list.push(row);
     else byPiece.set(row.piece_id, [row]);
   }
-  const pictures = new Map<string, Uint8Array>();
+  const pictures = new Map<string, string>();
   await several([...byPiece].slice(0, MOST_PICTURES), AT_ONCE, async ([pieceId, files]) => {
     const [shown] = [...files].sort((a, b) => RANK[a.format as Format] - RANK[b.format as Format]);
     const picture = await deliveries.pictureOf(delivery, shown, PICTURE_SIDE).catch(() => undefined);
-    if (picture) pictures.set(pieceId, picture);
+    if (picture) pictures.set(pieceId, picture.toString('base64'));
   });
   const pieces = [...byPiece].map(
     ([pieceId, files], i): PagePiece => ({

@@ -220,6 +220,12 @@ export const API_ROUTES: readonly ApiRoute[] = [
     answer: receiverAnswer,
   },
   {
+    method: 'post',
+    path: '/api/receivers/{id}/stop',
+    summary: 'End a sending that is under way; the next goes on from there',
+    answer: receiverAnswer,
+  },
+  {
     method: 'get',
     path: `${PROJECT}/source`,
     summary: 'The folder whose drawings feed it, and the folders of the server that may be read from',

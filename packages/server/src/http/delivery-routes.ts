@@ -18,7 +18,7 @@ import {
 import { answersFor } from '../db/intake-files';
 import { findProject } from '../db/projects';
 import { streamArchive } from '../deliveries/archive';
-import { compareDeliveries } from '../deliveries/compare';
+import { compareDeliveries, type FileChange } from '../deliveries/compare';
 import { pageOf } from '../deliveries/page';
 import { type Context, openProject } from './context';
 import { archiveQuery, compareQuery, newDelivery, position, positions } from './schemas';
@@ -67,15 +67,20 @@ export function deliveryRoutes(context: Context): Router {
     (recordId.safeParse(id).success ? await findDelivery(db, String(id)) : undefined) ??
     refuse('not.found', 'there is no such delivery');
 
-  /** The files of a delivery that the deliveries before did not hold like that. */
-  const differentIn = async (delivery: DeliveryRow, files: DeliveryFileRow[]): Promise<DeliveryFileRow[]> => {
+  /** The files of a delivery that are what some change says against the deliveries before, or anything but the same. */
+  const changedIn = async (
+    delivery: DeliveryRow,
+    files: DeliveryFileRow[],
+    only: 'different' | FileChange,
+  ): Promise<DeliveryFileRow[]> => {
     const before = await filesBefore(db, delivery.project_id, delivery.number);
-    const same = new Set(
+    const isWanted = (change: FileChange) => (only === 'different' ? change !== 'same' : change === only);
+    const wanted = new Set(
       compareDeliveries(files, before, delivery.whole).flatMap(({ change, now }) =>
-        change === 'same' && now ? [now.position] : [],
+        now && isWanted(change) ? [now.position] : [],
       ),
     );
-    return files.filter(({ position: at }) => !same.has(at));
+    return files.filter(({ position: at }) => wanted.has(at));
   };
 
   router.get('/projects/:id/deliveries', async (req, res) => {
@@ -157,10 +162,13 @@ export function deliveryRoutes(context: Context): Router {
   router.get('/deliveries/:id/archive.zip', async (req, res) => {
     const delivery = await find(req.params.id);
     const project = await findProject(db, delivery.project_id);
-    const { only, page } = archiveQuery.parse(req.query);
+    const { only, find: text, page } = archiveQuery.parse(req.query);
     const files = await deliveryFiles(db, delivery.id);
-    const wanted = only === 'all' ? files : await differentIn(delivery, files);
-    const of = only === 'all' ? '' : ', what differs';
+    const folded = text.trim().toLowerCase();
+    const wanted = (only === 'all' ? files : await changedIn(delivery, files, only)).filter(({ path }) =>
+      path.toLowerCase().includes(folded),
+    );
+    const of = only === 'different' ? ', what differs' : only === 'all' && !folded ? '' : ', some';
     const name = `${(project?.name ?? 'project').replace(/[^\p{L}\p{N} ._-]+/gu, '-')} ${delivery.number}${of}.zip`;
     res.set('Content-Disposition', `attachment; filename*=UTF-8''${encodeURIComponent(name)}`).type('application/zip');
     const title = project?.name ?? '';

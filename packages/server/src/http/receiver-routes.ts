@@ -109,5 +109,12 @@ export function receiverRoutes({ db, config, receivers, following }: Context): R
     res.json(asJson(await find(receiver.id)));
   });
 
+  /** Ends a sending that is under way; the next goes on from there. */
+  router.post('/receivers/:id/stop', async (req, res) => {
+    const receiver = await find(req.params.id);
+    receivers.stop(receiver.id);
+    res.json(asJson(receiver));
+  });
+
   return router;
 }

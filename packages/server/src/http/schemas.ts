@@ -13,7 +13,9 @@ export const newProject = z
 /** The delivery that another is held against; what was delivered before it where none is said. */
 export const compareQuery = z.object({ with: recordId.optional() });
 export const archiveQuery = z.object({
-  only: z.enum(['all', 'different']).default('all'),
+  only: z.enum(['all', 'different', 'same', 'changed', 'renamed', 'new', 'gone']).default('all'),
+  /** Text that their paths hold. */
+  find: z.string().max(300).default(''),
   /** Whether a page that shows it all lies beside the files. */
   page: z.enum(['0', '1']).default('0'),
 });

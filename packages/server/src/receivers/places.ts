@@ -19,7 +19,7 @@ export type Place = {
   /** What of some paths is there. Throws refusals in words. */
   now(paths: readonly string[]): Promise<FolderNow>;
   /** Brings it there, telling how many files have come where that takes its time. Answers what was refused when it came. */
-  write(writing: Writing, bytesOf: BytesOf, onFile: (done: number) => void): Promise<NotTaken[]>;
+  write(writing: Writing, bytesOf: BytesOf, onFile: (done: number) => void, signal: AbortSignal): Promise<NotTaken[]>;
 };
 
 /** The most that one zip may hold, in bytes. */
@@ -74,7 +74,7 @@ export async function placeOf(receiver: ReceiverRow, { config, db }: { config: C
       const last = { files: [], leftovers: taken.map(({ path, bytes, sha256 }) => ({ path, bytes, sha256 })) };
       return { there, last, begun: new Map() };
     },
-    async write({ write, receipt }, bytesOf, onFile) {
+    async write({ write, receipt }, bytesOf, onFile, signal) {
       if (receiver.as_zip) {
         const inZip = new Map(
           (await intake.postZip(await zipped(write, bytesOf, onFile))).map((each) => [each.path, each]),
@@ -88,12 +88,16 @@ export async function placeOf(receiver: ReceiverRow, { config, db }: { config: C
       const refused: NotTaken[] = [];
       let done = 0;
       await several(write, AT_ONCE, async (file) => {
+        if (signal.aborted) return;
         const { path, sha256, bytes } = file;
         const why = await intake.put({ path, mediaType: FORMATS[file.format].mediaType, bytes: await bytesOf(file) });
         await keepAnswer(db, receiver.id, receipt.delivery.id, { path, sha256, bytes, refused: why });
         if (why !== null) refused.push({ path, why });
         onFile(++done);
       });
+      // Those under way came to their end, and what they answered is kept.
+      if (signal.aborted)
+        refuse('receiver.stopped', 'it was stopped', { accepted: 'sending again, which goes on from there' });
       return refused;
     },
   };

@@ -53,6 +53,12 @@ export class Receivers {
   private readonly feeding = new Map<string, Promise<void>>();
   private readonly newestByEdit = new Map<string, string>();
 
+  /** Sendings that somebody stopped, by receiver. */
+  private readonly stopped = new Map<string, AbortController>();
+
+  /** Ends a sending that is under way here: what was taken stays taken, and the next sending goes on from there. */
+  stop = (receiverId: string): void => this.stopped.get(receiverId)?.abort();
+
   progressOf = (receiverId: string): { done: number; of: number } | null => this.sending.get(receiverId) ?? null;
 
   /** What would be done so that a receiver holds the newest delivery; changes nothing. */
@@ -184,7 +190,7 @@ export class Receivers {
     };
     const refused = inStep
       ? []
-      : await place.write(writing, bytesOf, onFile).finally(() => this.sending.delete(receiver.id));
+      : await this.stoppable(receiver.id, (signal) => place.write(writing, bytesOf, onFile, signal));
     const ended = {
       ...standing,
       written: standing.written - refused.length,
@@ -192,6 +198,17 @@ export class Receivers {
     };
     await setStanding(this.db, receiver.id, ended, null);
     await announce(this.db, receiver.project_id, { type: 'receivers' });
+  }
+
+  private async stoppable<T>(receiverId: string, work: (signal: AbortSignal) => Promise<T>): Promise<T> {
+    const control = new AbortController();
+    this.stopped.set(receiverId, control);
+    try {
+      return await work(control.signal);
+    } finally {
+      this.stopped.delete(receiverId);
+      this.sending.delete(receiverId);
+    }
   }
 
   /** Keeps why a receiver does not get what it should, and tells of it. */

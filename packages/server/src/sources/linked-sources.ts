@@ -10,7 +10,7 @@ import { announce } from '../events/hub';
 import { bringOnto } from '../projects/bring-onto';
 import type { OpenProjects } from '../projects/open-projects';
 import { sourceOf } from '../receivers/roots';
-import { readDrawings } from './read-folder';
+import { readDrawings, type SeenFiles } from './read-folder';
 
 /** A file that is still being written is waited for until it has kept its size so long, in ms. */
 const STILL_MS = 250;
@@ -21,7 +21,13 @@ const TOGETHER_MS = 150;
 const LOOK_AGAIN_MS = 5000;
 const MOST_NAMED = 50;
 
-type Watched = { watcher: FSWatcher | null; identity: string; timer?: NodeJS.Timeout; running: Promise<void> };
+type Watched = {
+  watcher: FSWatcher | null;
+  identity: string;
+  seen: SeenFiles;
+  timer?: NodeJS.Timeout;
+  running: Promise<void>;
+};
 
 /**
  * Folders that feed projects: a drawing that changed replaces the artwork of the artboard of its name as bringing in by
@@ -57,7 +63,7 @@ export class LinkedSources {
     await this.leave(projectId);
     const row = await findSource(this.db, projectId);
     if (!row?.is_on || this.stopped) return;
-    const watched: Watched = { watcher: null, identity: '', running: Promise.resolve() };
+    const watched: Watched = { watcher: null, identity: '', seen: new Map(), running: Promise.resolve() };
     this.watched.set(projectId, watched);
     try {
       const folder = await sourceOf(this.config, row.root, row.folder);
@@ -98,11 +104,19 @@ export class LinkedSources {
     await watched.running;
   }
 
-  /** Folders that were in trouble, or are another folder now, are begun anew. */
+  /**
+   * Folders that were in trouble, or are another folder now, are begun anew; so are those that another server was told
+   * of. Those that feed nothing any more are left.
+   */
   private async lookAgain(): Promise<void> {
-    for (const [projectId, { watcher, identity }] of this.watched) {
-      const row = await findSource(this.db, projectId);
-      if (!row) continue;
+    const rows = new Map((await sourcesOn(this.db)).map((row) => [row.project_id, row]));
+    for (const projectId of rows.keys()) if (!this.watched.has(projectId)) await this.follow(projectId);
+    for (const [projectId, { watcher, identity }] of [...this.watched]) {
+      const row = rows.get(projectId);
+      if (!row) {
+        await this.leave(projectId);
+        continue;
+      }
       const folder = await sourceOf(this.config, row.root, row.folder).catch((error: Error) => error);
       if (folder instanceof Error) {
         // Told once, and not at each look.
@@ -112,7 +126,7 @@ export class LinkedSources {
     }
   }
 
-  private async bringIn(projectId: string, { identity }: Watched): Promise<void> {
+  private async bringIn(projectId: string, { identity, seen }: Watched): Promise<void> {
     const lock = await this.db.connect();
     try {
       // Another server on this database watches, too: what it brought in is known after it.
@@ -123,7 +137,7 @@ export class LinkedSources {
         const folder = await sourceOf(this.config, row.root, row.folder);
         if ((await identityOf(folder)) !== identity)
           refuse('source.replaced', `${folder} is another folder now; it is looked at again in a moment`);
-        await this.bringNews(row, folder);
+        if (await this.bringNews(row, folder, seen)) this.read(projectId);
       } finally {
         await lock.query('SELECT pg_advisory_unlock(hashtextextended($1, 8))', [projectId]);
       }
@@ -132,8 +146,14 @@ export class LinkedSources {
     }
   }
 
-  private async bringNews({ project_id: projectId, files: known, standing }: SourceRow, folder: string): Promise<void> {
-    const drawings = await readDrawings(folder, (name, sha256) => known[name]?.sha256 !== sha256);
+  /** Answers whether more waits for the next reading. */
+  private async bringNews(
+    { project_id: projectId, files: known, standing }: SourceRow,
+    folder: string,
+    seen: SeenFiles,
+  ): Promise<boolean> {
+    const isNews = (name: string, sha256: string) => known[name]?.sha256 !== sha256;
+    const { drawings, more } = await readDrawings(folder, seen, isNews);
     const files: SourceRow['files'] = {};
     for (const { name, sha256, bytes, why } of drawings) files[name] = bytes ? { sha256, refused: why } : known[name];
     const news = drawings.flatMap(({ name, bytes, why }) => (bytes && !why ? [{ name, bytes }] : []));
@@ -159,6 +179,7 @@ export class LinkedSources {
     };
     await keepRead(this.db, projectId, files, now);
     await announce(this.db, projectId, { type: 'source' });
+    return more;
   }
 
   private async inTrouble(projectId: string, error: unknown): Promise<void> {

@@ -68,6 +68,12 @@ export function DeliveryDetail({ id, others }: { id: string; others: readonly De
     failed: Math.max(live?.failed ?? 0, data.failed),
     path: live?.path,
   };
+  const zippable =
+    (find || only) &&
+    only !== 'refused' &&
+    only !== 'failed' &&
+    only !== 'gone' &&
+    files.some((file) => file.now?.state === 'made');
   return (
     <section aria-label={`Delivery ${data.number}`} className="flex min-w-0 flex-1 flex-col">
       <DeliveryHead
@@ -92,6 +98,15 @@ export function DeliveryDetail({ id, others }: { id: string; others: readonly De
           onChange={(event) => setFind(event.target.value)}
         />
         {(find || only) && <span className="text-ink-2">{count(files.length, 'file')}</span>}
+        {against === '' && zippable && (
+          <a
+            href={`/api/deliveries/${id}/archive.zip?${new URLSearchParams({ find: find.trim(), only: only ?? 'all' })}`}
+            download
+            className="font-semibold text-spruce underline"
+          >
+            Zip of {files.length === 1 ? 'it' : 'them'}
+          </a>
+        )}
         {others.length > 1 && (
           <label className="ml-auto flex items-center gap-2 text-ink-2">
             held against

@@ -1,9 +1,10 @@
-import { artboardsNamed, nameFromFile, type ReplaceReport } from '@tolvik/core';
+import { artboardsNamed, type Change, nameFromFile, oneSizeFor, type ReplaceReport } from '@tolvik/core';
 import { useCallback, useContext } from 'react';
 import { create } from 'zustand';
 import { uploadLines } from '../api/client';
 import type { BringInAnswer } from '../api/types';
 import { useNotice } from '../ui/notices';
+import { doAct, plainIntent } from './act';
 import { keepArrival, showArrivals } from './arrivals';
 import { SessionContext } from './context';
 import { reportWords } from './report-words';
@@ -99,7 +100,8 @@ export function useBringIn(): {
         }
         await keepArrival(session.id, report);
         const { words, bad, more } = reportWords(report);
-        tell(words, { bad, action: more ? { title: 'Each file…', run: () => showArrivals(true) } : undefined });
+        const action = more ? { title: 'Each file…', run: () => showArrivals(true) } : oneSize(session, change);
+        tell(words, { bad, action });
       } catch (error) {
         tell(control.signal.aborted ? 'Stopped: nothing was brought in.' : (error as Error).message, {
           bad: !control.signal.aborted,
@@ -111,4 +113,16 @@ export function useBringIn(): {
     [session, tell],
   );
   return { bringIn, busy };
+}
+
+/** What is offered where artboards of very different sizes came in: all of the size that most have. */
+function oneSize(session: Session, change: Pick<Change, 'puts'> | null) {
+  const boards = (change?.puts ?? []).filter((record) => record.kind === 'artboard');
+  const longestPx = oneSizeFor(boards);
+  if (longestPx === null) return undefined;
+  const ids = boards.map(({ id }) => id);
+  return {
+    title: `Bring all to ${+longestPx.toFixed(2)} px`,
+    run: () => void doAct(session, 'bring-to-size', plainIntent(ids), { longestPx }),
+  };
 }

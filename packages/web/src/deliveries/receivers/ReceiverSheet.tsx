@@ -67,6 +67,15 @@ export function ReceiverSheet({ receiver, onClose }: { receiver: Receiver; onClo
           <Button className="mr-auto" disabled={busy} onClick={() => void drop()} title="Its files stay where they are">
             Have it no longer
           </Button>
+          {receiver.sending && (
+            <Button
+              kind="danger"
+              onClick={() => void request(`/receivers/${id}/stop`, { method: 'POST' })}
+              title="What was taken stays taken; sending again goes on from there"
+            >
+              Stop sending
+            </Button>
+          )}
           <Button onClick={onClose}>Close</Button>
           <Button kind="go" disabled={busy || writes + removes === 0} onClick={() => void write()}>
             {buttonWords(writes, removes, receiver.kind === 'intake' ? 'Send' : 'Write')}
