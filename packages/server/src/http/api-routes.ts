@@ -311,7 +311,7 @@ export const API_ROUTES: readonly ApiRoute[] = [
   {
     method: 'post',
     path: `${DELIVERY}/hand-over`,
-    summary: 'Bring every receiver that is on to what it held, however old it is',
+    summary: 'Bring every receiver that is on, but those that follow, to what it held, however old it is',
     answer: deliveryAnswer,
   },
   { method: 'post', path: `${DELIVERY}/stop`, summary: 'Stop', answer: deliveryAnswer },

@@ -54,7 +54,7 @@ export class Following {
     if (last?.whole && last.version === project.version) {
       // Made already: by an export, or by another server on this database.
       if (followers.some(({ standing, trouble }) => trouble !== null || standing?.delivery.id !== last.id))
-        await this.receivers.feed(last.id);
+        await this.receivers.toFollowers(last);
       return;
     }
     try {

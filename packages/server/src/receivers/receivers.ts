@@ -33,6 +33,7 @@ import { type BytesOf, type Place, placeOf } from './places';
 /** How often it is told how far a sending has come, in ms. */
 const TELL_MS = 500;
 const MOST_SENT_AT_ONCE = 3;
+const MOST_WRITTEN_AT_ONCE = 3;
 
 export type Looked = { delivery: DeliveryRow; place: Place; held: Held };
 
@@ -45,7 +46,7 @@ export class Receivers {
     private readonly onError: (error: Error) => void,
   ) {}
 
-  private readonly inTurn = pLimit(MOST_SENT_AT_ONCE);
+  private readonly inTurn = { folders: pLimit(MOST_WRITTEN_AT_ONCE), intakes: pLimit(MOST_SENT_AT_ONCE) };
   /** How far sendings that are under way here have come. */
   private readonly sending = new Map<string, { done: number; of: number }>();
 
@@ -137,7 +138,7 @@ export class Receivers {
    */
   write(receiver: ReceiverRow, allowed: Allowed, order: { deliveryId?: string; waits?: boolean } = {}): Promise<void> {
     const write = () => this.writeAlone(receiver, allowed, order);
-    return receiver.address === null ? write() : this.inTurn(write);
+    return this.inTurn[receiver.address === null ? 'folders' : 'intakes'](write);
   }
 
   private async writeAlone(
@@ -235,13 +236,18 @@ export class Receivers {
       this.newestByEdit.set(projectId, deliveryId);
     }
     await this.inOrder(projectId, async () => {
-      if (!byEdit || this.newestByEdit.get(projectId) === deliveryId) await this.bring(delivery, byEdit);
+      if (!byEdit || this.newestByEdit.get(projectId) === deliveryId)
+        await this.bring(delivery, ({ follows }) => follows || !byEdit);
     });
   }
 
-  /** Brings every receiver that is on to a delivery, however old it is. */
+  /** Brings every receiver that is on to a delivery, however old it is; not those that follow, which hold what there is now. */
   handOver = (delivery: DeliveryRow): Promise<void> =>
-    this.inOrder(delivery.project_id, () => this.bring(delivery, false));
+    this.inOrder(delivery.project_id, () => this.bring(delivery, ({ follows }) => !follows));
+
+  /** Brings those that follow to a delivery that there is already. */
+  toFollowers = (delivery: DeliveryRow): Promise<void> =>
+    this.inOrder(delivery.project_id, () => this.bring(delivery, ({ follows }) => follows));
 
   /** One after the other for a project. */
   private async inOrder(projectId: string, work: () => Promise<void>): Promise<void> {
@@ -253,9 +259,9 @@ export class Receivers {
   }
 
   /** Each by its own settings, and each trouble its own. */
-  private async bring(delivery: DeliveryRow, toFollowers: boolean): Promise<void> {
+  private async bring(delivery: DeliveryRow, isMeant: (receiver: ReceiverRow) => boolean): Promise<void> {
     const all = await listReceivers(this.db, delivery.project_id);
-    for (const receiver of all.filter(({ is_on, follows }) => is_on && (follows || !toFollowers))) {
+    for (const receiver of all.filter((each) => each.is_on && isMeant(each))) {
       const allowed = { removeLeftovers: receiver.remove_leftovers, replaceForeign: receiver.replace_foreign };
       await this.write(receiver, allowed, { deliveryId: delivery.id, waits: true }).catch(this.onError);
     }

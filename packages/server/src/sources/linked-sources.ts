@@ -2,6 +2,7 @@ import { lstat } from 'node:fs/promises';
 import { basename } from 'node:path';
 import { type LinkedSource, Refusal, refuse } from '@tolvik/core';
 import { type FSWatcher, watch } from 'chokidar';
+import pLimit from 'p-limit';
 import type { Reader } from '../bring-in/reader';
 import type { Config } from '../config';
 import type { Database } from '../db/database';
@@ -20,6 +21,7 @@ const TOGETHER_MS = 150;
 /** How often it is looked whether a folder is there again, or is still the one that is watched, in ms. */
 const LOOK_AGAIN_MS = 5000;
 const MOST_NAMED = 50;
+const MOST_READ_AT_ONCE = 2;
 
 type Watched = {
   watcher: FSWatcher | null;
@@ -35,6 +37,8 @@ type Watched = {
  */
 export class LinkedSources {
   private readonly watched = new Map<string, Watched>();
+  /** Each reading holds a connection to the database while it uses others. */
+  private readonly inTurn = pLimit(MOST_READ_AT_ONCE);
   private again: NodeJS.Timeout | undefined;
   private stopped = false;
 
@@ -91,7 +95,9 @@ export class LinkedSources {
     const watched = this.watched.get(projectId);
     if (!watched) return;
     watched.running = watched.running.then(() =>
-      this.bringIn(projectId, watched).catch((error: Error) => this.inTrouble(projectId, error).catch(this.onError)),
+      this.inTurn(() => this.bringIn(projectId, watched)).catch((error: Error) =>
+        this.inTrouble(projectId, error).catch(this.onError),
+      ),
     );
   }
 

@@ -7,7 +7,8 @@ import { useReceivers } from './receivers/receivers';
 export function HandOver({ id, number }: { id: string; number: number }) {
   const tell = useNotice();
   const { data } = useReceivers();
-  const on = data?.receivers.filter((receiver) => receiver.on) ?? [];
+  // Those that follow the project hold what there is now.
+  const on = data?.receivers.filter((receiver) => receiver.on && !receiver.follows) ?? [];
   if (on.length === 0) return null;
   const names = on.map(({ name }) => name).join(', ');
   const handOver = () =>
