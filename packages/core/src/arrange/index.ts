@@ -3,13 +3,13 @@
 export * from './align';
 export * from './alike';
 export * from './artboards';
-export { oneSizeFor } from './bring-to-size';
 export * from './copies';
 export * from './for-groups';
 export * from './hold';
 export * from './layers';
 export * from './match-layers';
 export * from './move';
+export * from './one-size';
 export * from './outermost';
 export * from './outlines';
 export * from './piece-order';

@@ -4,7 +4,7 @@ import { create } from 'zustand';
 import { uploadLines } from '../api/client';
 import type { BringInAnswer } from '../api/types';
 import { useNotice } from '../ui/notices';
-import { doAct, plainIntent } from './act';
+import { fetched } from '../ui/part';
 import { keepArrival, showArrivals } from './arrivals';
 import { SessionContext } from './context';
 import { reportWords } from './report-words';
@@ -123,6 +123,10 @@ function oneSize(session: Session, change: Pick<Change, 'puts'> | null) {
   const ids = boards.map(({ id }) => id);
   return {
     title: `Bring all to ${+longestPx.toFixed(2)} px`,
-    run: () => void doAct(session, 'bring-to-size', plainIntent(ids), { longestPx }),
+    // Acts are not part of every stage.
+    run: () =>
+      void fetched(() => import('./act')).then(({ doAct, plainIntent }) =>
+        doAct(session, 'bring-to-size', plainIntent(ids), { longestPx }),
+      ),
   };
 }
