@@ -7,6 +7,7 @@ import { expect, icon, test } from './app';
 
 test('a zip comes with a page that opens from a disk: every file with its picture and a link, searched by typing', async ({
   page,
+  app,
   openProject,
 }) => {
   await openProject('Page & <co>', {
@@ -43,6 +44,16 @@ test('a zip comes with a page that opens from a disk: every file with its pictur
     await expect(page.getByRole('status')).toHaveText('1 of 2');
     await page.getByRole('searchbox').fill('');
     await expect(pieces).toHaveCount(2);
+    // With some of the files it speaks of those alone.
+    const some = new URL(href ?? '', 'http://x');
+    some.searchParams.set('find', 'boat.');
+    await page.goto(`${app.url}/`);
+    writeFileSync(join(folder, 'b.zip'), await (await page.request.get(some.pathname + some.search)).body());
+    execFileSync('unzip', ['-q', 'b.zip', '-d', 'some'], { cwd: folder });
+    await page.goto(`file://${folder}/some/delivery.html`);
+    const own = await page.getByRole('link').evaluateAll((all) => all.map((each) => each.getAttribute('href') ?? ''));
+    expect(own.sort()).toEqual(['boat.png', 'boat.svg']);
+    for (const link of own) expect(existsSync(join(folder, 'some', link))).toBe(true);
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }

@@ -3,11 +3,12 @@
 export * from './acts';
 export * from './arrange';
 export * from './artwork';
+export { groupBy } from './basics/group-by';
 export * from './basics/problem';
 export { same } from './basics/same';
 export { several } from './basics/several';
 export * from './basics/sha256';
-export { count, few } from './basics/words';
+export { count, few, weight } from './basics/words';
 export * from './checks';
 export * from './compose';
 export * from './document';

@@ -2,7 +2,7 @@ import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, statSync } 
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { RECEIPT_NAME } from '@tolvik/core';
-import { client, icon, startOnOwnDatabase } from './running';
+import { client, icon, startOnOwnDatabase, until } from './running';
 
 let root: string;
 let server: Awaited<ReturnType<typeof startOnOwnDatabase>>;
@@ -47,15 +47,6 @@ const filesIn = (at: string): string[] =>
         .filter((name) => name !== RECEIPT_NAME)
         .sort()
     : [];
-
-/** Once something is so. */
-async function until(what: string, isSo: () => Promise<boolean> | boolean): Promise<void> {
-  for (let i = 0; i < 1200; i++) {
-    if (await isSo()) return;
-    await new Promise((resolve) => setTimeout(resolve, 50));
-  }
-  throw new Error(`never came: ${what}`);
-}
 
 async function exported(id: string): Promise<string> {
   const { body } = await api.post(`/projects/${id}/deliveries`);

@@ -12,7 +12,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { LinkedSource } from '@tolvik/core';
 import { readConfig, startServer } from '../src';
-import { client, icon, startOnOwnDatabase } from './running';
+import { client, icon, startOnOwnDatabase, until } from './running';
 
 let root: string;
 let server: Awaited<ReturnType<typeof startOnOwnDatabase>>;
@@ -65,13 +65,6 @@ const rowsOf = async (id: string, kind: string) =>
 const drawn = async (id: string) => (await rowsOf(id, 'layer')).flatMap(({ attrs }) => attrs?.d ?? []).sort();
 const boards = async (id: string) => (await rowsOf(id, 'artboard')).map(({ name }) => name).sort();
 
-async function until(what: string, isSo: () => Promise<boolean>): Promise<void> {
-  for (let i = 0; i < 1200; i++) {
-    if (await isSo()) return;
-    await new Promise((resolve) => setTimeout(resolve, 50));
-  }
-  throw new Error(`never came: ${what}`);
-}
 const sourceWhen = async (id: string, what: string, isSo: (source: LinkedSource) => boolean) => {
   await until(what, async () => isSo(await sourceOf(id)));
   return sourceOf(id);

@@ -29,6 +29,15 @@ export async function startOnOwnDatabase(
 // biome-ignore lint/suspicious/noExplicitAny: answers are looked into freely in tests
 type Json = any;
 
+/** Once something is so; waits as long as a slow machine may take. */
+export async function until(what: string, isSo: () => Promise<boolean> | boolean): Promise<void> {
+  for (let tries = 0; tries < 1200; tries++) {
+    if (await isSo()) return;
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  }
+  throw new Error(`never came: ${what}`);
+}
+
 export type Answer = { status: number; body: Json; headers: Headers };
 
 /** A client of the API for tests. */

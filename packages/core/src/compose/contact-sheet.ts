@@ -9,10 +9,9 @@ import { contactSheetGrid, type SheetPart } from '../plan/contact-sheet';
 import { type ComposeSources, composeContent } from './compose';
 import { fileIds } from './ids';
 import { groundOf, lookFor } from './look';
-import { fitted, INK, type PageText, QUIET } from './page-words';
+import { fitted, INK, type PageText, QUIET, RULE } from './page-words';
 import { coloursPage, filesPage } from './sheet-parts';
 
-const LINE = '#d9dcd8';
 const n = (value: number) => printNumber(value, 3);
 
 /** A page of a sheet: its drawing without words, and the words. */
@@ -97,7 +96,7 @@ export function composeContactSheet(
     const paint = ground && !fills ? `<rect ${box} fill="${ground}"/>` : '';
     const cell = `x="${n(left)}" y="${n(top)}" width="${n(grid.cellWidth)}" height="${n(grid.pictureHeight)}"`;
     const below = fills ? `<rect ${cell} fill="${ground}"/>` : '';
-    const frame = `<rect ${cell} fill="none" stroke="${LINE}" stroke-width="0.75"/>`;
+    const frame = `<rect ${cell} fill="none" stroke="${RULE}" stroke-width="0.75"/>`;
     return `${below}<g transform="translate(${n(x)} ${n(y)}) scale(${printNumber(scale, 6)})"><clipPath id="${clip}"><rect ${box}/></clipPath>${defs}<g clip-path="url(#${clip})">${paint}${body}</g></g>${frame}`;
   });
   if (place.part !== 'pieces') cells.push(partOf(doc, place.part, settings).svg);

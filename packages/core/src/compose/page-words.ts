@@ -6,6 +6,8 @@ import { printNumber } from '../geometry/matrix';
 const FAMILY = 'Schibsted Grotesk';
 export const INK = '#1b2021';
 export const QUIET = '#5c6466';
+/** Of frames and lines on a page. */
+export const RULE = '#d9dcd8';
 const n = (value: number) => printNumber(value, 3);
 
 /** A line of words on a page: where its baseline begins or ends, in px; set in the family that ships with the app. */

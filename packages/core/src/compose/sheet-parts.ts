@@ -7,7 +7,7 @@ import { pieces } from '../pieces/pieces';
 import type { ContactSheetGrid } from '../plan/contact-sheet';
 import { outputTitle } from '../plan/output-words';
 import { allOutputs } from '../plan/plan';
-import { INK, type PageText, QUIET } from './page-words';
+import { INK, type PageText, QUIET, RULE } from './page-words';
 
 type Part = { svg: string; texts: PageText[] };
 
@@ -50,7 +50,7 @@ export function coloursPage(doc: ProjectDocument, { left, top, widthPx, heightPx
       line(`RGB ${rgb.r} ${rgb.g} ${rgb.b}`, x, below + 30),
       line(`contrast: ${on(WHITE)} on white, ${on(BLACK)} on black`, x, below + 43),
     );
-    return `<rect x="${n(x)}" y="${n(y)}" width="${n(step - 16)}" height="${SWATCH_HIGH}" fill="${colour}" stroke="#d9dcd8" stroke-width="0.75"/>`;
+    return `<rect x="${n(x)}" y="${n(y)}" width="${n(step - 16)}" height="${SWATCH_HIGH}" fill="${colour}" stroke="${RULE}" stroke-width="0.75"/>`;
   });
   texts.push(...andMore(all.length - most, left, heightPx - left - 20));
   return { svg: swatches.join(''), texts };
@@ -80,7 +80,7 @@ export function filesPage(doc: ProjectDocument, { left, top, widthPx, heightPx }
       line(where, left + 290, y, { sizePx: 11 }),
       line(`of ${count} ${count === 1 ? 'piece' : 'pieces'}`, widthPx - left, y, { sizePx: 11, end: true }),
     );
-    return `<rect x="${n(left)}" y="${n(y + 6)}" width="${n(widthPx - 2 * left)}" height="0.75" fill="#d9dcd8"/>`;
+    return `<rect x="${n(left)}" y="${n(y + 6)}" width="${n(widthPx - 2 * left)}" height="0.75" fill="${RULE}"/>`;
   });
   texts.push(...andMore(rows.length - most, left, heightPx - left - 20));
   return { svg: rules.join(''), texts };

@@ -1,5 +1,5 @@
 import { escapeAttribute, escapeText } from '../artwork/markup/xml';
-import { count } from '../basics/words';
+import { count, weight } from '../basics/words';
 
 /** The page beside the files of a delivery. */
 export const PAGE_NAME = 'delivery.html';
@@ -51,13 +51,6 @@ find.addEventListener('input',()=>{
 });
 document.querySelector('form').addEventListener('submit',(event)=>event.preventDefault());
 `;
-
-const UNITS = ['B', 'KB', 'MB'];
-function weight(bytes: number): string {
-  let [value, unit] = [bytes, 0];
-  while (value >= 1000 && unit < UNITS.length - 1) [value, unit] = [value / 1024, unit + 1];
-  return `${unit === 0 || value >= 100 ? Math.round(value) : value.toFixed(1)} ${UNITS[unit]}`;
-}
 
 const day = (at: string): string =>
   new Date(at).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric', timeZone: 'UTC' });

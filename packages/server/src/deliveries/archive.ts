@@ -7,6 +7,8 @@ import type { DeliveryFileRow } from '../db/deliveries';
 const BATCH = 50;
 /** Every entry has this date, so that the same files make the same archive. */
 const DATE = new Date(Date.UTC(2000, 0, 1, 12));
+/** How an entry is kept: pictures stored, text deflated. */
+const entry = (isText: boolean) => ({ mtime: DATE, mode: 0o100644, compress: isText });
 
 /**
  * Streams the made files of a delivery as a zip: pictures stored, text deflated, a batch at a time
@@ -27,7 +29,7 @@ export async function streamArchive(
     zip.on('error', reject);
   });
   zip.outputStream.pipe(out);
-  if (more) zip.addBuffer(Buffer.from(more.text), more.path, { mtime: DATE, mode: 0o100644, compress: true });
+  if (more) zip.addBuffer(Buffer.from(more.text), more.path, entry(true));
   const made = files.filter((file) => file.state === 'made');
   for (let at = 0; at < made.length && !out.destroyed; at += BATCH) {
     const batch = made.slice(at, at + BATCH);
@@ -38,12 +40,7 @@ export async function streamArchive(
     const bytes = new Map(rows.map((row) => [row.key, row.bytes]));
     for (const file of batch) {
       const content = bytes.get(file.render_key) ?? (await again(file));
-      if (content)
-        zip.addBuffer(content, file.path, {
-          mtime: DATE,
-          mode: 0o100644,
-          compress: FORMATS[file.format as Format].markup,
-        });
+      if (content) zip.addBuffer(content, file.path, entry(FORMATS[file.format as Format].markup));
     }
     if (out.writableNeedDrain) await new Promise((resolve) => out.once('drain', resolve).once('close', resolve));
   }
@@ -64,11 +61,7 @@ export async function zipOf<T extends { path: string; format: Format }>(
     zip.on('error', reject);
   });
   for (const file of files)
-    zip.addBuffer(Buffer.from(await bytesOf(file)), file.path, {
-      mtime: DATE,
-      mode: 0o100644,
-      compress: FORMATS[file.format].markup,
-    });
+    zip.addBuffer(Buffer.from(await bytesOf(file)), file.path, entry(FORMATS[file.format].markup));
   zip.end();
   return whole;
 }

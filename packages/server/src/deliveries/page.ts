@@ -1,6 +1,5 @@
-import { FORMATS, type Format, handoverPage, type PagePiece, several } from '@tolvik/core';
-import type { Database } from '../db/database';
-import { type DeliveryFileRow, type DeliveryRow, deliveryFiles } from '../db/deliveries';
+import { FORMATS, type Format, groupBy, handoverPage, type PagePiece, several } from '@tolvik/core';
+import type { DeliveryFileRow, DeliveryRow } from '../db/deliveries';
 import type { Deliveries } from './deliveries';
 
 /** Longest side of a picture on the page, in px; and pieces that have one. */
@@ -17,34 +16,31 @@ const sizeOf = ({ format, measured, width_px, height_px }: DeliveryFileRow): str
   return `${FORMATS[format as Format].title}, ${pages > 1 ? `${pages} pages` : `${width} × ${height}`}`;
 };
 
-/** The page beside the files of a delivery. A picture that cannot be made is not on it. */
+/** The page beside some files of a delivery, or all. A picture that cannot be made is not on it. */
 export async function pageOf(
-  db: Database,
   deliveries: Deliveries,
   delivery: DeliveryRow,
+  files: readonly DeliveryFileRow[],
   title: string,
 ): Promise<string> {
   const project = await deliveries.projectOf(delivery);
   const names = new Map((await project.ask('pieces', null)).map((piece) => [piece.id, piece]));
-  const rows = (await deliveryFiles(db, delivery.id)).filter(({ state }) => state === 'made');
-  const byPiece = new Map<string, DeliveryFileRow[]>();
-  for (const row of rows) {
-    const list = byPiece.get(row.piece_id);
-    if (list) list.push(row);
-    else byPiece.set(row.piece_id, [row]);
-  }
+  const byPiece = groupBy(
+    files.filter(({ state }) => state === 'made'),
+    (file) => file.piece_id,
+  );
   const pictures = new Map<string, string>();
-  await several([...byPiece].slice(0, MOST_PICTURES), AT_ONCE, async ([pieceId, files]) => {
-    const [shown] = [...files].sort((a, b) => RANK[a.format as Format] - RANK[b.format as Format]);
+  await several([...byPiece].slice(0, MOST_PICTURES), AT_ONCE, async ([pieceId, own]) => {
+    const [shown] = [...own].sort((a, b) => RANK[a.format as Format] - RANK[b.format as Format]);
     const picture = await deliveries.pictureOf(delivery, shown, PICTURE_SIDE).catch(() => undefined);
     if (picture) pictures.set(pieceId, picture.toString('base64'));
   });
   const pieces = [...byPiece].map(
-    ([pieceId, files], i): PagePiece => ({
-      name: names.get(pieceId)?.name ?? files[0].path,
+    ([pieceId, own], i): PagePiece => ({
+      name: names.get(pieceId)?.name ?? own[0].path,
       number: names.get(pieceId)?.number ?? i + 1,
       picture: pictures.get(pieceId) ?? null,
-      files: files.map((file) => ({ path: file.path, bytes: file.measured?.bytes ?? 0, size: sizeOf(file) })),
+      files: own.map((file) => ({ path: file.path, bytes: file.measured?.bytes ?? 0, size: sizeOf(file) })),
     }),
   );
   return handoverPage({

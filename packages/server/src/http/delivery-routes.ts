@@ -172,7 +172,7 @@ export function deliveryRoutes(context: Context): Router {
     const name = `${(project?.name ?? 'project').replace(/[^\p{L}\p{N} ._-]+/gu, '-')} ${delivery.number}${of}.zip`;
     res.set('Content-Disposition', `attachment; filename*=UTF-8''${encodeURIComponent(name)}`).type('application/zip');
     const title = project?.name ?? '';
-    const more = page === '1' ? { path: PAGE_NAME, text: await pageOf(db, deliveries, delivery, title) } : null;
+    const more = page === '1' ? { path: PAGE_NAME, text: await pageOf(deliveries, delivery, wanted, title) } : null;
     await streamArchive(db, wanted, (file) => deliveries.bytesOf(delivery, file), res, more);
   });
 
@@ -180,7 +180,7 @@ export function deliveryRoutes(context: Context): Router {
   router.get('/deliveries/:id/page.html', async (req, res) => {
     const delivery = await find(req.params.id);
     const project = await findProject(db, delivery.project_id);
-    const text = await pageOf(db, deliveries, delivery, project?.name ?? '');
+    const text = await pageOf(deliveries, delivery, await deliveryFiles(db, delivery.id), project?.name ?? '');
     res.set('Content-Security-Policy', INERT).attachment(PAGE_NAME).type('html').send(text);
   });
 

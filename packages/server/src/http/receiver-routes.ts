@@ -23,7 +23,7 @@ import {
 } from '../db/receivers';
 import { announce } from '../events/hub';
 import { allowedIntake } from '../receivers/addresses';
-import { folderOf } from '../receivers/roots';
+import { folderOf } from '../roots';
 import type { Context } from './context';
 
 const receiverJson = (row: ReceiverRow, sending: Receiver['sending']): Receiver => ({

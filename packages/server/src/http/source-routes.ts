@@ -3,7 +3,7 @@ import { Router } from 'express';
 import { findProject } from '../db/projects';
 import { dropSource, findSource, setSource, switchSource } from '../db/sources';
 import { announce } from '../events/hub';
-import { sourceOf } from '../receivers/roots';
+import { sourceOf } from '../roots';
 import type { Context } from './context';
 
 /** The folder whose drawings feed a project. */

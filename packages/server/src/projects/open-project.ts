@@ -94,8 +94,7 @@ type Planned = {
 /** How large the picture of a vector file is drawn for the Proof, at the most; and that of a page of paper, which has words. */
 const PICTURE_SIDE = 512;
 const PAPER_SIDE = 1600;
-export const pictureKey = (key: string, side = PICTURE_SIDE): string =>
-  side === PICTURE_SIDE ? `${key}-picture` : `${key}-picture-${side}`;
+export const pictureKey = (key: string, side?: number): string => `${key}-picture${side ? `-${side}` : ''}`;
 /** Artboards of which it is remembered where their colours meet. */
 const MEASURED_AT_MOST = 2_000;
 const NO_PICTURE = new Uint8Array();
@@ -220,12 +219,13 @@ export class OpenProject {
     return this.composed(cell, file, settings);
   }
 
-  /** What a file looks like: the same composed SVG, as a small PNG of a longest side in px. */
-  picture(cell: Cell, side = PICTURE_SIDE): Composed {
+  /** What a file looks like: the same composed SVG, as a PNG of a longest side in px, or as the Proof shows it. */
+  picture(cell: Cell, side?: number): Composed {
     const file = this.file(cell, false);
     const made = this.composed(cell, file);
-    const most = side === PICTURE_SIDE && 'sheet' in file && file.sheet ? PAPER_SIDE : side;
-    const scale = Math.min(most / Math.max(file.widthPx, file.heightPx), side === PICTURE_SIDE ? 4 : Infinity);
+    const onPaper = 'sheet' in file && !!file.sheet;
+    const longest = Math.max(file.widthPx, file.heightPx);
+    const scale = side ? side / longest : Math.min((onPaper ? PAPER_SIDE : PICTURE_SIDE) / longest, 4);
     const [widthPx, heightPx] = [
       Math.max(1, Math.round(file.widthPx * scale)),
       Math.max(1, Math.round(file.heightPx * scale)),

@@ -5,9 +5,9 @@ import type { Database } from '../db/database';
 import { intakeFiles, keepAnswer } from '../db/intake-files';
 import type { ReceiverRow } from '../db/receivers';
 import { zipOf } from '../deliveries/archive';
+import { folderOf } from '../roots';
 import { allowedIntake } from './addresses';
 import { Intake } from './intake';
-import { folderOf } from './roots';
 
 export type Writing = { write: readonly ReceiptFile[]; remove: readonly string[]; receipt: Receipt };
 export type BytesOf = (file: ReceiptFile) => Promise<Uint8Array>;

@@ -28,6 +28,7 @@ import { hashesOf, listReceivers, type ReceiverRow, setStanding, specsOfOutputs 
 import { readRender } from '../db/renders';
 import type { Deliveries } from '../deliveries/deliveries';
 import { announce } from '../events/hub';
+import { InOrder } from '../in-order';
 import { type BytesOf, type Place, placeOf } from './places';
 
 /** How often it is told how far a sending has come, in ms. */
@@ -50,8 +51,9 @@ export class Receivers {
   /** How far sendings that are under way here have come. */
   private readonly sending = new Map<string, { done: number; of: number }>();
 
-  /** What feeds the receivers of a project, and the newest delivery that an edit made, by project. */
-  private readonly feeding = new Map<string, Promise<void>>();
+  /** Receivers of a project are fed with one delivery after the other. */
+  private readonly feeding = new InOrder();
+  /** The newest delivery that an edit made, by project. */
   private readonly newestByEdit = new Map<string, string>();
 
   /** Sendings that somebody stopped, by receiver. */
@@ -235,7 +237,7 @@ export class Receivers {
       await dropEarlierByEdit(this.db, delivery);
       this.newestByEdit.set(projectId, deliveryId);
     }
-    await this.inOrder(projectId, async () => {
+    await this.feeding.run(projectId, async () => {
       if (!byEdit || this.newestByEdit.get(projectId) === deliveryId)
         await this.bring(delivery, ({ follows }) => follows || !byEdit);
     });
@@ -243,20 +245,11 @@ export class Receivers {
 
   /** Brings every receiver that is on to a delivery, however old it is; not those that follow, which hold what there is now. */
   handOver = (delivery: DeliveryRow): Promise<void> =>
-    this.inOrder(delivery.project_id, () => this.bring(delivery, ({ follows }) => !follows));
+    this.feeding.run(delivery.project_id, () => this.bring(delivery, ({ follows }) => !follows));
 
   /** Brings those that follow to a delivery that there is already. */
   toFollowers = (delivery: DeliveryRow): Promise<void> =>
-    this.inOrder(delivery.project_id, () => this.bring(delivery, ({ follows }) => follows));
-
-  /** One after the other for a project. */
-  private async inOrder(projectId: string, work: () => Promise<void>): Promise<void> {
-    const before = this.feeding.get(projectId) ?? Promise.resolve();
-    const now = before.then(work);
-    const quietly = now.catch(() => {});
-    this.feeding.set(projectId, quietly);
-    await now.finally(() => this.feeding.get(projectId) === quietly && this.feeding.delete(projectId));
-  }
+    this.feeding.run(delivery.project_id, () => this.bring(delivery, ({ follows }) => follows));
 
   /** Each by its own settings, and each trouble its own. */
   private async bring(delivery: DeliveryRow, isMeant: (receiver: ReceiverRow) => boolean): Promise<void> {

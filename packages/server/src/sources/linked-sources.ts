@@ -8,9 +8,10 @@ import type { Config } from '../config';
 import type { Database } from '../db/database';
 import { findSource, keepRead, keepTrouble, type SourceRow, sourcesOn } from '../db/sources';
 import { announce } from '../events/hub';
+import { InOrder } from '../in-order';
 import { bringOnto } from '../projects/bring-onto';
 import type { OpenProjects } from '../projects/open-projects';
-import { sourceOf } from '../receivers/roots';
+import { sourceOf } from '../roots';
 import { readDrawings, type SeenFiles } from './read-folder';
 
 /** A file that is still being written is waited for until it has kept its size so long, in ms. */
@@ -39,6 +40,9 @@ export class LinkedSources {
   private readonly watched = new Map<string, Watched>();
   /** Each reading holds a connection to the database while it uses others. */
   private readonly inTurn = pLimit(MOST_READ_AT_ONCE);
+  /** Two who link a folder at once would leave one watched that nobody knows of. */
+  private readonly changing = new InOrder();
+  private looking = false;
   private again: NodeJS.Timeout | undefined;
   private stopped = false;
 
@@ -52,7 +56,7 @@ export class LinkedSources {
 
   async start(): Promise<void> {
     for (const { project_id } of await sourcesOn(this.db)) await this.follow(project_id);
-    this.again = setInterval(() => void this.lookAgain().catch(this.onError), LOOK_AGAIN_MS);
+    this.again = setInterval(() => void this.lookAgain(), LOOK_AGAIN_MS);
     this.again.unref();
   }
 
@@ -63,8 +67,10 @@ export class LinkedSources {
   }
 
   /** Watches the source that a project has now, or none any more, and reads it. */
-  async follow(projectId: string): Promise<void> {
-    await this.leave(projectId);
+  follow = (projectId: string): Promise<void> => this.changing.run(projectId, () => this.followNow(projectId));
+
+  private async followNow(projectId: string): Promise<void> {
+    await this.leaveNow(projectId);
     const row = await findSource(this.db, projectId);
     if (!row?.is_on || this.stopped) return;
     const watched: Watched = { watcher: null, identity: '', seen: new Map(), running: Promise.resolve() };
@@ -101,7 +107,9 @@ export class LinkedSources {
     );
   }
 
-  private async leave(projectId: string): Promise<void> {
+  private leave = (projectId: string): Promise<void> => this.changing.run(projectId, () => this.leaveNow(projectId));
+
+  private async leaveNow(projectId: string): Promise<void> {
     const watched = this.watched.get(projectId);
     this.watched.delete(projectId);
     if (!watched) return;
@@ -112,9 +120,21 @@ export class LinkedSources {
 
   /**
    * Folders that were in trouble, or are another folder now, are begun anew; so are those that another server was told
-   * of. Those that feed nothing any more are left.
+   * of. Those that feed nothing any more are left. One look after the other.
    */
   private async lookAgain(): Promise<void> {
+    if (this.looking) return;
+    this.looking = true;
+    try {
+      await this.lookAgainNow();
+    } catch (error) {
+      this.onError(error as Error);
+    } finally {
+      this.looking = false;
+    }
+  }
+
+  private async lookAgainNow(): Promise<void> {
     const rows = new Map((await sourcesOn(this.db)).map((row) => [row.project_id, row]));
     for (const projectId of rows.keys()) if (!this.watched.has(projectId)) await this.follow(projectId);
     for (const [projectId, { watcher, identity }] of [...this.watched]) {

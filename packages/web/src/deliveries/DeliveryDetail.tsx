@@ -80,7 +80,7 @@ export function DeliveryDetail({ id, others }: { id: string; others: readonly De
         data={data}
         now={now}
         isAgainstLast={against === ''}
-        isNewest={others.find(({ state }) => state === 'done')?.id === id}
+        isNewest={others.find(({ state, byEdit }) => state === 'done' && !byEdit)?.id === id}
         onChange={() => void refetch()}
       />
       <DeliveryCounts

@@ -1,26 +1,17 @@
 import { useState } from 'react';
+import { store } from '../ui/store';
 import { Ticked } from '../ui/Tick';
 
 const KEY = 'tolvik zip page';
 
 /** Whether zips come with a page that shows what is in them; remembered by this browser where it remembers. */
 function usePage(): [boolean, (on: boolean) => void] {
-  const [on, setOn] = useState(() => {
-    try {
-      return localStorage.getItem(KEY) === '1';
-    } catch {
-      return false;
-    }
-  });
+  const [on, setOn] = useState(() => store()?.getItem(KEY) === '1');
   return [
     on,
     (next) => {
       setOn(next);
-      try {
-        localStorage.setItem(KEY, next ? '1' : '0');
-      } catch {
-        // It is so until the page is left.
-      }
+      store()?.setItem(KEY, next ? '1' : '0');
     },
   ];
 }
@@ -31,7 +22,8 @@ export function Downloads({
   differ,
   made,
 }: {
-  id: string /** How many differ, where that is not all. */;
+  id: string;
+  /** How many differ, where that is not all. */
   differ: number;
   made: number;
 }) {

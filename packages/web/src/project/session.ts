@@ -182,7 +182,7 @@ export class Session {
       const event = JSON.parse(data) as ProjectEvent;
       if (event.type === 'edited') {
         if (event.version > this.version && !this.sending && this.pending.length === 0)
-          void this.pull(event.label && event.version === this.version + 1 ? event.label : undefined).catch(() => {});
+          void this.pull(event.label).catch(() => {});
         else if (this.saved.kind === 'waiting') this.sendSoon(0);
       } else if (event.type === 'renamed') {
         this.name = event.name;

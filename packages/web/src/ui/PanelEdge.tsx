@@ -1,17 +1,9 @@
 import { type KeyboardEvent, type PointerEvent, useState } from 'react';
+import { store } from './store';
 
 const LEAST = 200;
 const MOST = 560;
 const STEP = 16;
-
-/** The browser's own store of small things; nothing where it lets a page have none. */
-function store(): Storage | null {
-  try {
-    return globalThis.localStorage;
-  } catch {
-    return null;
-  }
-}
 
 /** How wide a panel was made, in CSS px, kept in this browser; null while it is as wide as it comes. */
 export function usePanelWidth(name: string): [number | null, (width: number | null) => void] {

@@ -2,7 +2,7 @@ import { lstat, mkdir, realpath } from 'node:fs/promises';
 import { resolve, sep } from 'node:path';
 import { pathWithin, refuse } from '@tolvik/core';
 import { inWords, noLinks } from '@tolvik/folders';
-import type { Config } from '../config';
+import type { Config } from './config';
 
 /** The folder of a receiver: below one of the roots that deliveries may be written to. Refuses as `below` does. */
 export async function folderOf({ folders, ownFolder }: Config, root: string, folder: string): Promise<string> {
