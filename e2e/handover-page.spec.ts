@@ -6,25 +6,26 @@ import { check } from './accessibility';
 import { expect, icon, test } from './app';
 
 test('a zip comes with a page that opens from a disk: every file with its picture and a link, searched by typing', async ({
-  page,
-  app,
+  page: app,
   openProject,
 }) => {
   await openProject('Page & <co>', {
     'anchor.svg': icon('<circle cx="12" cy="12" r="8"/>'),
     'boat.svg': icon('<path d="M2 2h9v9z"/>'),
   });
-  await page.keyboard.press('Control+Enter');
-  await expect(page.getByRole('heading', { name: /is written and measured/ })).toBeVisible();
-  await page.getByRole('textbox', { name: 'Note' }).fill('Black alone.');
-  await page.keyboard.press('Tab');
-  await page.getByRole('checkbox', { name: 'with a page that shows it all' }).press('Space');
-  const href = await page.getByRole('link', { name: 'Download .zip' }).getAttribute('href');
+  await app.keyboard.press('Control+Enter');
+  await expect(app.getByRole('heading', { name: /is written and measured/ })).toBeVisible();
+  await app.getByRole('textbox', { name: 'Note' }).fill('Black alone.');
+  await app.keyboard.press('Tab');
+  await app.getByRole('checkbox', { name: 'with a page that shows it all' }).press('Space');
+  const href = await app.getByRole('link', { name: 'Download .zip' }).getAttribute('href');
   const folder = mkdtempSync(join(tmpdir(), 'tolvik-page-'));
   try {
-    writeFileSync(join(folder, 'a.zip'), await (await page.request.get(href ?? '')).body());
+    writeFileSync(join(folder, 'a.zip'), await (await app.request.get(href ?? '')).body());
     execFileSync('unzip', ['-q', 'a.zip'], { cwd: folder });
     const asked: string[] = [];
+    // A page of its own: the app's may still be fetching.
+    const page = await app.context().newPage();
     page.on('request', (request) => asked.push(request.url()));
     await page.goto(`file://${folder}/delivery.html`);
     await expect(page.getByRole('heading', { level: 1 })).toHaveText('Page & <co>');
@@ -47,8 +48,7 @@ test('a zip comes with a page that opens from a disk: every file with its pictur
     // With some of the files it speaks of those alone.
     const some = new URL(href ?? '', 'http://x');
     some.searchParams.set('find', 'boat.');
-    await page.goto(`${app.url}/`);
-    writeFileSync(join(folder, 'b.zip'), await (await page.request.get(some.pathname + some.search)).body());
+    writeFileSync(join(folder, 'b.zip'), await (await app.request.get(some.pathname + some.search)).body());
     execFileSync('unzip', ['-q', 'b.zip', '-d', 'some'], { cwd: folder });
     await page.goto(`file://${folder}/some/delivery.html`);
     const own = await page.getByRole('link').evaluateAll((all) => all.map((each) => each.getAttribute('href') ?? ''));

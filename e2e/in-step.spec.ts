@@ -167,10 +167,15 @@ test('names given in a drawing say what is exported: groups become pieces by rul
   await rule.getByRole('combobox', { name: 'What it means' }).selectOption('Groups and layers named like');
   await rule.getByRole('textbox', { name: 'Names like' }).fill('icon-*');
   await expect(dialog).toContainText('2 pieces are made or changed');
+  await rule.getByRole('combobox', { name: 'What becomes of each' }).selectOption('becomes an artboard around it');
+  await rule.getByLabel('Margin in px').fill('1');
+  await dialog.getByRole('button', { name: 'Another rule' }).press('Enter');
+  await expect(dialog).toContainText('3 pieces are made or changed');
   await check(page);
-  await dialog.getByRole('button', { name: 'Keep 1 rule' }).press('Enter');
+  await dialog.getByRole('button', { name: 'Keep 2 rules' }).press('Enter');
   await expect(pieceRow(page, 'icon-anchor')).toBeVisible();
-  await expect(pieceRows(page)).toHaveCount(3);
+  await expect(pieceRow(page, 'icon-anchor')).toContainText('8 × 8');
+  await expect(pieceRows(page)).toHaveCount(4);
 
   // The drawing comes back with another icon and without one.
   const api = page.request;

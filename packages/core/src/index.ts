@@ -21,5 +21,6 @@ export * from './plan';
 export * from './profile';
 export * from './project';
 export * from './specs';
+export * from './taking-back';
 export * from './variants';
 export * from './wire';

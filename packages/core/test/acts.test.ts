@@ -10,6 +10,7 @@ import {
   perform,
   performRequest,
   Refusal,
+  sliceRecord,
 } from '../src';
 import { layerNamed, project, refusalOf, snapshot, svg } from './fixtures';
 import { runs } from './properties';
@@ -261,4 +262,15 @@ test('sizes of followers come with an act, whoever does it', () => {
     { width: 50 },
   );
   expect(puts.find(({ id }) => id === 'white')).toMatchObject({ width: 50, height: 24 });
+});
+
+test('one number of a slice with a margin leaves its others as they are', () => {
+  const doc = harbour();
+  const source = { kind: 'region', x: 10, y: 20, width: 30, height: 40 };
+  doc.apply({
+    puts: [sliceRecord.parse({ id: 'cut', kind: 'slice', order: 'a9', name: 'cut', source, margin: 5 })],
+    removes: [],
+  });
+  doc.apply(performRequest(doc, 'set-rect', { ids: ['cut'], settings: { x: 11 } }));
+  expect(doc.find('slice', 'cut')).toMatchObject({ source: { ...source, x: 11 }, margin: 5 });
 });

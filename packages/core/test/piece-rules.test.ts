@@ -1,5 +1,16 @@
 import fc from 'fast-check';
-import { byPieceRules, newId, type PieceRule, ProjectDocument, performRequest, type Slice } from '../src';
+import {
+  type Artboard,
+  byPieceRules,
+  editionRecord,
+  newId,
+  type PieceRule,
+  ProjectDocument,
+  performRequest,
+  type Region,
+  type Slice,
+  sliceRegion,
+} from '../src';
 import { layerNamed, project, svg } from './fixtures';
 import { runs } from './properties';
 
@@ -108,11 +119,111 @@ test('what a hand changed, and what a hand made, stays as it is', () => {
   expect(names(other).sort()).toEqual(['icon-anchor', 'icon-boat', 'mine']);
 });
 
+test('a slice by rule can be square and on whole px, at whatever place its layer is', () => {
+  const { doc } = sheet(groups({ margin: 1, square: true, wholePx: true }));
+  const anchor = layerNamed(doc, 'icon-anchor');
+  doc.apply({ puts: [{ ...anchor, transform: [1, 0, 0, 2, 0.4, 0.3] }], removes: [] });
+  const [slice] = slices(doc);
+  const { x, y, width, height } = sliceRegion(doc, slice) as Region;
+  expect([width, height]).toEqual([21, 21]);
+  expect([x, y].every(Number.isInteger)).toBe(true);
+  // Nine wide and eighteen high, with its margin, lies within.
+  expect(x).toBeLessThanOrEqual(-0.6);
+  expect(y).toBeLessThanOrEqual(-0.7);
+});
+
+test('a rule makes artboards that are led again to where their layers are, each time that it is carried out', () => {
+  const rule = groups({ becomes: 'artboard', margin: 2 });
+  const { doc } = sheet(rule);
+  const [whole, ...made] = doc.list('artboard');
+  expect(whole.byRule).toBeUndefined();
+  expect(made.map(({ name, x, y, width, height }) => [name, x, y, width, height])).toEqual([
+    ['icon-anchor', -2, -2, 13, 13],
+    ['icon-boat', 10, -2, 13, 13],
+    ['notes', -2, 10, 13, 13],
+  ]);
+  const [, boat, notes] = made;
+  doc.apply({
+    puts: [
+      { ...layerNamed(doc, 'icon-anchor'), transform: [1, 0, 0, 1, 0.5, 3] },
+      // What a hand gave a ground to is its own.
+      { ...notes, background: '#ffffff' },
+      { ...layerNamed(doc, 'notes'), transform: [1, 0, 0, 1, 50, 50] },
+    ],
+    removes: [],
+  });
+  doc.apply(byPieceRules(doc));
+  const at = (id: string) => doc.find('artboard', id);
+  expect(at(made[0].id)).toMatchObject({ x: -2, y: 1, width: 14, height: 13 });
+  expect(at(boat.id)).toEqual(boat);
+  expect(at(notes.id)).toMatchObject({ x: -2, y: 10 });
+  const gone = layerNamed(doc, 'icon-boat');
+  doc.apply({ puts: [], removes: [gone.id, ...doc.descendants(gone.id)] });
+  doc.apply(byPieceRules(doc));
+  expect(at(boat.id)).toBeUndefined();
+});
+
+test('an artboard by rule on which an edition or a variant hangs is not taken away by its rule', () => {
+  const { doc, apply } = sheet(groups({ becomes: 'artboard' }));
+  const [, anchor, boat] = doc.list('artboard');
+  const edition = editionRecord.parse({
+    id: newId(),
+    kind: 'edition',
+    order: 'a0',
+    name: 'winter',
+    artboardId: anchor.id,
+  });
+  const { byRule: _, ...rest } = boat;
+  const variant = { ...rest, id: newId(), name: 'white', follows: { artboardId: boat.id, rule: { kind: 'white' } } };
+  doc.apply({ puts: [edition, variant as Artboard], removes: [] });
+  apply([]);
+  expect(
+    doc
+      .list('artboard')
+      .map(({ name }) => name)
+      .sort(),
+  ).toEqual(['icon-anchor', 'icon-boat', 'sheet', 'white']);
+});
+
+test('what was sliced becomes an artboard when the rule says so, and a slice again', () => {
+  const rule = groups();
+  const { doc, apply } = sheet(rule);
+  apply([{ ...rule, becomes: 'artboard' }]);
+  expect([slices(doc).length, doc.list('artboard').length]).toEqual([0, 4]);
+  apply([rule]);
+  expect([slices(doc).length, doc.list('artboard').length]).toEqual([3, 1]);
+});
+
+test('a copy of what a rule made, and what was cut loose of its layer, is a hand’s', () => {
+  const { doc, apply } = sheet(groups({ becomes: 'artboard' }));
+  const [, anchor] = doc.list('artboard');
+  doc.apply(performRequest(doc, 'duplicate', { ids: [anchor.id], settings: {} }));
+  const copy = doc.list('artboard').find(({ name }) => name === 'icon-anchor 2');
+  expect(copy).toBeDefined();
+  expect(copy?.byRule).toBeUndefined();
+  apply([groups({ margin: 2 })]);
+  const [first] = slices(doc);
+  doc.apply(performRequest(doc, 'set-rect', { ids: [first.id], settings: { x: 1 } }));
+  const loose = doc.find('slice', first.id);
+  expect(loose).toMatchObject({ source: { kind: 'region', x: 1, y: -2, width: 13, height: 13 }, margin: 0 });
+  apply([]);
+  expect(slices(doc).map(({ id }) => id)).toEqual([first.id]);
+});
+
 test('in any project, after any changes, rules carried out twice are carried out once', () => {
   const pattern = fc.constantFrom('*', 'icon-*', '*a*', 'notes', '?ote?', 'x');
   const rule = fc.oneof(
-    fc.record({ margin: fc.integer({ min: 0, max: 9 }) }).map((fields) => groups(fields)),
-    pattern.map((like) => named(like)),
+    fc
+      .record({
+        margin: fc.integer({ min: 0, max: 9 }),
+        becomes: fc.constantFrom('slice' as const, 'artboard' as const),
+        square: fc.boolean(),
+        wholePx: fc.boolean(),
+      })
+      .map((fields) => groups(fields)),
+    fc
+      .tuple(pattern, fc.constantFrom('slice' as const, 'artboard' as const))
+      .map(([like, becomes]) => named(like, { becomes })),
   );
   fc.assert(
     fc.property(
@@ -132,7 +243,7 @@ test('in any project, after any changes, rules carried out twice are carried out
         // What rules made and nobody changed goes with them.
         doc.apply({ puts: [{ ...doc.settings, pieceRules: [] }], removes: [] });
         doc.apply(byPieceRules(doc));
-        expect(slices(doc)).toEqual([]);
+        expect([slices(doc).length, doc.list('artboard').length]).toEqual([0, 1]);
       },
     ),
     runs(60),

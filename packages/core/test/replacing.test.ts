@@ -8,9 +8,12 @@ import {
   ProjectDocument,
   performRequest,
   planFiles,
+  readProjectFile,
   readSvg,
+  renamedLayer,
   replaceArtwork,
   sliceRecord,
+  writeProjectFile,
 } from '../src';
 import { assign, type Candidate } from '../src/arrange/assign';
 import { layerNamed, project, snapshot, svg } from './fixtures';
@@ -141,6 +144,49 @@ test('replaced and undone, all is as it was', () => {
   );
 });
 
+test('a name given here stays, and the layer is known by what its drawing calls it, moved and recoloured', () => {
+  const drawn = (sail: string, colour: string, d: string) =>
+    svg(`<g id="boat"><path id="${sail}" fill="${colour}" d="${d}"/><rect id="hull" width="9" height="2"/></g>`);
+  const { doc, artboard } = project({ a: drawn('sail', '#0c6a53', 'M1 1h5v9z') });
+  const sail = layerNamed(doc, 'sail');
+  doc.apply({ puts: [renamedLayer(sail, 'canvas')], removes: [] });
+  // Nothing of its look or place is left, its name is.
+  const next = readSvg(drawn('sail', '#d2452f', 'M15 15h2v-8h3z'), 'a.svg');
+  doc.apply(replaceArtwork(doc, artboard('a'), next));
+  const kept = doc.find('layer', sail.id);
+  expect(kept).toMatchObject({ name: 'canvas', drawnName: 'sail', attrs: { fill: '#d2452f' } });
+  // The drawing calls it otherwise too, then as it is called here: there is nothing to keep apart any more.
+  doc.apply(replaceArtwork(doc, artboard('a'), readSvg(drawn('jib', '#d2452f', 'M15 15h2v-8h3z'), 'a.svg')));
+  expect(doc.find('layer', sail.id)).toMatchObject({ name: 'canvas', drawnName: 'jib' });
+  doc.apply(replaceArtwork(doc, artboard('a'), readSvg(drawn('canvas', '#d2452f', 'M15 15h2v-8h3z'), 'a.svg')));
+  expect(doc.find('layer', sail.id)).toMatchObject({ name: 'canvas' });
+  expect(doc.find('layer', sail.id)).not.toHaveProperty('drawnName');
+});
+
+test('a name that nobody gave here goes with its drawing; one that the drawing dropped stays', () => {
+  const drawn = (id: string) => svg(`<g><path ${id} d="M1 1h5v9z"/><rect id="hull" width="9" height="2"/></g>`);
+  const { doc, artboard } = project({ a: drawn('id="sail"') });
+  const { id } = layerNamed(doc, 'sail');
+  doc.apply(replaceArtwork(doc, artboard('a'), readSvg(drawn('id="jib"'), 'a.svg')));
+  expect(doc.find('layer', id)?.name).toBe('jib');
+  doc.apply(replaceArtwork(doc, artboard('a'), readSvg(drawn(''), 'a.svg')));
+  expect(doc.find('layer', id)?.name).toBe('jib');
+});
+
+test('called as its drawing calls it again, a layer keeps no other name; the project file keeps what is kept', () => {
+  const { doc } = project({ a: svg('<path id="sail" d="M1 1h5v9z"/>') });
+  const sail = layerNamed(doc, 'sail');
+  const other = renamedLayer(sail, 'canvas');
+  expect(renamedLayer(other, 'sail')).toEqual(sail);
+  expect(renamedLayer(other, 'jib')).toMatchObject({ name: 'jib', drawnName: 'sail' });
+  doc.apply({ puts: [other], removes: [] });
+  const { records } = readProjectFile(
+    writeProjectFile(doc, 'p', () => undefined),
+    'p.svg',
+  );
+  expect(records.find(({ id }) => id === sail.id)).toMatchObject({ name: 'canvas', drawnName: 'sail' });
+});
+
 test('whatever comes, no layer is known twice, and all that is put is in the tree', () => {
   fc.assert(
     fc.property(drawings, drawings, (one, other) => {
@@ -184,7 +230,7 @@ describe('what hangs on artwork', () => {
           source: { kind: 'layer', layerId: ids.sun },
         }),
         { ...layerNamed(doc, 'ground'), locked: true, hold: { x: 'both' } },
-        { ...layerNamed(doc, 'sun'), name: 'the sun, as we call it' },
+        renamedLayer(layerNamed(doc, 'sun'), 'the sun, as we call it'),
       ],
       removes: [],
     });

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { resizeArtboard } from '../arrange/hold';
+import { cutFrom } from '../arrange/slices';
 import { refuse } from '../basics/problem';
 import { COORDINATE_LIMIT, type ProjectRecord } from '../document/records';
 import { sliceRegion } from '../pieces/pieces';
@@ -33,7 +34,10 @@ export const setRect = defineAct({
         return refuse('rect.none', `${piece.name} has no place of its own`, {
           accepted: 'artboards, and slices of a region',
         });
-      return [{ ...piece, source: { kind: 'region', ...region, ...fields } }];
+      // The numbers of a drawn region are those within its margin; what followed a layer is cut from where it stood.
+      return piece.source.kind === 'region'
+        ? [{ ...piece, source: { ...piece.source, ...fields } }]
+        : [cutFrom(piece, { ...region, ...fields })];
     });
     return { label: `resize ${chosen.length === 1 ? chosen[0].name : `${chosen.length} pieces`}`, puts, removes: [] };
   },

@@ -5,15 +5,8 @@ import { newId } from '../document/ids';
 import { lastOrder, ordersAfter } from '../document/order';
 import { type Artboard, artboardRecord, type ProjectRecord } from '../document/records';
 import { type Bounds, boundsOf, unite } from '../geometry/matrix';
-import type { Region } from '../geometry/region';
+import { grownTo, outward, type Region, regionOfBounds, withMargin } from '../geometry/region';
 import { layersOn, movedLayer } from './move';
-
-/** A box grown outward to whole px; what lies within a thousandth of a px of the grid counts as on it. */
-function outward({ minX, minY, maxX, maxY }: Bounds): Region {
-  const x = Math.floor(minX + 1e-3);
-  const y = Math.floor(minY + 1e-3);
-  return { x, y, width: Math.max(1, Math.ceil(maxX - 1e-3) - x), height: Math.max(1, Math.ceil(maxY - 1e-3) - y) };
-}
 
 /** The box around the visible artwork that lies on an artboard, also where it pokes out; null when there is none. */
 export function artworkOn(doc: ProjectDocument, artboard: Artboard): Bounds | null {
@@ -39,12 +32,7 @@ export function trimToArtwork(doc: ProjectDocument, artboards: readonly Artboard
   return artboards.flatMap((artboard) => {
     const box = artboard.follows ? null : artworkOn(doc, artboard);
     if (!box) return [];
-    const region = outward({
-      minX: box.minX - margin,
-      minY: box.minY - margin,
-      maxX: box.maxX + margin,
-      maxY: box.maxY + margin,
-    });
+    const region = outward(withMargin(regionOfBounds(box), margin));
     return region.width === artboard.width &&
       region.height === artboard.height &&
       region.x === artboard.x &&
@@ -88,6 +76,12 @@ export type AroundOptions = {
   leastPx?: { width: number; height: number } | null;
 };
 
+/** The part of the plane in whole px around what a layer draws; null when it draws nothing. */
+export function aroundLayer(doc: ProjectDocument, layerId: string, marginPx: number): Region | null {
+  const box = layerBounds(doc, layerId);
+  return box && outward(withMargin(regionOfBounds(box), marginPx));
+}
+
 /**
  * One artboard around each layer or group, named after it, on whole px. Artwork stays where it is;
  * where a square or an equal size needs more room, it is given on all sides alike.
@@ -100,20 +94,8 @@ export function artboardsAround(
 ): Artboard[] {
   const boxes = layerIds.flatMap((id) => {
     const layer = doc.find('layer', id);
-    const box = layer && layerBounds(doc, id);
-    return layer && box
-      ? [
-          {
-            layer,
-            region: outward({
-              minX: box.minX - marginPx,
-              minY: box.minY - marginPx,
-              maxX: box.maxX + marginPx,
-              maxY: box.maxY + marginPx,
-            }),
-          },
-        ]
-      : [];
+    const region = layer && aroundLayer(doc, id, marginPx);
+    return region ? [{ layer, region }] : [];
   });
   const widest = Math.max(0, ...boxes.map(({ region }) => region.width));
   const highest = Math.max(0, ...boxes.map(({ region }) => region.height));
@@ -122,17 +104,12 @@ export function artboardsAround(
     let width = Math.max(equal ? widest : region.width, leastPx?.width ?? 0);
     let height = Math.max(equal ? highest : region.height, leastPx?.height ?? 0);
     if (square) width = height = Math.max(width, height);
-    const x = region.x - Math.floor((width - region.width) / 2);
-    const y = region.y - Math.floor((height - region.height) / 2);
     return artboardRecord.parse({
       id: newId(),
       kind: 'artboard',
       order: orders[i],
       name: layer.name || `artboard ${i + 1}`,
-      x,
-      y,
-      width,
-      height,
+      ...grownTo(region, { width, height }),
       specIds: [...specIds],
     });
   });

@@ -137,6 +137,8 @@ export function pasteClip(
         x: artboard.x + dx,
         y: artboard.y + dy,
       };
+      // A copy is somebody's own, whatever rule its original is of.
+      made.byRule = undefined;
       // A variant whose source was copied too follows the copy.
       if (made.follows) made.follows = withSources(made.follows, (id) => ids.get(id) ?? id);
       puts.push(made);
@@ -160,6 +162,7 @@ export function pasteClip(
         source: { ...slice.source, x: slice.source.x + dx, y: slice.source.y + dy },
         // A copy is not among the tiles that its original was cut with.
         tile: undefined,
+        byRule: undefined,
       });
       puts.push(made);
       selected.push(made.id);

@@ -10,7 +10,7 @@ import { assign, type Candidate } from './assign';
 /** Layers of a piece, its tops and all in them, with the point from which places are measured. */
 export type LayerTree = { doc: ProjectDocument; topIds: readonly string[]; origin: { x: number; y: number } };
 
-/** How a layer was known again: by its name in its group, by its name anywhere, by what it looks like, or by where it is. */
+/** How a layer was known again: by its drawing's name in its group, by its name anywhere, by what it looks like, or by where it is. */
 export type MatchedBy = 'name' | 'nameElsewhere' | 'look' | 'place';
 export type LayerMatch = { oldId: string; newId: string; by: MatchedBy };
 
@@ -61,11 +61,11 @@ export function matchLayers(before: LayerTree, after: LayerTree): LayerMatch[] {
   const byName = (within: (one: Known, other: Known) => boolean, by: MatchedBy): number => {
     const size = matches.size;
     const names = groupBy(
-      old.filter((one) => one.layer.name && isFree(one)),
+      old.filter((one) => drawnNameOf(one) && isFree(one)),
       keyOf,
     );
     const wanted = groupBy(
-      fresh.filter((other) => other.layer.name && isFree(other) && names.has(keyOf(other))),
+      fresh.filter((other) => drawnNameOf(other) && isFree(other) && names.has(keyOf(other))),
       keyOf,
     );
     for (const [key, others] of wanted) {
@@ -119,7 +119,9 @@ export function likeliest(
   return new Map(assign(pairs).map(({ one, other }) => [old[one].layer.id, now[other].layer.id]));
 }
 
-const keyOf = ({ kind, layer }: Known) => `${kind} ${layer.name}`;
+/** What the drawing calls a layer, whatever it is called here. */
+const drawnNameOf = ({ layer }: Known): string => layer.drawnName ?? layer.name;
+const keyOf = (known: Known) => `${known.kind} ${drawnNameOf(known)}`;
 
 /** Pairs of one kind with their scores; where there are very many, only those whose boxes meet. */
 function candidatesOf(

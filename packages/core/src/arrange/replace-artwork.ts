@@ -8,6 +8,7 @@ import { isIdentity, multiply, translate } from '../geometry/matrix';
 import { regionOf } from '../pieces/placements';
 import { foldPath } from '../plan/names';
 import { referencesIn, withRenamedReferences } from '../profile/references';
+import { definitionsLeft, usedElsewhere } from './definitions';
 import { resizeArtboard } from './hold';
 import { type LayerMatch, likeliest, matchLayers } from './match-layers';
 import { layersOn } from './move';
@@ -32,7 +33,13 @@ export type Replacement = {
 };
 
 /** What is given to a layer here and not by its file, so that it stays. */
-const GIVEN_HERE = ['name', 'shown', 'locked', 'benchOnly', 'hold'] as const;
+const GIVEN_HERE = ['shown', 'locked', 'benchOnly', 'hold'] as const;
+
+/** What a layer that is known again is called: as somebody called it here, else as its drawing calls it now, if it does. */
+function nameOf(former: Layer, { name }: Layer): Pick<Layer, 'name' | 'drawnName'> {
+  if (former.drawnName === undefined) return { name: name || former.name };
+  return former.name === name ? { name } : { name: former.name, drawnName: name };
+}
 
 /**
  * New artwork in place of what lies on an artboard. The artboard keeps its name, place, specs and outputs, and takes
@@ -83,8 +90,7 @@ export function replaceArtwork(
     const attrs = withRenamedReferences(layer.attrs, named);
     const made: Layer = { ...layer, id: named(layer.id), parentId: named(layer.parentId), attrs };
     if (former && former.parentId !== DEFS)
-      for (const field of GIVEN_HERE)
-        if (field !== 'name' || former.name) Object.assign(made, { [field]: former[field] });
+      Object.assign(made, Object.fromEntries(GIVEN_HERE.map((field) => [field, former[field]])), nameOf(former, layer));
     if (layer.id !== artwork.rootId) return made;
     const transform = multiply(translate(artboard.x, artboard.y), layer.transform ?? [1, 0, 0, 1, 0, 0]);
     const home = former && former.parentId !== DEFS ? former : undefined;
@@ -92,7 +98,7 @@ export function replaceArtwork(
       ...made,
       parentId: home?.parentId ?? ROOT,
       order: home?.order ?? ordersAfter(lastOrder(doc.children(ROOT)), 1)[0],
-      name: made.name || artboard.name,
+      name: former?.name || made.name || artboard.name,
       transform: isIdentity(transform) ? undefined : transform,
     };
   }
@@ -178,42 +184,4 @@ function definitionsAlike(
     if (fresh && old) pairReferred(fresh, old);
   }
   return alike;
-}
-
-/** Definitions that layers use which do not go, by themselves or through other definitions. */
-function usedElsewhere(doc: ProjectDocument, goes: ReadonlySet<string>): Set<string> {
-  const used = new Set<string>();
-  const follow = (layer: Layer) => {
-    for (const [, id] of referencesIn(layer.attrs)) {
-      if (used.has(id)) continue;
-      used.add(id);
-      for (const inner of doc.descendants(id)) {
-        const child = doc.find('layer', inner);
-        if (child) follow(child);
-      }
-    }
-  };
-  const inDefs = new Set(doc.children(DEFS).flatMap(({ id }) => doc.descendants(id)));
-  for (const layer of doc.each('layer')) if (!goes.has(layer.id) && !inDefs.has(layer.id)) follow(layer);
-  return used;
-}
-
-/** Definitions that only what goes had used, and that are not put again. */
-function definitionsLeft(
-  doc: ProjectDocument,
-  goes: ReadonlySet<string>,
-  elsewhere: ReadonlySet<string>,
-  put: ReadonlySet<string>,
-): string[] {
-  const left = new Set<string>();
-  const follow = (id: string) => {
-    const layer = doc.find('layer', id);
-    for (const [, used] of layer ? referencesIn(layer.attrs) : []) {
-      if (elsewhere.has(used) || left.has(used) || doc.find('layer', used)?.parentId !== DEFS) continue;
-      for (const inner of doc.descendants(used)) left.add(inner);
-      for (const inner of doc.descendants(used)) follow(inner);
-    }
-  };
-  for (const id of goes) follow(id);
-  return [...left].filter((id) => !put.has(id));
 }

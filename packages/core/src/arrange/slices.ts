@@ -3,6 +3,7 @@ import type { ProjectDocument } from '../document/document';
 import { newId } from '../document/ids';
 import { lastOrder, ordersAfter } from '../document/order';
 import { type Artboard, artboardRecord, type ProjectRecord, type Slice, sliceRecord } from '../document/records';
+import type { Region } from '../geometry/region';
 import { sliceRegion } from '../pieces/pieces';
 import { isFollowing } from '../pieces/placements';
 
@@ -63,14 +64,18 @@ export function artboardToSlice(doc: ProjectDocument, artboard: Artboard): Slice
   return lastSlice(doc, { id, name, on, specIds, offOutputIds, source: { kind: 'region', x, y, width, height } });
 }
 
+/** A slice as one of a region, with nothing around it, and no rule's any more. */
+export function cutFrom(slice: Slice, region: Region): Slice {
+  const { square: _square, wholePx: _wholePx, byRule: _byRule, ...rest } = slice;
+  return { ...rest, source: { kind: 'region', ...region }, margin: 0 };
+}
+
 /** Slices among these that follow a layer that is about to go (one of `layerIds`), cut loose: each keeps the region it has now. */
 export function slicesKept(doc: ProjectDocument, layerIds: ReadonlySet<string>): { slice: Slice; kept: Slice }[] {
   return doc.list('slice').flatMap((slice) => {
     if (slice.source.kind !== 'layer' || !layerIds.has(slice.source.layerId)) return [];
     const region = sliceRegion(doc, slice);
-    return typeof region === 'string'
-      ? []
-      : [{ slice, kept: { ...slice, source: { kind: 'region' as const, ...region }, margin: 0 } }];
+    return typeof region === 'string' ? [] : [{ slice, kept: cutFrom(slice, region) }];
   });
 }
 

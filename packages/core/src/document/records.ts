@@ -76,6 +76,8 @@ export const layerRecord = z.object({
   order,
   tag: z.enum([...DRAWN, ...DEFINITIONS, ...INSIDE_DEFINITIONS]),
   name: text(300).default(''),
+  /** What its drawing calls it, where somebody calls it otherwise here: the drawing's next version is known by that. */
+  drawnName: text(300).optional(),
   shown: z.boolean().default(true),
   locked: z.boolean().default(false),
   benchOnly: z.boolean().default(false),
@@ -161,6 +163,10 @@ export const artboardRecord = z.object({
   ...becomesFiles,
   /** Set on a variant: it shows the artwork of another artboard, recoloured; with `lockup`, set beside a wordmark. */
   follows: z.object({ artboardId: recordId, rule: recolourRule, lockup: lockupRule.optional() }).optional(),
+  /** Set on what a piece rule made: which rule, of which layer, and how it made it, by which it is known whether a hand changed it. */
+  byRule: z
+    .object({ ruleId: recordId, layerId: recordId, name: recordName, ...rect, specIds: z.array(recordId).max(50) })
+    .optional(),
 });
 export type Artboard = z.infer<typeof artboardRecord>;
 
@@ -186,6 +192,10 @@ export const sliceRecord = z.object({
   name: recordName,
   source: sliceSource,
   margin: z.number().min(-10_000).max(10_000).default(0),
+  /** Grown about its middle until it is as wide as high. Of no account for a slice of a region. */
+  square: z.boolean().optional(),
+  /** Grown outward to whole px. Of no account for a slice of a region. */
+  wholePx: z.boolean().optional(),
   shape: sliceShape.default({ kind: 'rectangle' }),
   /** Of a tile: the piece it was cut from, and its place among the tiles, from 0. */
   tile: z
@@ -197,7 +207,14 @@ export const sliceRecord = z.object({
     .optional(),
   /** Set on what a piece rule made: which rule, and how it made it, by which it is known whether a hand changed it. */
   byRule: z
-    .object({ ruleId: recordId, name: recordName, margin: z.number(), specIds: z.array(recordId).max(50) })
+    .object({
+      ruleId: recordId,
+      name: recordName,
+      margin: z.number(),
+      square: z.boolean().optional(),
+      wholePx: z.boolean().optional(),
+      specIds: z.array(recordId).max(50),
+    })
     .optional(),
   ...becomesFiles,
 });
@@ -282,7 +299,7 @@ export const fontRecord = z.object({
 });
 export type FontRecord = z.infer<typeof fontRecord>;
 
-/** What becomes a piece by itself: every group of a drawing, or what has a name like a pattern; as a slice that follows it. */
+/** What becomes a piece by itself: every group of a drawing, or what has a name like a pattern; as a slice or an artboard. */
 export const pieceRule = z.object({
   id: recordId,
   match: z.discriminatedUnion('kind', [
@@ -290,8 +307,13 @@ export const pieceRule = z.object({
     /** `*` any letters, `?` one; letter case does not count. */
     z.object({ kind: z.literal('named'), like: text(200).min(1) }),
   ]),
+  /** A slice follows its layer at every edit; an artboard stands where the layer was when the rule was last carried out. */
+  becomes: z.enum(['slice', 'artboard']).optional(),
   /** Around what is drawn, in px. */
   margin: z.number().min(-10_000).max(10_000).default(0),
+  square: z.boolean().optional(),
+  /** Of slices; artboards by rule are always on whole px. */
+  wholePx: z.boolean().optional(),
   specIds: z.array(recordId).max(50).default([]),
 });
 export type PieceRule = z.infer<typeof pieceRule>;

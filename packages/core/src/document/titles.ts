@@ -14,5 +14,11 @@ const TAGS: Record<string, string> = {
   image: 'picture',
 };
 
+/** A layer called otherwise; what its drawing calls it is kept, and is forgotten when it is called so again. */
+export function renamedLayer(layer: Layer, name: string): Layer {
+  const { drawnName = layer.name, ...rest } = layer;
+  return name === drawnName ? { ...rest, name } : { ...rest, name, drawnName };
+}
+
 /** A layer as people are told of it: its name, else what it is. */
 export const layerTitle = ({ name, tag }: Pick<Layer, 'name' | 'tag'>): string => name || TAGS[tag] || tag;

@@ -4,7 +4,7 @@ import { groupBy } from '../basics/group-by';
 import type { ProjectDocument } from '../document/document';
 import type { Artboard, Edition, Slice } from '../document/records';
 import type { Bounds } from '../geometry/matrix';
-import { type Region, regionAround } from '../geometry/region';
+import { outward, type Region, regionAround, regionOfBounds, squared, withMargin } from '../geometry/region';
 import { followedLayout, regionOf } from './placements';
 
 /** The artboard that a piece is, or is an edition of; none for a slice. */
@@ -27,13 +27,6 @@ export type Piece = {
   record: Artboard | Slice | Edition;
 };
 
-const asRegion = ({ minX, minY, maxX, maxY }: Bounds): Region => ({
-  x: minX,
-  y: minY,
-  width: maxX - minX,
-  height: maxY - minY,
-});
-
 const NOWHERE: Region = { x: 0, y: 0, width: 1, height: 1 };
 
 /** The part of the plane a slice shows, or why there is none. */
@@ -49,7 +42,7 @@ export function sliceRegion(doc: ProjectDocument, slice: Slice): Region | string
       if (!layer) return 'the layer it follows was deleted';
       const bounds = layerBounds(doc, layer.id);
       if (!bounds) return 'the layer it follows draws nothing';
-      region = asRegion(bounds);
+      region = regionOfBounds(bounds);
       break;
     }
     case 'artboards': {
@@ -63,18 +56,15 @@ export function sliceRegion(doc: ProjectDocument, slice: Slice): Region | string
       const outer = source.to === 'artboards' ? regionAround(doc.list('artboard')) : null;
       const { bounds } = artworkIndex(doc);
       if (!outer && !bounds) return 'there is no artwork yet';
-      region = outer ?? asRegion(bounds as Bounds);
+      region = outer ?? regionOfBounds(bounds as Bounds);
       break;
     }
   }
-  const { margin } = slice;
-  region = {
-    x: region.x - margin,
-    y: region.y - margin,
-    width: region.width + 2 * margin,
-    height: region.height + 2 * margin,
-  };
-  return region.width > 0 && region.height > 0 ? region : 'nothing is left inside its margin';
+  region = withMargin(region, slice.margin);
+  if (!(region.width > 0 && region.height > 0)) return 'nothing is left inside its margin';
+  if (source.kind === 'region') return region;
+  const whole = slice.wholePx ? outward(region) : region;
+  return slice.square ? squared(whole) : whole;
 }
 
 /** Every piece of a project in its order, each with a number of its own: artboards, each followed by its editions, then slices. */

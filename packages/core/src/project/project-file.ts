@@ -26,7 +26,7 @@ import { writeLiveLayer } from './live-svg';
 export const PROJECT_FORMAT_VERSION = 1;
 
 const layerMark = layerRecord
-  .pick({ name: true, order: true, locked: true, benchOnly: true, text: true, hold: true })
+  .pick({ name: true, drawnName: true, order: true, locked: true, benchOnly: true, text: true, hold: true })
   .partial();
 const metadata = z.object({
   version: z.number().int(),
@@ -46,9 +46,10 @@ export function writeProjectFile(doc: ProjectDocument, name: string, pictures: P
   const marks: Record<string, z.infer<typeof layerMark>> = {};
   const attribute = (key: string, value: string) => ` ${key}="${escapeAttribute(value)}"`;
   const write = (layer: Layer): string =>
-    writeLiveLayer(doc, layer, pictures, ({ id, name: layerName, order, locked, benchOnly, text, hold }) => {
+    writeLiveLayer(doc, layer, pictures, ({ id, name: layerName, drawnName, order, locked, benchOnly, text, hold }) => {
       marks[id] = {
         name: layerName,
+        ...(drawnName !== undefined && { drawnName }),
         order,
         ...(locked && { locked }),
         ...(benchOnly && { benchOnly }),

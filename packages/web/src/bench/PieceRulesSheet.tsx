@@ -20,7 +20,13 @@ import { act } from './act';
 export function PieceRulesSheet({ onClose }: { onClose(): void }) {
   const session = useSession();
   const { doc } = session;
-  const fresh = (): PieceRule => ({ id: newId(), match: { kind: 'groups' }, margin: 0, specIds: startingSpecs(doc) });
+  const fresh = (): PieceRule => ({
+    id: newId(),
+    match: { kind: 'groups' },
+    margin: 0,
+    wholePx: true,
+    specIds: startingSpecs(doc),
+  });
   const [rules, setRules] = useState<PieceRule[]>(() => doc.settings.pieceRules ?? [fresh()]);
   const valid = rules.every(({ match }) => match.kind === 'groups' || match.like !== '');
   const { made, gone } = useMemo(() => outcomeOf(doc, rules), [doc, rules]);
@@ -80,7 +86,7 @@ function outcomeOf(doc: ProjectDocument, rules: readonly PieceRule[]): { made: n
 }
 
 function RuleRow({
-  rule: { match, margin, specIds },
+  rule: { match, becomes = 'slice', margin, square = false, wholePx = false, specIds },
   number,
   means,
   specs,
@@ -129,6 +135,15 @@ function RuleRow({
         </Button>
       </div>
       <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-1.5">
+        <select
+          className="field"
+          aria-label="What becomes of each"
+          value={becomes}
+          onChange={(event) => onChange({ becomes: event.target.value as 'slice' | 'artboard' })}
+        >
+          <option value="slice">becomes a slice that follows it</option>
+          <option value="artboard">becomes an artboard around it</option>
+        </select>
         <NumberField
           label="Margin in px"
           showLabel="margin"
@@ -138,6 +153,13 @@ function RuleRow({
           onChange={(next) => onChange({ margin: next })}
           className="w-[120px]"
         />
+        <Ticked checked={square} onChange={(on) => onChange({ square: on })} label="Square" />
+        {becomes === 'slice' && (
+          <Ticked checked={wholePx} onChange={(on) => onChange({ wholePx: on })} label="On whole px" />
+        )}
+      </div>
+      <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-1.5">
+        <span className="text-ink-2">Makes the files of</span>
         {specs.map(({ id, name }) => (
           <Ticked
             key={id}

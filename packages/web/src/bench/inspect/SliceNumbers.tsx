@@ -1,6 +1,7 @@
 import type { Piece, Region, Slice } from '@tolvik/core';
 import { useSession } from '../../project/context';
 import { NumberField } from '../../ui/NumberField';
+import { Ticked } from '../../ui/Tick';
 import { plain } from '../../ui/words';
 import { act } from '../act';
 import { SliceShapeFields } from './SliceShapeFields';
@@ -52,6 +53,16 @@ export function SliceNumbers({ slice, piece }: { slice: Slice; piece: Piece }) {
         onChange={(margin) => put({ margin }, 'margin of')}
         className="mt-2"
       />
+      {source.kind !== 'region' && (
+        <div className="mt-2 flex gap-4">
+          <Ticked checked={slice.square ?? false} onChange={(square) => put({ square }, 'square')} label="Square" />
+          <Ticked
+            checked={slice.wholePx ?? false}
+            onChange={(wholePx) => put({ wholePx }, 'whole px of')}
+            label="On whole px"
+          />
+        </div>
+      )}
       <SliceShapeFields slice={slice} put={put} />
     </>
   );

@@ -1,6 +1,6 @@
 import { DndContext } from '@dnd-kit/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type Layer, layerTitle } from '@tolvik/core';
+import { type Layer, layerTitle, renamedLayer } from '@tolvik/core';
 import { type MouseEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { useSession } from '../../project/context';
 import type { Session } from '../../project/session';
@@ -48,6 +48,8 @@ export function LayersPanel({ onReveal }: { onReveal(id: string): void }) {
       puts: layers.map((layer) => ({ ...layer, ...fields })),
       removes: [],
     });
+  const rename = (layer: Layer, name: string) =>
+    session.commit({ label: `rename ${layerTitle(layer)}`, puts: [renamedLayer(layer, name)], removes: [] });
   const edition = shownEdition(session);
   const isShown = (layer: Layer) => isShownHere(session, layer);
   const show = (layers: readonly Layer[], shown: boolean) =>
@@ -140,7 +142,7 @@ export function LayersPanel({ onReveal }: { onReveal(id: string): void }) {
                   }
                   onFold={() => fold(layer.id, !row.open)}
                   onShow={() => show(chosenWith(layer), !isShown(layer))}
-                  onRename={(name) => set([layer], { name: name.trim() }, 'rename')}
+                  onRename={(name) => rename(layer, name.trim())}
                   onRenaming={(on) => setRenaming(on ? layer.id : null)}
                 />
               );
