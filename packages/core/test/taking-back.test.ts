@@ -57,11 +57,11 @@ function harbour() {
     ],
     removes: [],
   });
-  return { doc, then: copyOf(doc), sun };
+  return { doc, was: copyOf(doc), sun };
 }
 
 test('nothing differs from itself', () => {
-  const { doc, then } = harbour();
+  const { doc, was: then } = harbour();
   expect(changedSince(doc, then)).toEqual([]);
   expect(
     takeBackPieces(
@@ -73,7 +73,7 @@ test('nothing differs from itself', () => {
 });
 
 test('what differs is told piece by piece, with what of it', () => {
-  const { doc, then, sun } = harbour();
+  const { doc, was: then, sun } = harbour();
   const [, crate] = doc.list('artboard');
   const [edition] = doc.list('edition');
   doc.apply({
@@ -99,7 +99,7 @@ test('what differs is told piece by piece, with what of it', () => {
 });
 
 test('a drawing that came anew is taken back to the very bytes, with its gradient, and nothing else changes', () => {
-  const { doc, then, sun } = harbour();
+  const { doc, was: then, sun } = harbour();
   const before = pictures(then);
   const redrawn = svg(SUN.replace('r="8"', 'r="3"').replace('#0c6a53', '#d2452f').replace('id="ray"', 'id="beam"'));
   doc.apply(replaceArtwork(doc, sun, readSvg(redrawn, 'sun.svg')));
@@ -117,7 +117,7 @@ test('a drawing that came anew is taken back to the very bytes, with its gradien
 });
 
 test('an artboard that was moved and called otherwise since stays where it is and is called so', () => {
-  const { doc, then, sun } = harbour();
+  const { doc, was: then, sun } = harbour();
   doc.apply(performRequest(doc, 'move', { ids: [sun.id], settings: { dx: 500, dy: 40.5 } }));
   doc.apply({ puts: [{ ...(doc.find('artboard', sun.id) as Artboard), name: 'star', specIds: [] }], removes: [] });
   expect(differences(doc, then)).toEqual(['star changed name']);
@@ -128,7 +128,7 @@ test('an artboard that was moved and called otherwise since stays where it is an
 });
 
 test('what is gone comes back whole, with its editions, what it follows and its definitions', () => {
-  const { doc, then, sun } = harbour();
+  const { doc, was: then, sun } = harbour();
   const layers = layersOn(doc, sun).flatMap(({ id }) => doc.descendants(id));
   const definitions = doc.children(DEFS).flatMap(({ id }) => doc.descendants(id));
   const white = idOf(doc, 'white');
@@ -142,7 +142,7 @@ test('what is gone comes back whole, with its editions, what it follows and its 
 });
 
 test('a gradient that others use as it is now stays theirs; the piece gets its own', () => {
-  const { doc, then, sun } = harbour();
+  const { doc, was: then, sun } = harbour();
   const light = layerNamed(doc, 'light');
   const disc = layerNamed(doc, 'disc');
   doc.apply({
@@ -161,7 +161,7 @@ test('a gradient that others use as it is now stays theirs; the piece gets its o
 });
 
 test('what lies on another artboard by now stays there, and comes back as a copy', () => {
-  const { doc, then, sun } = harbour();
+  const { doc, was: then, sun } = harbour();
   const crate = doc.find('artboard', idOf(doc, 'crate')) as Artboard;
   const group = layerNamed(doc, 'sun');
   doc.apply({ puts: [{ ...group, transform: [1, 0, 0, 1, crate.x, crate.y] }], removes: [] });
@@ -174,7 +174,7 @@ test('what lies on another artboard by now stays there, and comes back as a copy
 });
 
 test('a group that was taken apart around it comes back with what it did', () => {
-  const { doc, then, sun } = harbour();
+  const { doc, was: then, sun } = harbour();
   const group = layerNamed(doc, 'sun');
   const faded = { ...group, opacity: 0.5 };
   then.apply({ puts: [faded], removes: [] });
@@ -189,14 +189,14 @@ const after = (list: readonly [number, number, number][]) => {
   const then = everything();
   const doc = copyOf(then);
   for (const [kind, pick, amount] of list) doc.apply(edit(doc, kind, pick, amount));
-  return { then, doc, wanted: changedSince(doc, then).filter(toTakeBack) };
+  return { was: then, doc, wanted: changedSince(doc, then).filter(toTakeBack) };
 };
 
 test('after any edits, all taken back differs in nothing, and undoing it is exact', () => {
   let changed = 0;
   fc.assert(
     fc.property(edits, (list) => {
-      const { then, doc, wanted } = after(list);
+      const { was: then, doc, wanted } = after(list);
       const before = snapshot(doc);
       changed += wanted.length;
       const ids = wanted.map(({ id }) => id);
@@ -214,7 +214,7 @@ test('after any edits, one piece taken back leaves what lies on other artboards 
   let looked = 0;
   fc.assert(
     fc.property(edits, fc.nat(9), (list, pick) => {
-      const { then, doc, wanted } = after(list);
+      const { was: then, doc, wanted } = after(list);
       const artboards = wanted.filter(({ kind, state }) => kind === 'artboard' && state === 'changed');
       if (artboards.length === 0) return;
       const { id } = artboards[pick % artboards.length];

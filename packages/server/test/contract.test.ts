@@ -179,6 +179,8 @@ test('each answers what its schema says, through the life of a project', async (
   await call('post', '/api/receivers/{id}/stop', { params: taker });
   await call('delete', '/api/receivers/{id}', { params: taker });
   await call('post', `${DELIVERY}/hand-over`, { params: delivery });
+  expect((await call('get', `${DELIVERY}/since`, { params: delivery })).pieces).toEqual([]);
+  await call('post', `${DELIVERY}/take-back`, { params: delivery, json: { pieceIds: ['nobody'] } });
   const source = { params: { id: params.id } };
   expect((await call('get', `${PROJECT}/source`, source)).source).toBeNull();
   await call('put', `${PROJECT}/source`, { ...source, json: { root: roots[0] } });

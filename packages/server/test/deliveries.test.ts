@@ -226,6 +226,29 @@ describe('a month later', () => {
     expect(await hashes(again)).not.toEqual(await hashes(second));
   });
 
+  test('what is not as it was is told piece by piece, and one piece is taken back to the very bytes', async () => {
+    const { id, first, before } = await twice();
+    const [changed, other] = before.filter((record) => record.kind === 'artboard') as Artboard[];
+    await api.edit(id, { removes: [other.id] });
+    const since = async () => (await api.get(`/deliveries/${first.id}/since`)).body.pieces;
+    expect(await since()).toEqual([
+      { id: changed.id, kind: 'artboard', name: changed.name, state: 'changed', parts: ['artwork'] },
+      { id: other.id, kind: 'artboard', name: other.name, state: 'gone', parts: [] },
+    ]);
+    const back = await api.post(`/deliveries/${first.id}/take-back`, { pieceIds: [changed.id] });
+    expect(back.body.change).toMatchObject({ label: `take back ${changed.name}`, removes: [] });
+    expect((await since()).map(({ state }: { state: string }) => state)).toEqual(['gone']);
+    const again = await deliver(id);
+    const keys = (delivery: { files: { path: string; now?: { key: string } }[] }) =>
+      delivery.files.flatMap(({ path, now }) => (now && path.startsWith(changed.name) ? [`${path} ${now.key}`] : []));
+    expect(keys(again)).toHaveLength(3);
+    expect(keys(again)).toEqual(keys(first));
+    // Again there is nothing to take back, and a piece that is not known is none.
+    const nothing = await api.post(`/deliveries/${first.id}/take-back`, { pieceIds: [changed.id, 'nobody'] });
+    expect(nothing.body.change).toBeNull();
+    expect((await api.post(`/deliveries/${first.id}/take-back`, { pieceIds: [] })).status).toBe(422);
+  });
+
   test('one that is not there, or two sources at once, make no project', async () => {
     const before = (await api.get('/projects')).body.projects.length;
     expect((await api.post('/projects', { name: 'x', asInDelivery: 'gone' })).status).toBe(404);

@@ -183,7 +183,10 @@ describe('merging one record', () => {
   });
 });
 
-test('what the server changed on request is undone as it was, replaced records too', async () => {
+test.each([
+  ['its answer', false],
+  ['the event that tells of it', true],
+])('what the server changed on request is undone as it was when %s comes first', async (_, isTold) => {
   const session = await sessionOn(await project());
   const before = board(session, 'anchor');
   const change = {
@@ -194,10 +197,11 @@ test('what the server changed on request is undone as it was, replaced records t
     ],
     removes: [board(session, 'boat').id],
   };
-  const inverse = session.inverseOf(change);
-  expect((await api.edit(session.id, change)).status).toBe(200);
-  await session.pull();
-  session.noteUndo(change, inverse);
+  const { status, body } = await api.edit(session.id, change);
+  expect(status).toBe(200);
+  if (isTold) await until(() => session.version === body.version);
+  await session.takeIn({ version: body.version, change });
+  expect(session.undoLabel).toBe('replace');
   expect(board(session, 'anchor').width).toBe(40);
   session.undo();
   expect(board(session, 'anchor')).toEqual(before);

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { recordId } from '../document/records';
 import { FORMAT_LIST } from '../formats';
+import { PIECE_PARTS } from '../taking-back/changed-since';
 
 const count = z.number().int().min(0);
 const format = z.enum(FORMAT_LIST);
@@ -123,3 +124,19 @@ export type ProjectEvent =
       /** Files whose state changed. */
       positions?: number[];
     };
+
+/** What of the project is not as it was when a delivery was made, piece by piece. */
+export const sinceAnswer = z.strictObject({
+  version: count,
+  pieces: z.array(
+    z.strictObject({
+      id: recordId,
+      kind: z.enum(['artboard', 'slice', 'edition']),
+      name: z.string(),
+      was: z.string().optional(),
+      state: z.enum(['changed', 'gone', 'new']),
+      parts: z.array(z.enum(PIECE_PARTS)),
+    }),
+  ),
+});
+export const takeBackFields = z.strictObject({ pieceIds: z.array(recordId).min(1).max(20_000) });

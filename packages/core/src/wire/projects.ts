@@ -77,6 +77,9 @@ export const actAnswer = z.strictObject({ version, change, selected: z.array(rec
 
 const reportLine = z.strictObject({ file: z.string(), dropped: z.array(told), problem: problem.optional() });
 export type Report = z.infer<typeof reportLine>[];
+/** An edit that the server made of what was asked; null where nothing would change. */
+export const changeAnswer = z.strictObject({ version, change: change.nullable() });
+
 /** What replacing the artwork of an artboard would do, as `core/arrange` tells it. */
 const replaces = z.strictObject({
   artboardId: recordId,

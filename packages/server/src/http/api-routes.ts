@@ -3,6 +3,7 @@ import {
   actRequest,
   actsAnswer,
   bringInAnswer,
+  changeAnswer,
   changesAnswer,
   deliveriesAnswer,
   deliveryAnswer,
@@ -32,10 +33,12 @@ import {
   receiverAnswer,
   receiverFields,
   receiversAnswer,
+  sinceAnswer,
   sourceAnswer,
   sourceFields,
   specFile,
   stepsAnswer,
+  takeBackFields,
   writeOrder,
 } from '@tolvik/core';
 import { z } from 'zod';
@@ -308,6 +311,19 @@ export const API_ROUTES: readonly ApiRoute[] = [
     answer: 'image/png',
   },
   { method: 'get', path: `${DELIVERY}/frees`, summary: 'What deleting it would free, in bytes', answer: freesAnswer },
+  {
+    method: 'get',
+    path: `${DELIVERY}/since`,
+    summary: 'What of the project is not as it was then, piece by piece',
+    answer: sinceAnswer,
+  },
+  {
+    method: 'post',
+    path: `${DELIVERY}/take-back`,
+    summary: 'Pieces as they were then; their names, places and files stay as they are now',
+    body: takeBackFields,
+    answer: changeAnswer,
+  },
   {
     method: 'post',
     path: `${DELIVERY}/hand-over`,

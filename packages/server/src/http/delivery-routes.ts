@@ -1,4 +1,13 @@
-import { type DeliveryFigures, deliveryFields, FORMATS, type Format, PAGE_NAME, recordId, refuse } from '@tolvik/core';
+import {
+  type DeliveryFigures,
+  deliveryFields,
+  FORMATS,
+  type Format,
+  PAGE_NAME,
+  recordId,
+  refuse,
+  takeBackFields,
+} from '@tolvik/core';
 import { Router } from 'express';
 import { transaction } from '../db/database';
 import {
@@ -21,6 +30,7 @@ import { streamArchive } from '../deliveries/archive';
 import { compareDeliveries, type FileChange } from '../deliveries/compare';
 import { pageOf } from '../deliveries/page';
 import { type Context, openProject } from './context';
+import { changeAsJson, sendClash, store } from './edits';
 import { archiveQuery, compareQuery, newDelivery, position, positions } from './schemas';
 import { INERT } from './security';
 
@@ -242,6 +252,23 @@ export function deliveryRoutes(context: Context): Router {
   });
 
   /** Every receiver that is on is brought to what it held, however old it is; each trouble stands with its receiver. */
+  router.get('/deliveries/:id/since', async (req, res) => {
+    const delivery = await find(req.params.id);
+    const project = await openProject(context, delivery.project_id);
+    res.json(await project.ask('since', { records: await deliveries.recordsOf(delivery.id) }));
+  });
+
+  router.post('/deliveries/:id/take-back', async (req, res) => {
+    const { pieceIds } = takeBackFields.parse(req.body ?? {});
+    const delivery = await find(req.params.id);
+    const project = await openProject(context, delivery.project_id);
+    const edit = await project.ask('takeBack', { records: await deliveries.recordsOf(delivery.id), pieceIds });
+    if (!edit) return void res.json({ version: project.version, change: null });
+    const outcome = await store(db, project.id, edit);
+    if ('clash' in outcome) return sendClash(res, outcome.clash);
+    res.type('json').send(`{"version":${outcome.version},"change":${changeAsJson(edit)}}`);
+  });
+
   router.post('/deliveries/:id/hand-over', async (req, res) => {
     const delivery = await find(req.params.id);
     if (delivery.state !== 'done')

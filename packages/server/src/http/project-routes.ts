@@ -15,11 +15,11 @@ import {
   recordName,
   refuse,
 } from '@tolvik/core';
-import express, { type Request, type Response, Router } from 'express';
+import express, { type Request, Router } from 'express';
 import { readUploads } from '../bring-in/multipart';
 import { putBlobs, readBlobs } from '../db/blobs';
 import { transaction } from '../db/database';
-import { type PreparedEdit, preparedOf, prepareEdit } from '../db/prepared-edit';
+import { preparedOf, prepareEdit } from '../db/prepared-edit';
 import {
   copyRecords,
   findProject,
@@ -31,36 +31,17 @@ import {
   renameProject,
   setDeleted,
 } from '../db/projects';
-import { applyEdit, readChanges } from '../db/records';
+import { readChanges } from '../db/records';
 import { announce } from '../events/hub';
 import { bringOnto, commit } from '../projects/bring-onto';
 import { type Context, openProject } from './context';
-import { sendProblem } from './problem';
+import { changeAsJson, sendClash, store } from './edits';
 import { blobHash, bringInQuery, listOfActs, newProject, projectPatch, sinceVersion } from './schemas';
 import { INERT } from './security';
 
 const NDJSON = 'application/x-ndjson';
 const PROGRESS_EVERY_MS = 100;
 const MAX_FONTS = 100;
-
-/** Stores an edit on the version that it was made for, and tells who listens. Throws a `Refusal` when the project is gone. */
-async function store(db: Context['db'], id: string, edit: PreparedEdit) {
-  const outcome = await transaction(db, async (client) => {
-    const result = await applyEdit(client, id, edit);
-    if (result && 'version' in result && !result.repeated)
-      await announce(client, id, { type: 'edited', version: result.version, editId: edit.id });
-    return result;
-  });
-  return outcome ?? refuse('not.found', 'there is no such project');
-}
-
-const sendClash = (res: Response, clash: Record<string, unknown>) =>
-  sendProblem(
-    res,
-    409,
-    { code: 'edit.clash', message: 'what this edit touches was changed by someone else meanwhile' },
-    clash,
-  );
 
 /** The project a request is about; what can be no id is no project. */
 const idOf = (req: Request): string => {
@@ -71,10 +52,6 @@ const idOf = (req: Request): string => {
 /** Read where others wait, which a larger edit is not. */
 const SMALL_EDIT_BYTES = 128 * 1024;
 const MAX_EDIT = '64mb';
-
-/** A change as JSON text, its records as they are. */
-const changeAsJson = ({ label, puts, removes }: PreparedEdit): string =>
-  `{"label":${JSON.stringify(label)},"puts":${puts},"removes":${JSON.stringify(removes)}}`;
 
 export function projectRoutes(context: Context): Router {
   const { db, reader, editReader, uploads, maker, pictures, renders, deliveries } = context;

@@ -1,9 +1,11 @@
 import {
   type ActRequest,
   type Artboard,
+  type Change,
   COVER,
   Composer,
   cellKey,
+  changedSince,
   composeCover,
   type Drawn,
   documentFonts,
@@ -21,6 +23,7 @@ import {
   type NamedArtwork,
   type Outcome,
   type OutputSettings,
+  type PieceSince,
   type Plan,
   type PlannedFile,
   type PlannedPage,
@@ -35,6 +38,7 @@ import {
   type StoredBlob,
   sha256Hex,
   type Taker,
+  takeBackPieces,
   writeProjectFile,
 } from '@tolvik/core';
 import { resized } from '@tolvik/render';
@@ -366,6 +370,12 @@ export class OpenProject {
 
   /** An act of core, worked out on what the project is now. */
   act = (name: string, request: ActRequest): Outcome => performRequest(this.doc, name, request);
+
+  /** The pieces that are not as they were when the project's records were those, as JSON text. */
+  since = (records: string): PieceSince[] => changedSince(this.doc, new ProjectDocument(JSON.parse(records)));
+
+  takeBack = (records: string, pieceIds: readonly string[]): Change =>
+    takeBackPieces(this.doc, new ProjectDocument(JSON.parse(records)), pieceIds);
 
   addedFonts = (): FontRecord[] => [...this.doc.list('font')];
 }

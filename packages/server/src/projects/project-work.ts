@@ -1,4 +1,13 @@
-import type { ActRequest, Change, FontRecord, NamedArtwork, OutputSettings, Problem, StoredBlob } from '@tolvik/core';
+import type {
+  ActRequest,
+  Change,
+  FontRecord,
+  NamedArtwork,
+  OutputSettings,
+  PieceSince,
+  Problem,
+  StoredBlob,
+} from '@tolvik/core';
 import type { Placed, PlaceOptions } from '../bring-in/placed';
 import { type PreparedEdit, prepareEdit } from '../db/prepared-edit';
 import type {
@@ -49,6 +58,9 @@ export type Works = {
   };
   /** An act of core, as an edit that is ready to be stored. */
   act: { ask: { name: string; request: ActRequest }; answer: { edit: PreparedEdit; selected: readonly string[] } };
+  /** What is not as it was when its records were those, and pieces taken back to it; none where nothing would change. */
+  since: { ask: { records: string }; answer: { version: number; pieces: PieceSince[] } };
+  takeBack: { ask: { records: string; pieceIds: string[] }; answer: PreparedEdit | null };
   fonts: { ask: null; answer: FontRecord[] };
 };
 export type WorkName = keyof Works;
@@ -94,6 +106,11 @@ export function carryOut<K extends WorkName>(project: OpenProject, name: K, ask:
     act: ({ name: act, request }) => {
       const { selected = [], ...change } = project.act(act, request);
       return { edit: prepareEdit(change, project.version), selected };
+    },
+    since: ({ records }) => ({ version: project.version, pieces: project.since(records) }),
+    takeBack: ({ records, pieceIds }) => {
+      const change = project.takeBack(records, pieceIds);
+      return change.puts.length + change.removes.length > 0 ? prepareEdit(change, project.version) : null;
     },
     fonts: () => project.addedFonts(),
   };

@@ -2,6 +2,7 @@ import { Command as Palette } from 'cmdk';
 import { Dialog } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import { Key } from '../ui/controls';
+import { closedByEscape } from '../ui/escape';
 import { later } from '../ui/part';
 import { allCommands, byGroup, type Command, showCommands } from './commands';
 import type { Early } from './early';
@@ -59,6 +60,7 @@ export function EveryCommand({ began }: { began: Early }) {
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/20" />
         <Dialog.Content
           aria-describedby={undefined}
+          onKeyDown={closedByEscape(close)}
           className="fixed top-[12vh] left-1/2 z-50 w-[min(560px,92vw)] -translate-x-1/2 border border-ink bg-paper shadow-[0_12px_40px_rgb(23_27_28/0.25)] outline-none"
         >
           <Dialog.Title className="sr-only">Every command</Dialog.Title>

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { request } from '../api/client';
 import { Button } from '../ui/controls';
+import { closedByEscape } from '../ui/escape';
 import { useNotice } from '../ui/notices';
 import { weight } from '../ui/words';
 
@@ -34,7 +35,10 @@ export function DeleteDelivery({ id, number, projectId }: { id: string; number: 
       </AlertDialog.Trigger>
       <AlertDialog.Portal>
         <AlertDialog.Overlay className="fixed inset-0 z-40 bg-ink/20" />
-        <AlertDialog.Content className="fixed top-[30vh] left-1/2 z-50 w-[min(420px,92vw)] -translate-x-1/2 border border-ink bg-paper p-5 shadow-[0_12px_40px_rgb(23_27_28/0.25)]">
+        <AlertDialog.Content
+          onKeyDown={closedByEscape(() => setOpen(false))}
+          className="fixed top-[30vh] left-1/2 z-50 w-[min(420px,92vw)] -translate-x-1/2 border border-ink bg-paper p-5 shadow-[0_12px_40px_rgb(23_27_28/0.25)]"
+        >
           <AlertDialog.Title className="font-bold text-[15px]">Delete delivery {number}?</AlertDialog.Title>
           <AlertDialog.Description className="mt-1.5 text-ink-2">
             Its list of files, what was measured and its .zip go for good. The project and other deliveries stay as they

@@ -3,11 +3,11 @@ import type { DeliveryDetail } from '../api/types';
 import { Button } from '../ui/controls';
 import { useNotice } from '../ui/notices';
 import { count, weight } from '../ui/words';
+import { AsItWas } from './as-it-was/AsItWas';
 import { DeleteDelivery } from './DeleteDelivery';
 import { DeliveryWords } from './DeliveryWords';
 import { Downloads } from './Downloads';
 import { HandOver } from './HandOver';
-import { OpenAsItWas } from './OpenAsItWas';
 
 /** What came of a delivery in a sentence, what it is called, and what can be done with it. */
 export function DeliveryHead({
@@ -78,7 +78,7 @@ export function DeliveryHead({
       )}
       {state === 'stopped' && <Button onClick={() => act('go-on')}>Go on from here</Button>}
       {state === 'done' && !isNewest && <HandOver id={id} number={data.number} />}
-      {state !== 'running' && <OpenAsItWas id={id} number={data.number} />}
+      {state !== 'running' && <AsItWas delivery={data} />}
       {state !== 'running' && <DeleteDelivery id={id} number={data.number} projectId={data.projectId} />}
       {state !== 'running' && (
         <Downloads id={id} made={made} differ={isAgainstLast && data.counts.same > 0 ? differ : 0} />

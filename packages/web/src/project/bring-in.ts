@@ -79,13 +79,10 @@ export function useBringIn(): {
           control.signal,
           (line) => 'read' in line && progress(line.read, line.of),
         );
-        const { change, report, asks } = answer as BringInAnswer;
+        const { version, change, report, asks } = answer as BringInAnswer;
         if (asks) return useBringingIn.setState({ settling: { files, asks, size } });
-        // How things were before is known only until the change arrives here.
-        const inverse = change && session.inverseOf(change);
-        await session.pull();
-        if (change && inverse) {
-          session.noteUndo(change, inverse);
+        await session.takeIn({ version, change });
+        if (change) {
           const boards = change.puts.filter((record) => record.kind === 'artboard');
           const tops = change.puts.filter((record) => record.kind === 'layer' && record.parentId === 'root');
           const replaced =

@@ -1,3 +1,4 @@
+import type { Change } from '@tolvik/core';
 import { useMemo } from 'react';
 import { upload } from '../api/client';
 import { FONT_FILES } from '../painter/font-files';
@@ -13,14 +14,9 @@ export function useFontFamilies(): { families: readonly FontFamily[]; add(file: 
   const families = useMemo(() => familiesOf(added, FONT_FILES), [added]);
   const add = async (file: File) => {
     try {
-      const { change } = await upload<{ change: (Parameters<typeof session.inverseOf>[0] & { label: string }) | null }>(
-        `/projects/${session.id}/fonts`,
-        [file],
-      );
-      const inverse = change && session.inverseOf(change);
-      await session.pull();
-      if (change && inverse) session.noteUndo(change, inverse);
-      tell(change ? `${file.name} was added; text can be set in it.` : `${file.name} is here already.`);
+      const answer = await upload<{ version: number; change: Change | null }>(`/projects/${session.id}/fonts`, [file]);
+      await session.takeIn(answer);
+      tell(answer.change ? `${file.name} was added; text can be set in it.` : `${file.name} is here already.`);
     } catch (error) {
       tell((error as Error).message, { bad: true });
     }

@@ -11,6 +11,7 @@ import {
 } from '@tolvik/core';
 import { ApiError, request } from '../api/client';
 import type { Changes, Delivery, ProjectEvent } from '../api/types';
+import { Arrived } from './arrived';
 import type { Before } from './expire';
 import { mergeRecord, type Step, takenBack } from './merge';
 import { lookAgainAfterMs, type Pending, PendingEdits } from './pending-edits';
@@ -78,6 +79,7 @@ export class Session {
   private sending = false;
   private readonly store: PendingEdits;
   private readonly piles: UndoPiles;
+  private readonly arrived = new Arrived();
   /** Tries in a row that came to nothing. */
   private failures = 0;
   /** What is here has to be read anew before anything more is sent. */
@@ -236,10 +238,12 @@ export class Session {
     const there = changes.whole && this.version > 0 ? new Set(changes.records.map((record) => record.id)) : null;
     const removed = there ? [...this.doc.all()].flatMap(({ id }) => (there.has(id) ? [] : [id])) : changes.removed;
     const change = { label: undoneAs ?? '', puts: changes.records, removes: removed };
-    const inverse = undoneAs && changes.version === this.version + 1 ? this.inverseOf(change) : null;
+    const isNext = changes.version === this.version + 1;
+    const before = this.version > 0 ? this.inverseOf(change) : null;
+    if (before) this.arrived.note(this.version, changes.version, before);
     this.takeOver(changes.records, removed);
     this.version = changes.version;
-    if (inverse) this.piles.did(stepOf(change, inverse));
+    if (undoneAs && before && isNext) this.piles.did(stepOf(change, before));
     this.changed();
   }
 
@@ -348,7 +352,7 @@ export class Session {
   }
 
   /** What would take a change back, from how things are now. */
-  inverseOf({ puts, removes }: Pick<Change, 'puts' | 'removes'>): Pick<Change, 'puts' | 'removes'> {
+  private inverseOf({ puts, removes }: Pick<Change, 'puts' | 'removes'>): Pick<Change, 'puts' | 'removes'> {
     const touched = [...puts.map((record) => record.id), ...removes];
     return {
       puts: touched.flatMap((id) => this.doc.get(id) ?? []),
@@ -356,9 +360,12 @@ export class Session {
     };
   }
 
-  /** For changes the server made on request (bringing in): they are here after `pull`, and undone like any other; `inverse` is how things were before. */
-  noteUndo(change: Change, inverse: Pick<Change, 'puts' | 'removes'>): void {
-    this.piles.did(stepOf(change, inverse));
+  /** What the server made on request, as it answered: it is here after this, however it came, and undone like any other. */
+  async takeIn({ version, change }: { version: number; change: Change | null }): Promise<void> {
+    while (this.version < version) await this.pull();
+    const before = change && this.arrived.before(version);
+    if (!before) return;
+    this.piles.did(stepOf(change, before));
     this.changed();
   }
 

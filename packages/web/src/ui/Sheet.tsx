@@ -1,6 +1,7 @@
 import { X } from 'lucide-react';
 import { Dialog } from 'radix-ui';
 import type { ReactNode } from 'react';
+import { closedByEscape } from './escape';
 
 /** A dialog for what is rare or dangerous. */
 export function Sheet({
@@ -26,6 +27,7 @@ export function Sheet({
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/30" />
         <Dialog.Content
           aria-describedby={about ? undefined : ''}
+          onKeyDown={closedByEscape(onClose)}
           className={`fixed top-1/2 left-1/2 z-40 flex max-h-[86vh] -translate-x-1/2 -translate-y-1/2 flex-col border border-ink bg-paper shadow-[0_12px_40px_rgb(23_27_28/0.25)] outline-none ${wide ? 'w-[min(980px,94vw)]' : 'w-[min(520px,94vw)]'}`}
         >
           <div className="flex items-start justify-between gap-4 border-line border-b px-5 py-3.5">

@@ -42,12 +42,6 @@ export function LayersPanel({ onReveal }: { onReveal(id: string): void }) {
     setOpen((before) => ([...parents].every((id) => before.has(id)) ? before : new Set([...before, ...parents])));
   }, [selection, doc]);
 
-  const set = (layers: readonly Layer[], fields: Partial<Layer>, label: string) =>
-    session.commit({
-      label: `${label} ${layers.length === 1 ? layerTitle(layers[0]) : `${layers.length} layers`}`,
-      puts: layers.map((layer) => ({ ...layer, ...fields })),
-      removes: [],
-    });
   const rename = (layer: Layer, name: string) =>
     session.commit({ label: `rename ${layerTitle(layer)}`, puts: [renamedLayer(layer, name)], removes: [] });
   const edition = shownEdition(session);

@@ -7,6 +7,7 @@ import { PictureAt, PixelsAt } from '../../pictures/PictureAt';
 import { useDifference } from '../../pictures/use-difference';
 import { WipeHandle } from '../../pictures/WipeHandle';
 import { Button, Choice } from '../../ui/controls';
+import { closedByEscape } from '../../ui/escape';
 import { weight } from '../../ui/words';
 import { pictureOf } from '../picture-of';
 
@@ -110,7 +111,10 @@ export function LargeFile({
       <Dialog.Portal>
         <Dialog.Content
           aria-describedby={undefined}
-          onKeyDown={onKeys}
+          onKeyDown={(event) => {
+            closedByEscape(onClose)(event);
+            onKeys(event);
+          }}
           className="fixed inset-x-0 top-[52px] bottom-0 z-40 flex flex-col bg-table outline-none"
         >
           <div className="flex flex-none items-center gap-4 border-line border-b bg-paper px-5 py-2.5">
