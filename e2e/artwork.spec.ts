@@ -194,6 +194,47 @@ test('a shape and two lines of text are drawn, set in a font of one’s own, and
   );
 });
 
+test('text is seen on the plane while it is typed; any key that leaves the field keeps it, and one undo takes it back', async ({
+  page,
+  app,
+  openProject,
+}) => {
+  const id = await openProject('Typing', { 'one.svg': icon('', 'width="200" height="120"') });
+  await page.keyboard.press(',');
+  const { x, y } = await middle(page);
+  await page.keyboard.press('5');
+  await page.mouse.click(x - 100, y);
+  const field = page.getByRole('textbox', { name: 'Words, a line each' });
+  await expect(field).toBeFocused();
+  const first = await field.inputValue();
+  const clip = { x: x - 110, y: y - 60, width: 330, height: 120 };
+  const plane = async () => (await page.screenshot({ clip })).toString('base64');
+  let before = await plane();
+  // Its words are chosen, so that the first letter takes their place; each letter is drawn before the field is left.
+  for (const letter of 'Kel') {
+    await page.keyboard.type(letter);
+    await expect.poll(plane).not.toBe(before);
+    before = await plane();
+  }
+  await page.keyboard.press('Enter');
+  await page.keyboard.type(' p');
+  await expect(field).toHaveValue('Kel\n p');
+  await page.keyboard.press('Escape');
+  await expect(field).not.toBeFocused();
+  await expect(field).toHaveValue('Kel\n p');
+  await saved(page);
+  const text = async () => (await layers(app, id)).find((layer) => layer.tag === 'text')?.text?.map((run) => run.text);
+  expect(await text()).toEqual(['Kel', ' p']);
+  await page.keyboard.press('Control+z');
+  await expect(field).toHaveValue(first);
+  await page.keyboard.press('Control+Shift+z');
+  await expect(field).toHaveValue('Kel\n p');
+  // Without any words it would be nowhere: the last ones stay.
+  await field.fill('  ');
+  await page.keyboard.press('Tab');
+  await expect(field).toHaveValue('Kel\n p');
+});
+
 test('a layer is dragged into a group of the tree and out again by keys; it keeps its place', async ({
   page,
   app,

@@ -91,6 +91,26 @@ test('hundreds of steps are undone and done again, each named', async () => {
   await until(() => isSaved(session), 90_000);
 }, 120_000);
 
+test('changes that say that they join are undone as one, and only those one after the other', async () => {
+  const session = await sessionOn(await project());
+  const { width } = board(session, 'anchor');
+  const to = (next: number, joins?: string) =>
+    session.commit({ label: 'wider', puts: [{ ...board(session, 'anchor'), width: next }], removes: [] }, joins);
+  for (const next of [30, 31, 32]) to(next, 'one');
+  to(33, 'other');
+  to(34);
+  to(35, 'one');
+  const widths = [];
+  for (let i = 0; i < 4; i++) {
+    session.undo();
+    widths.push(board(session, 'anchor').width);
+  }
+  expect(widths).toEqual([34, 33, 32, width]);
+  expect(session.undoLabel).toBeNull();
+  session.redo();
+  expect(board(session, 'anchor').width).toBe(32);
+});
+
 test('two windows: each sees the other without asking', async () => {
   const id = await project();
   const [one, other] = [await sessionOn(id), await sessionOn(id)];

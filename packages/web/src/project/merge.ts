@@ -41,8 +41,18 @@ export function mergeRecord(
 /** One record before and after something I did; either is missing where it did not exist. */
 export type Did = { id: string; before?: ProjectRecord; after?: ProjectRecord };
 
-/** Something I did, record by record. */
-export type Step = { id: string; label: string; did: Did[] };
+/** Something I did, record by record. Steps that follow each other and have the same `joins` are one. */
+export type Step = { id: string; label: string; did: Did[]; joins?: string };
+
+/** Two steps, one after the other, as one. */
+export function joinedSteps(first: Step, second: Step): Step {
+  const did = new Map(first.did.map((each) => [each.id, each]));
+  for (const each of second.did) {
+    const earlier = did.get(each.id);
+    did.set(each.id, earlier ? { ...each, before: earlier.before } : each);
+  }
+  return { ...second, id: first.id, did: [...did.values()] };
+}
 
 /**
  * Takes back what I did to a record that is now as `current`: only the fields I changed, and only where nobody has

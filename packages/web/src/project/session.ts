@@ -283,10 +283,13 @@ export class Session {
     return inverse;
   }
 
-  /** Makes a change: here at once, on the server soon, undone by what it did. What follows a resized artboard is resized with it. */
-  commit(change: Change): void {
+  /**
+   * Makes a change: here at once, on the server soon, undone by what it did. What follows a resized artboard is resized
+   * with it. Changes one after the other that say the same for `joins` are undone as one.
+   */
+  commit(change: Change, joins?: string): void {
     if (change.puts.length === 0 && change.removes.length === 0) return;
-    this.piles.did(this.make(withFollowerSizes(this.doc, change)));
+    this.piles.did({ ...this.make(withFollowerSizes(this.doc, change)), ...(joins !== undefined && { joins }) });
     this.changed();
   }
 

@@ -1,5 +1,5 @@
 import { type Change, newId, type ProjectRecord } from '@tolvik/core';
-import { type Did, type Step, withoutIdle } from './merge';
+import { type Did, joinedSteps, type Step, withoutIdle } from './merge';
 import { UndoStore } from './undo-store';
 
 const MOST_STEPS = 1000;
@@ -24,7 +24,10 @@ export class UndoPiles {
 
   /** A step was done: it can be taken back, and nothing be done again. */
   did(step: Step): void {
-    this.piles = { undo: [...this.piles.undo, step].slice(-MOST_STEPS), redo: [] };
+    const last = this.piles.undo.at(-1);
+    const isMore = step.joins !== undefined && last?.joins === step.joins;
+    const undo = isMore ? [...this.piles.undo.slice(0, -1), joinedSteps(last, step)] : [...this.piles.undo, step];
+    this.piles = { undo: undo.slice(-MOST_STEPS), redo: [] };
     this.keep();
   }
 

@@ -1,4 +1,4 @@
-import { type Layer, MAX_TEXT, textWords, withOverrides, withWords } from '@tolvik/core';
+import { type Layer, MAX_TEXT, newId, textWords, withOverrides, withWords } from '@tolvik/core';
 import { useEffect, useRef, useState } from 'react';
 import { useSession } from '../../project/context';
 import { useFontFamilies } from '../../project/fonts';
@@ -23,19 +23,31 @@ export function TextFields({ layer }: { layer: Layer }) {
   const base = textWords(layer);
   const before = edition?.overrides[layer.id]?.words ?? base;
   const [words, setWords] = useState(before);
-  useEffect(() => setWords(before), [before]);
+  /** While somebody types, what the field says is theirs; set to what is undone as one. */
+  const spell = useRef<string | null>(null);
+  useEffect(() => {
+    if (spell.current === null) setWords(before);
+  }, [before]);
   useEffect(() => {
     if (typing !== layer.id) return;
     field.current?.focus();
     field.current?.select();
     set({ typing: null });
   }, [typing, layer.id, set]);
-  const settle = () => {
-    if (words === before || !words.trim()) return setWords(before);
+  /** Every letter is on the plane as it is typed; a text without words would be nowhere, so the last one stays. */
+  const type = (next: string) => {
+    setWords(next);
+    if (next === before || !next.trim()) return;
+    spell.current ??= newId();
     const put = edition
-      ? withOverrides(session.doc, edition, [layer.id], (held) => ({ ...held, words }))
-      : withWords(layer, words);
-    session.commit({ label: edition ? `words of ${edition.name}` : 'words of a text', puts: [put], removes: [] });
+      ? withOverrides(session.doc, edition, [layer.id], (held) => ({ ...held, words: next }))
+      : withWords(layer, next);
+    const label = edition ? `words of ${edition.name}` : 'words of a text';
+    session.commit({ label, puts: [put], removes: [] }, spell.current);
+  };
+  const settle = () => {
+    spell.current = null;
+    setWords(before);
   };
   const style = { ...layer.attrs, ...(layer.text?.[0]?.attrs ?? {}) };
   const family = (style['font-family'] ?? 'sans-serif').split(',')[0].replace(/["']/g, '').trim();
@@ -62,18 +74,13 @@ export function TextFields({ layer }: { layer: Layer }) {
         rows={Math.min(6, Math.max(2, words.split('\n').length))}
         maxLength={MAX_TEXT}
         value={words}
-        onChange={(event) => setWords(event.target.value)}
+        onChange={(event) => type(event.target.value)}
         onBlur={settle}
         onKeyDown={(event) => {
-          if (event.key === 'Escape') {
-            event.stopPropagation();
-            setWords(before);
-            requestAnimationFrame(() => field.current?.blur());
-          }
-          if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) {
-            event.stopPropagation();
-            field.current?.blur();
-          }
+          const isDone = event.key === 'Escape' || (event.key === 'Enter' && (event.ctrlKey || event.metaKey));
+          if (!isDone) return;
+          event.stopPropagation();
+          field.current?.blur();
         }}
       />
       {words.length > MAX_TEXT * 0.9 && (
