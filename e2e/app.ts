@@ -137,3 +137,24 @@ export async function dropFiles(page: Page, files: Record<string, string>, targe
 export const saved = (page: Page) => expect(page.getByRole('status').filter({ hasText: /^Saved/ })).toBeVisible();
 export const pieceRows = (page: Page) => page.getByRole('grid', { name: 'Pieces' }).getByRole('row');
 export const pieceRow = (page: Page, name: string) => pieceRows(page).filter({ hasText: name }).first();
+
+/** A command by its name, as one types it. */
+export async function command(page: Page, name: string): Promise<void> {
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type(name);
+  await page.keyboard.press('Enter');
+}
+
+/** Tab until what has the focus bears a name: there is a way to it without a mouse. */
+export async function tabTo(page: Page, name: string): Promise<void> {
+  for (let i = 0; i < 80; i++) {
+    const at = await page.evaluate(() => {
+      const { activeElement: here } = document;
+      const label = here instanceof HTMLInputElement ? here.labels?.[0]?.textContent : undefined;
+      return here?.getAttribute('aria-label') ?? label ?? here?.textContent ?? '';
+    });
+    if (at.trim() === name) return;
+    await page.keyboard.press('Tab');
+  }
+  throw new Error(`no way to ${name} by Tab`);
+}

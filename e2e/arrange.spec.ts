@@ -1,5 +1,5 @@
 import sharp from 'sharp';
-import { type App, dropFiles, expect, icon, pieceRow, pieceRows, saved, test } from './app';
+import { type App, command, dropFiles, expect, icon, pieceRow, pieceRows, saved, tabTo, test } from './app';
 
 type Board = { kind: string; name: string; x: number; y: number; width: number; height: number; order: string };
 const boardsOf = async (app: App, id: string) =>
@@ -70,44 +70,28 @@ test('the same by keyboard alone: commands by name, Tab and typing', async ({ pa
   );
   await expect(pieceRows(page)).toHaveCount(6);
   await page.getByLabel(/^Plane with/).focus();
-  const command = async (name: string) => {
-    await page.keyboard.press('Control+k');
-    await page.keyboard.type(name);
-    await page.keyboard.press('Enter');
-  };
-  /** Tab until what has the focus bears a name. */
-  const tabTo = async (name: string) => {
-    for (let i = 0; i < 80; i++) {
-      const at = await page.evaluate(
-        () => document.activeElement?.getAttribute('aria-label') ?? document.activeElement?.textContent ?? '',
-      );
-      if (at.trim() === name) return;
-      await page.keyboard.press('Tab');
-    }
-    throw new Error(`no way to ${name} by Tab`);
-  };
   const type = async (name: string, text: string) => {
-    await tabTo(name);
+    await tabTo(page, name);
     await page.keyboard.press('Control+a');
     await page.keyboard.type(text);
     await page.keyboard.press('Enter');
   };
-  await command('pick all artboards');
+  await command(page, 'pick all artboards');
   await expect(page.getByRole('heading', { name: '6 pieces' })).toBeVisible();
-  await command('trim to artwork');
+  await command(page, 'trim to artwork');
   await type('width of all', '24');
   await type('height of all', '24');
-  await command('centre artwork');
-  await command('lay out in rows');
+  await command(page, 'centre artwork');
+  await command(page, 'lay out in rows');
   await type('columns', '3');
-  await tabTo('Lay out 6');
+  await tabTo(page, 'Lay out 6');
   await page.keyboard.press('Enter');
-  await command('rename many');
-  await tabTo('Find');
+  await command(page, 'rename many');
+  await tabTo(page, 'Find');
   await page.keyboard.type('Icon ');
-  await tabTo('Replace by');
+  await tabTo(page, 'Replace by');
   await page.keyboard.type('harbour-');
-  await tabTo('Rename 6');
+  await tabTo(page, 'Rename 6');
   await page.keyboard.press('Enter');
   await saved(page);
   const boards = await boardsOf(app, id);

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join, relative } from 'node:path';
 import type { Locator, Page } from '@playwright/test';
 import { PNG } from 'pngjs';
-import { expect, icon, pieceRow, pieceRows, test } from './app';
+import { command, expect, icon, pieceRow, pieceRows, tabTo, test } from './app';
 
 /** Somebody at work who counts: a click, a drag, a typed field, a key, a drop is one action. */
 class Hand {
@@ -309,4 +309,111 @@ test('sizes with commas between make so many outputs, seen before; a menu on a c
   await page.keyboard.press('Shift+F10');
   await page.getByRole('menuitem', { name: 'Leave this file out' }).press('Enter');
   await expect(page.getByRole('button', { name: 'Export 3 files' })).toBeVisible();
+});
+
+/** Files chosen in the browser's own dialog, which a command opened. */
+async function filesByCommand(page: Page, files: Record<string, string>): Promise<void> {
+  const chooser = page.waitForEvent('filechooser');
+  await command(page, 'new project from files');
+  const payload = Object.entries(files).map(([name, text]) => ({
+    name,
+    mimeType: 'image/svg+xml',
+    buffer: Buffer.from(text),
+  }));
+  await (await chooser).setFiles(payload);
+  await expect(pieceRow(page, Object.keys(files)[0].replace('.svg', ''))).toBeVisible();
+}
+
+test('from the shelf to the zip without a mouse: icons as groups of one SVG, an artboard each, four formats in folders', async ({
+  page,
+}) => {
+  await page.goto('/');
+  await expect(page.getByRole('button', { name: 'New project' })).toBeVisible();
+  const groups = ['sun', 'rain', 'wind']
+    .map((name, i) => `<g id="${name}"><path d="M${3 + i * 24} 4h${9 + i * 3}v12h-5z" fill="#0c6a53"/></g>`)
+    .join('');
+  await filesByCommand(page, {
+    'skies.svg': `<svg xmlns="http://www.w3.org/2000/svg" width="72" height="24" viewBox="0 0 72 24">${groups}</svg>`,
+  });
+  await command(page, 'pick all artboards');
+  await tabTo(page, '3 artboards for its groups…');
+  await page.keyboard.press('Enter');
+  await tabTo(page, 'Square');
+  await page.keyboard.press('Space');
+  await tabTo(page, 'All equal');
+  await page.keyboard.press('Space');
+  await tabTo(page, 'Make 3 artboards');
+  await page.keyboard.press('Enter');
+  await expect(pieceRow(page, 'rain')).toBeVisible();
+  await page.keyboard.press('o');
+  await page.keyboard.type('svg, pdf, png, jpeg on #ffffff in folders');
+  await expect(page.getByRole('list', { name: 'Outputs that are made' }).getByRole('listitem')).toHaveCount(4);
+  await page.keyboard.press('Control+Enter');
+  const files = await delivered(page);
+  expect(files.size).toBe(12);
+  const { width, height } = PNG.sync.read(files.get('png/rain.png') ?? Buffer.alloc(0));
+  expect([width, height]).toEqual([15, 15]);
+});
+
+test('from the shelf to the zip without a mouse: a whole sheet as one file beside artboards with a format each', async ({
+  page,
+}) => {
+  await page.goto('/');
+  await expect(page.getByRole('button', { name: 'New project' })).toBeVisible();
+  await filesByCommand(page, designs(3));
+  await page.keyboard.press('o');
+  await page.keyboard.type('1: png 256; 2: svg; 3: pdf');
+  await expect(page.getByRole('list', { name: 'Outputs of 1' }).getByRole('listitem')).toHaveCount(1);
+  await page.keyboard.press('Enter');
+  await command(page, 'whole sheet');
+  await expect(pieceRow(page, 'sheet')).toBeVisible();
+  await page.keyboard.press('Control+Enter');
+  const files = await delivered(page);
+  expect([...files.keys()]).toEqual(
+    expect.arrayContaining(['design-1.png', 'design-2.svg', 'design-3.pdf', 'sheet.png']),
+  );
+});
+
+test('what is typed while a dialog is on its way is in it when it comes, Enter too', async ({ page, openProject }) => {
+  let arrive = () => {};
+  const arrived = new Promise<void>((resolve) => {
+    arrive = resolve;
+  });
+  await page.route(/WhichFilesSheet-.*js/, async (route) => {
+    await arrived;
+    await route.continue();
+  });
+  await openProject('Early', { 'design.svg': icon() });
+  await expect(page.getByRole('button', { name: 'Export 3 files' })).toBeVisible();
+  await page.keyboard.press('o');
+  await expect(page.getByRole('dialog', { name: 'Opening', includeHidden: true })).toBeAttached();
+  await page.keyboard.type('jpeg 64, svg');
+  await page.keyboard.press('Enter');
+  arrive();
+  await expect(page.getByRole('button', { name: 'Export 2 files' })).toBeVisible();
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await expect(page.getByRole('status').filter({ hasText: /^Saved/ })).toBeVisible();
+});
+
+test('what a hand cannot guess is told where it matters, once', async ({ page, openProject }) => {
+  const two = '<g id="one"><path d="M2 2h9v9z"/><path d="M3 12h9v9z"/></g>';
+  await openProject('Hints', { 'anchor.svg': icon(two), 'boat.svg': icon(two) });
+  const hint = (words: string) => page.getByRole('status').filter({ hasText: words });
+  await page.keyboard.press(',');
+  const canvas = page.getByLabel(/^Plane with/);
+  const box = await canvas.boundingBox();
+  const [x, y] = [(box?.x ?? 0) + (box?.width ?? 0) / 2, (box?.y ?? 0) + (box?.height ?? 0) / 2];
+  await page.mouse.move(x, y);
+  await page.keyboard.down('Control');
+  await page.mouse.wheel(0, -30);
+  await page.keyboard.up('Control');
+  await expect(hint('Hold Space and drag')).toBeVisible();
+  await page.getByRole('button', { name: 'Close this hint' }).press('Enter');
+  await expect(hint('Hold Space and drag')).toHaveCount(0);
+  await page.keyboard.down('Control');
+  await page.mouse.wheel(0, 30);
+  await page.keyboard.up('Control');
+  await page.reload();
+  await expect(pieceRow(page, 'boat')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Close this hint' })).toHaveCount(0);
 });

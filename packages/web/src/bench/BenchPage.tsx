@@ -8,6 +8,7 @@ import { BenchTools } from './BenchTools';
 import { useBench } from './bench-state';
 import { BenchCommands } from './commands/BenchCommands';
 import { EditionStrip } from './editions/EditionStrip';
+import { FirstHintLine } from './first-hints/FirstHintLine';
 import { Inspector } from './inspect/Inspector';
 import { PlaneCanvas } from './plane/PlaneCanvas';
 import type { Plane } from './plane/plane';
@@ -72,6 +73,7 @@ export function BenchPage() {
         <div className="relative min-h-0 flex-1">
           <PlaneCanvas planeRef={plane} onScale={setScale} />
           <BenchEmpty />
+          <FirstHintLine />
         </div>
         <ViewBar scale={scale} plane={plane} />
         <EditionStrip />

@@ -21,7 +21,9 @@ export function CommandCentre() {
     const down = (event: KeyboardEvent) => {
       const keys = keysOf(event);
       const typing = isTyping(event.target);
-      if ((typing || event.defaultPrevented) && !ANYWHERE.test(keys)) return;
+      if (typing && !ANYWHERE.test(keys)) return;
+      // What has been acted on is done, even where the dialog that did it is gone by now. Lists have Ctrl+K for themselves.
+      if (event.defaultPrevented && keys !== 'Ctrl+K') return;
       if (document.querySelector('[role="dialog"], [role="menu"]') && keys !== 'Ctrl+K') return;
       if (keys === 'Ctrl+K') showCommands(useCommandCentre.getState().shown === 'commands' ? null : 'commands');
       else if (keys === '?') showCommands('shortcuts');

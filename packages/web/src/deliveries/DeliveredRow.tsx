@@ -71,7 +71,7 @@ export function DeliveredRow({
       </span>
       <span
         role="cell"
-        className={`flex min-w-0 flex-1 font-mono font-semibold text-[11.5px] ${change === 'gone' ? 'text-ink-3 line-through' : ''}`}
+        className={`flex min-w-0 max-w-[640px] flex-[2] font-mono font-semibold text-[11.5px] ${change === 'gone' ? 'text-ink-3 line-through' : ''}`}
       >
         <Shortened text={path} title={change === 'renamed' ? `${path}, until now ${before?.path}` : path} />
         {change === 'renamed' && <span className="ml-2 truncate font-normal text-ink-3">until now {before?.path}</span>}
@@ -101,7 +101,7 @@ export function DeliveredRow({
       </span>
       <span
         role="cell"
-        className={`w-56 shrink-0 font-semibold ${refused ? 'line-clamp-2 text-note leading-[1.3]' : 'truncate'} ${state.colour}`}
+        className={`min-w-56 flex-1 font-semibold ${refused ? 'line-clamp-2 text-note leading-[1.3]' : 'truncate'} ${state.colour}`}
         title={state.words}
       >
         {state.words}

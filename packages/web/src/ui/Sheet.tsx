@@ -3,6 +3,16 @@ import { Dialog } from 'radix-ui';
 import type { ReactNode } from 'react';
 import { closedByEscape } from './escape';
 
+const FIELDS = 'input:not([type]), input[type="text"], input[type="search"], textarea, select';
+
+/** A dialog with something to type in begins there; another one at its first control. */
+function toFirstField(event: Event): void {
+  const field = event.target instanceof HTMLElement && event.target.querySelector<HTMLElement>(FIELDS);
+  if (!field) return;
+  event.preventDefault();
+  field.focus();
+}
+
 /** A dialog for what is rare or dangerous. */
 export function Sheet({
   open,
@@ -28,6 +38,7 @@ export function Sheet({
         <Dialog.Content
           aria-describedby={about ? undefined : ''}
           onKeyDown={closedByEscape(onClose)}
+          onOpenAutoFocus={toFirstField}
           className={`fixed top-1/2 left-1/2 z-40 flex max-h-[86vh] -translate-x-1/2 -translate-y-1/2 flex-col border border-ink bg-paper shadow-[0_12px_40px_rgb(23_27_28/0.25)] outline-none ${wide ? 'w-[min(980px,94vw)]' : 'w-[min(520px,94vw)]'}`}
         >
           <div className="flex items-start justify-between gap-4 border-line border-b px-5 py-3.5">

@@ -84,6 +84,12 @@ const COMMANDS: readonly Listed[] = [
   listed({ act: 'slice-layers', settings: {}, keys: ['S'] }),
   listed({ act: 'slice-artboards', settings: {} }),
   listed({ act: 'slice-everything', settings: {} }),
+  listed({
+    act: 'slice-everything',
+    settings: { name: 'sheet', to: 'artboards' },
+    id: 'whole-sheet',
+    title: 'Whole sheet: all artboards in one piece',
+  }),
   listed({ act: 'trim-to-artwork', settings: {} }),
   listed({ act: 'centre-artwork', settings: {} }),
   listed({ act: 'whole-pixels', settings: {} }),

@@ -2,11 +2,12 @@ import { Suspense } from 'react';
 import { planOf, useSession } from '../../project/context';
 import { PanelEdge, usePanelWidth } from '../../ui/PanelEdge';
 import { part } from '../../ui/part';
-import { ManyPieces } from './ManyPieces';
 import { NothingSelected } from './NothingSelected';
-import { OnePiece } from './OnePiece';
 
+// What is selected first comes a moment later than the plane.
 const LayerInspector = part(async () => (await import('./LayerInspector')).LayerInspector);
+const ManyPieces = part(async () => (await import('./ManyPieces')).ManyPieces);
+const OnePiece = part(async () => (await import('./OnePiece')).OnePiece);
 
 /** What is selected, its exact numbers, and the files it becomes. */
 export function Inspector() {
@@ -24,13 +25,13 @@ export function Inspector() {
       <PanelEdge label="Width of what is selected" side="left" onWidth={setWidth} />
       <div className="flex min-h-0 flex-1 flex-col overflow-y-auto">
         {selected.length === 0 && layers.length === 0 && <NothingSelected />}
-        {selected.length === 0 && layers.length > 0 && (
-          <Suspense fallback={null}>
+        <Suspense fallback={null}>
+          {selected.length === 0 && layers.length > 0 && (
             <LayerInspector key={layers.map((layer) => layer.id).join()} layers={layers} />
-          </Suspense>
-        )}
-        {selected.length === 1 && <OnePiece piece={selected[0]} />}
-        {selected.length > 1 && <ManyPieces pieces={selected} />}
+          )}
+          {selected.length === 1 && <OnePiece piece={selected[0]} />}
+          {selected.length > 1 && <ManyPieces pieces={selected} />}
+        </Suspense>
       </div>
     </aside>
   );

@@ -1,6 +1,7 @@
 import { type Bounds, boundsOf, layerBounds, unite } from '@tolvik/core';
 import type { Session } from '../../project/session';
 import { useBench } from '../bench-state';
+import { learned, mention } from '../first-hints/first-hints';
 import { type Camera, fitting, snapped, toPlane, toScreen, zoomed } from './camera';
 import { RULER } from './draw-rulers';
 import { type Scene, sceneOf } from './scene';
@@ -115,11 +116,13 @@ export abstract class PlaneCamera {
     event.preventDefault();
     const lines = event.deltaMode === 1 ? 16 : 1;
     if (event.ctrlKey || event.metaKey) {
+      mention('pan');
       const box = this.canvas.getBoundingClientRect();
       this.look(
         zoomed(this.camera, Math.exp((-event.deltaY * lines) / 240), event.clientX - box.left, event.clientY - box.top),
       );
     } else {
+      learned('pan');
       const [dx, dy] = event.shiftKey && !event.deltaX ? [event.deltaY, 0] : [event.deltaX, event.deltaY];
       this.look({
         ...this.camera,

@@ -1,5 +1,6 @@
 import { planeFirst } from '../../project/context';
 import { useBench } from '../bench-state';
+import { learned, mention } from '../first-hints/first-hints';
 import { toPlane } from './camera';
 import type { Gesture, GestureHost, Pointer } from './gesture';
 import { band, drawRegion, drawShape, drawText } from './gestures/draw';
@@ -98,8 +99,11 @@ export class PlanePointer {
     this.canvas.setPointerCapture(event.pointerId);
     const at = this.point(event);
     const pans = event.button === 1 || (event.button === 0 && this.isSpaceDown);
-    if (pans) event.preventDefault();
-    else if (event.button !== 0) return;
+    if (pans) {
+      event.preventDefault();
+      learned('pan');
+    }
+    if (!pans && event.button !== 0) return;
     this.pointerId = event.pointerId;
     this.gesture = pans ? pan(this.host, at) : this.gestureAt(at);
     this.canvas.style.cursor = this.gesture.cursor ?? this.canvas.style.cursor;
@@ -123,6 +127,7 @@ export class PlanePointer {
       const next = new Set(session.selection);
       if (!next.delete(picked.id)) next.add(picked.id);
       session.select(next);
+      learned('more');
       return press(host, at, null);
     }
     // What is selected is dragged from anywhere on it; let go without a drag, it was a click on what lies there.
@@ -131,7 +136,12 @@ export class PlanePointer {
       if (!at.shift) session.select([]);
       return band(host, at, at.shift ? session.selection : new Set());
     }
-    if (!session.selection.has(picked.id)) session.select([picked.id]);
+    if (!session.selection.has(picked.id)) {
+      // One after the other was picked: somebody may want both.
+      if (session.selection.size === 1) mention('more');
+      session.select([picked.id]);
+      if (session.doc.children(picked.id).length > 0) mention('inside');
+    }
     return press(host, at, picked.id);
   }
 
@@ -189,6 +199,7 @@ export class PlanePointer {
     const at = path.findIndex((layer) => session.selection.has(layer.id));
     const deeper = path[Math.min(path.length - 1, at + 1)];
     session.select([deeper.id]);
+    learned('inside');
     if (deeper.tag === 'text' && at === path.length - 1) set({ typing: deeper.id });
   }
 }
