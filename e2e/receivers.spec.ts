@@ -229,6 +229,20 @@ test('a folder of this computer: picked, fed by every export, kept over a reload
   const third = await there();
   expect(Object.keys(third)).not.toContain('boat.png');
   expect([third['anchor.svg'], third['notes.txt']]).toEqual([first['anchor.svg'], 'of somebody else']);
+
+  // It follows the project: what is renamed on the Bench is written with nobody asking, and there alone.
+  await dialog.getByRole('checkbox', { name: /^Follow the project/ }).click();
+  await dialog.getByRole('button', { name: 'Close' }).first().click();
+  await page.keyboard.press('Alt+1');
+  await pieceRow(page, 'anchor').dblclick();
+  await page.getByRole('textbox', { name: 'Name of anchor' }).fill('kedge');
+  await page.keyboard.press('Enter');
+  const names = async () => Object.keys(await there()).filter((name) => name.endsWith('.svg'));
+  await expect.poll(names).toEqual(expect.arrayContaining(['kedge.svg', 'ferry.svg']));
+  await expect.poll(names).toHaveLength(2);
+  await page.getByRole('link', { name: /^Deliveries/ }).click();
+  await expect(row).toContainText('follows the project: in step since');
+  await row.click();
   await dialog.getByRole('button', { name: 'Have it no longer' }).click();
   await expect(row).toBeHidden();
   expect(Object.keys(await there())).toContain('ferry.svg');

@@ -6,7 +6,6 @@ import {
   BEGUN_NAME,
   type FolderNow,
   type Found,
-  foldPath,
   PART_SUFFIX,
   pathsToLookAt,
   printBegun,
@@ -17,6 +16,7 @@ import {
   readBegun,
   readReceipt,
   several,
+  underOneName,
 } from '@tolvik/core';
 import { inWords } from './disk-trouble';
 import { noLinks } from './no-links';
@@ -79,35 +79,6 @@ async function look(folder: string, paths: Iterable<string>): Promise<FolderNow>
     there.set(path, { bytes: found.size, sha256: await hashOf(at) });
   });
   return { there, last: underOneName(there, last, wanted, files.values()), begun };
-}
-
-/**
- * A disk that ignores case has one file under two names that differ by case alone: of those it is there under the one
- * that is wanted, and what an earlier delivery wrote under another was written under this one. Otherwise the old name
- * would be left over, and taking it away would take the new file.
- */
-function underOneName(
-  there: Map<string, Found>,
-  last: Receipt | null,
-  wanted: ReadonlySet<string>,
-  files: Iterable<readonly string[]>,
-): Receipt | null {
-  const nameOf = new Map<string, string>();
-  for (const paths of files)
-    for (const path of paths) {
-      const now = paths.find((other) => wanted.has(other) && other !== path && foldPath(other) === foldPath(path));
-      if (!now || wanted.has(path)) continue;
-      there.delete(path);
-      nameOf.set(path, now);
-    }
-  if (!last || nameOf.size === 0) return last;
-  const known = new Set(last.files.map(({ path }) => path));
-  const renamed = <T extends { path: string }>(list: readonly T[]): T[] =>
-    list.map((file) => {
-      const now = nameOf.get(file.path);
-      return now === undefined || known.has(now) ? file : { ...file, path: now };
-    });
-  return { ...last, files: renamed(last.files), leftovers: renamed(last.leftovers) };
 }
 
 async function hashOf(path: string): Promise<string> {

@@ -117,9 +117,9 @@ export function deliveryRoutes(context: Context): Router {
   });
 
   router.post('/projects/:id/deliveries', async (req, res) => {
-    const chosen = newDelivery.parse(req.body ?? {});
+    const { byEdit, ...chosen } = newDelivery.parse(req.body ?? {});
     const project = await openProject(context, String(req.params.id));
-    const id = await deliveries.begin(project, chosen);
+    const id = await deliveries.begin(project, chosen, byEdit);
     res.status(201).json(asJson(await find(id)));
   });
 

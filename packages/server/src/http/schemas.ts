@@ -23,6 +23,8 @@ export const projectPatch = z.object({ name: recordName.optional(), deleted: z.b
 export const newDelivery = z.object({
   pieceIds: z.array(recordId).max(20_000).optional(),
   outputIds: z.array(recordId).max(1000).optional(),
+  /** Nobody asked for it but receivers that follow: the next such one takes its place in the list. */
+  byEdit: z.boolean().default(false),
 });
 /** One file with other settings than its output has, to look at. */
 export const trial = z.object({ pieceId: recordId, outputId: recordId, settings: outputSettings });

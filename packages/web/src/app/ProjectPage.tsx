@@ -18,8 +18,10 @@ import { Session } from '../project/session';
 import { askForFirstPictures } from '../proof/first-pictures';
 import { Lost } from '../ui/Lost';
 import { useNotice } from '../ui/notices';
-import { fetchParts } from '../ui/part';
+import { fetchParts, part } from '../ui/part';
 import { STAGES } from './stages';
+
+const LocalFollowers = part(async () => (await import('../deliveries/this-computer/LocalFollowers')).LocalFollowers);
 
 /** Opens a project and keeps it open while one goes between its stages. */
 export function ProjectPage() {
@@ -28,6 +30,8 @@ export function ProjectPage() {
   const queries = useQueryClient();
   const [open, setOpen] = useState<{ session: Session; painter: Painter; checker: Checker } | null>(null);
   const [trouble, setTrouble] = useState<Error | null>(null);
+  /** Whether what nobody waits for may come. */
+  const [settled, setSettled] = useState(false);
 
   useEffect(() => {
     const session = new Session(projectId);
@@ -53,7 +57,10 @@ export function ProjectPage() {
           };
           setTrouble(null);
           setOpen({ session, painter, checker });
-          rest = setTimeout(fetchTheRest, REST_AFTER_MS);
+          rest = setTimeout(() => {
+            void fetchTheRest();
+            setSettled(true);
+          }, REST_AFTER_MS);
         },
         (error: Error) => {
           if (!live) return;
@@ -96,6 +103,7 @@ export function ProjectPage() {
               <CommandCentre />
               <BringInQuestions />
               <WhichFilesHost />
+              <Suspense fallback={null}>{settled && <LocalFollowers />}</Suspense>
               <Suspense fallback={<Opening />}>
                 <Routes>
                   <Route index element={<Navigate to={STAGES[0].route} replace />} />

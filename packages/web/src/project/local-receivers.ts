@@ -9,6 +9,8 @@ export type LocalReceiver = {
   name: string;
   handle: FileSystemDirectoryHandle;
   on: boolean;
+  /** Whether what an edit changes is written a moment later. Not there in those that were kept before there was such a choice. */
+  follows?: boolean;
   removeLeftovers: boolean;
   replaceForeign: boolean;
   /** Not there in those that were kept before there was such a choice. */

@@ -59,7 +59,7 @@ export function ReceiverList({ deliveries }: { deliveries: readonly Delivery[] }
             onOpen={() => setOpen(receiver.id)}
           />
         ))}
-        <LocalReceiverRows newest={newest} />
+        <LocalReceiverRows newest={newest} newestOfAll={deliveries.find(({ state }) => state === 'done')} />
       </ul>
       <Suspense fallback={<Arriving />}>
         {open === 'new' && data && (

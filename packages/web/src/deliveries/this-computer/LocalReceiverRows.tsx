@@ -12,7 +12,15 @@ import { changeLocal, isAllowed, specIn, writeLocal } from './local-receivers';
 const LocalReceiverSheet = part(async () => (await import('./LocalReceiverSheet')).LocalReceiverSheet);
 
 /** Folders of this computer that take the deliveries of the open project. Those that are on are fed while this is seen. */
-export function LocalReceiverRows({ newest }: { newest: Delivery | undefined }) {
+export function LocalReceiverRows({
+  newest,
+  newestOfAll,
+}: {
+  /** The newest delivery that somebody asked for. */
+  newest: Delivery | undefined;
+  /** The newest of all, those that edits made among them. */
+  newestOfAll: Delivery | undefined;
+}) {
   const session = useSession();
   const { all, busy, trouble } = useLocalReceivers();
   const [open, setOpen] = useState<string | null>(null);
@@ -20,7 +28,8 @@ export function LocalReceiverRows({ newest }: { newest: Delivery | undefined }) 
   const own = (all ?? []).filter(({ projectId }) => projectId === session.id);
   const behind = newest
     ? own.filter(
-        ({ id, on, standing }) => on && !busy[id] && !trouble[id] && (standing?.delivery.number ?? 0) < newest.number,
+        ({ id, on, follows, standing }) =>
+          on && !follows && !busy[id] && !trouble[id] && (standing?.delivery.number ?? 0) < newest.number,
       )
     : [];
   const waiting = behind.map(({ id }) => id).join(' ');
@@ -37,18 +46,20 @@ export function LocalReceiverRows({ newest }: { newest: Delivery | undefined }) 
   return (
     <>
       {own.map((receiver) => {
-        const { id, name, on, standing } = receiver;
-        const last = newest && { number: newest.number, edited: session.version > newest.version };
+        const { id, name, on, follows = false, standing } = receiver;
+        const taken = follows ? newestOfAll : newest;
+        const last = taken && { number: taken.number, edited: session.version > taken.version };
         return (
           <ReceiverRow
             key={id}
             name={name}
             place="a folder of this computer"
             on={on}
+            follows={follows}
             standing={
               busy[id]
                 ? { words: `being written: ${busy[id]}`, tone: 'plain' }
-                : standingWords({ on, standing, trouble: trouble[id] ?? null }, last)
+                : standingWords({ on, follows, standing, trouble: trouble[id] ?? null }, last)
             }
             onSwitch={(next) => void changeLocal(receiver, { on: next })}
             onOpen={() => setOpen(id)}
@@ -56,7 +67,13 @@ export function LocalReceiverRows({ newest }: { newest: Delivery | undefined }) 
         );
       })}
       <Suspense fallback={<Arriving />}>
-        {shown && <LocalReceiverSheet receiver={shown} newest={newest} onClose={() => setOpen(null)} />}
+        {shown && (
+          <LocalReceiverSheet
+            receiver={shown}
+            newest={shown.follows ? newestOfAll : newest}
+            onClose={() => setOpen(null)}
+          />
+        )}
       </Suspense>
     </>
   );

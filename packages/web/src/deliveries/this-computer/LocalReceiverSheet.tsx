@@ -5,6 +5,7 @@ import { dropLocal, type LocalReceiver, useLocalReceivers } from '../../project/
 import { Button } from '../../ui/controls';
 import { useNotice } from '../../ui/notices';
 import { Sheet } from '../../ui/Sheet';
+import { Ticked } from '../../ui/Tick';
 import { RulesFields } from '../receivers/RulesFields';
 import { allowedCounts, buttonWords, StepsList } from '../receivers/StepsList';
 import { TakesFields } from '../receivers/TakesFields';
@@ -96,6 +97,13 @@ export function LocalReceiverSheet({
       {!newest && <p className="text-ink-2">Nothing was exported yet; the next export goes there.</p>}
       {newest && !steps && !error && <p className="text-ink-2">Looking at the folder…</p>}
       {steps && <StepsList steps={steps} allowed={allowed} onAllow={(fields) => void changeLocal(receiver, fields)} />}
+      <Ticked
+        className="mt-4 border-line border-t pt-3"
+        checked={receiver.follows ?? false}
+        onChange={(follows) => void changeLocal(receiver, { follows })}
+        label="Follow the project"
+        note={`What an edit changes is written a moment later, while the project is open in this browser${receiver.on ? '' : ' and the folder is on'}.`}
+      />
       <TakesFields takes={receiver.takes ?? ALL_FILES} onChange={(takes) => void changeLocal(receiver, { takes })} />
       <RulesFields rules={receiver.rules} onChange={(rules) => void changeLocal(receiver, { rules })} />
     </Sheet>

@@ -2,6 +2,8 @@ import {
   BEGUN_NAME,
   type FolderNow,
   type Found,
+  foldPath,
+  groupBy,
   pathsToLookAt,
   printBegun,
   printReceipt,
@@ -11,6 +13,7 @@ import {
   readBegun,
   readReceipt,
   several,
+  underOneName,
 } from '@tolvik/core';
 
 /** A folder that somebody picked on this computer, looked at and written to by the File System standard (WHATWG). */
@@ -75,19 +78,38 @@ async function textAt(root: FileSystemDirectoryHandle, name: string): Promise<st
 const hex = (bytes: ArrayBuffer): string =>
   [...new Uint8Array(bytes)].map((byte) => byte.toString(16).padStart(2, '0')).join('');
 
+/** Whether the disk has a path letter for letter; one that ignores case leads to a file by other names, too. */
+async function isSpelled(root: FileSystemDirectoryHandle, path: string): Promise<boolean> {
+  let at: FileSystemDirectoryHandle | null = root;
+  for (const part of path.split('/')) {
+    let found: FileSystemHandle | null = null;
+    const inside = at as unknown as AsyncIterable<[string, FileSystemHandle]> | null;
+    for await (const [name, handle] of inside ?? []) if (name === part) found = handle;
+    if (!found) return false;
+    at = found.kind === 'directory' ? (found as FileSystemDirectoryHandle) : null;
+  }
+  return true;
+}
+
 /** What of some paths is there, with what an earlier writing left: reads, and changes nothing. */
 export async function lookAt(root: FileSystemDirectoryHandle, paths: Iterable<string>): Promise<FolderNow> {
+  const wanted = new Set(paths);
   const last = readReceipt(await textAt(root, RECEIPT_NAME));
   const begun = readBegun(await textAt(root, BEGUN_NAME));
   const there = new Map<string, Found>();
-  await several([...pathsToLookAt(paths, last)], AT_ONCE, async (path) => {
+  await several([...pathsToLookAt(wanted, last)], AT_ONCE, async (path) => {
     const file = await fileAt(root, path);
     if (file === null) return;
     if (file === 'other') return void there.set(path, 'other');
     const sha256 = hex(await crypto.subtle.digest('SHA-256', await file.arrayBuffer()));
     there.set(path, { bytes: file.size, sha256 });
   });
-  return { there, last, begun };
+  const oneFile: string[][] = [];
+  for (const alike of groupBy(there.keys(), foldPath).values()) {
+    const spelled = alike.length > 1 && (await Promise.all(alike.map((path) => isSpelled(root, path))));
+    if (spelled && spelled.includes(false)) oneFile.push(alike);
+  }
+  return { there, last: underOneName(there, last, wanted, oneFile), begun };
 }
 
 /** Writes a file beside its place and puts it there whole when it is closed, as the standard has it. */

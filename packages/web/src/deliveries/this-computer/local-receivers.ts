@@ -91,6 +91,12 @@ export async function lookLocal(
 
 export const deliveryNow = (id: string): Promise<DeliveryDetail> => request<DeliveryDetail>(`/deliveries/${id}`);
 
+/** Says what is wrong with a writing, or that nothing is any more. */
+export function sayTrouble(id: string, words: string | null): void {
+  const { [id]: _before, ...others } = getState().trouble;
+  setState({ trouble: words === null ? others : { ...others, [id]: words } });
+}
+
 /** Brings the folder to a delivery; one window at a time. */
 export const writeLocal = (
   receiver: LocalReceiver,
@@ -105,7 +111,7 @@ async function writeNow(receiver: LocalReceiver, deliveryId: string, allowed: Al
   if (getState().busy[id]) return;
   const say = (words: string) => setState({ busy: { ...getState().busy, [id]: words } });
   say('looking');
-  let trouble = '';
+  let trouble: string | null = null;
   try {
     const delivery = await deliveryNow(deliveryId);
     const held = await lookLocal(receiver, delivery, specOf);
@@ -127,7 +133,7 @@ async function writeNow(receiver: LocalReceiver, deliveryId: string, allowed: Al
     trouble = (error as Error).message;
   } finally {
     const { [id]: _done, ...busy } = getState().busy;
-    const { [id]: _before, ...before } = getState().trouble;
-    setState({ busy, trouble: trouble ? { ...before, [id]: trouble } : before });
+    setState({ busy });
+    sayTrouble(id, trouble);
   }
 }

@@ -1,10 +1,14 @@
 import { FORMATS, type Output, outputSizeWords, type Spec } from '@tolvik/core';
 import { Popover } from 'radix-ui';
-import { type MouseEvent, memo, useRef } from 'react';
+import { type MouseEvent, memo, Suspense, useRef } from 'react';
 import { useSession } from '../../project/context';
+import { Arriving } from '../../ui/Arriving';
+import { part } from '../../ui/part';
 import { Tick } from '../../ui/Tick';
 import { weight } from '../../ui/words';
-import { OutputEditor } from '../output/OutputEditor';
+
+// What changes an output comes when one is pressed first.
+const OutputEditor = part(async () => (await import('../output/OutputEditor')).OutputEditor);
 
 type Props = {
   output: Output;
@@ -111,13 +115,15 @@ export const OutputHeader = memo(function OutputHeader({
             collisionPadding={8}
             className="z-30 max-h-[var(--radix-popover-content-available-height)] w-[300px] overflow-y-auto border border-ink bg-paper p-3.5 shadow-[0_8px_24px_rgb(23_27_28/0.18)]"
           >
-            <OutputEditor
-              output={output}
-              onGoOn={(outputId) => {
-                next.current = outputId;
-                onEdit(null);
-              }}
-            />
+            <Suspense fallback={<Arriving />}>
+              <OutputEditor
+                output={output}
+                onGoOn={(outputId) => {
+                  next.current = outputId;
+                  onEdit(null);
+                }}
+              />
+            </Suspense>
           </Popover.Content>
         </Popover.Portal>
       </Popover.Root>
