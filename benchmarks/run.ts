@@ -7,6 +7,7 @@ import { startPostgres } from '../scripts/parts/postgres.mjs';
 import { bareLibraries, pdfAgainstConverter, processPerFile } from './against';
 import { layersReplaced, median, planAndChecks } from './core-work';
 import { benchFrames } from './frames';
+import { sentToIntake, startIntakes, watched } from './handover';
 import { proofFirstScreen, proofScroll } from './in-browser';
 import { combinationsMade, editionsChanged, followersChanged } from './many-from-one';
 import { startServerProcess } from './server-process';
@@ -29,7 +30,8 @@ const sources = all.slice(0, PIECES);
 
 const folder = mkdtempSync(join(tmpdir(), 'tolvik-bench-'));
 const postgres = await startPostgres({ folder, port: await freePort() });
-const server = await startServerProcess(postgres.url);
+const intakes = await startIntakes();
+const server = await startServerProcess(postgres.url, { TOLVIK_INTAKES: intakes.addresses.join(';') });
 const rows: { what: string; value: string; goal: string; met: boolean }[] = [];
 const row = (what: string, value: string, goal: string, met: boolean) => {
   rows.push({ what, value, goal, met });
@@ -181,8 +183,19 @@ try {
   const small = await server.projectOf(sources.slice(0, 10));
   const [large, little] = [await server.editSeconds(many), await server.editSeconds(small)];
   row('one edit in 3,000 artboards against one in 10', (large / little).toFixed(2), '≤ 1.5', large / little <= 1.5);
+
+  const saved = await watched(all.slice(0, 500));
+  row('watch of 500 icons: one saved, its files written, s', saved.toFixed(2), '≤ 1', saved <= 1);
+  const sent = await sentToIntake(server, intakes.addresses[0], sources.slice(0, 104));
+  row(
+    'files a second to an intake, one by one, each decoded there',
+    `${((sent.taken + sent.refused) / sent.seconds).toFixed(0)} (${sent.refused} refused)`,
+    '',
+    sent.taken > 0,
+  );
 } finally {
   await server.close();
+  intakes.close();
   await postgres.stop();
   rmSync(folder, { recursive: true, force: true });
 }

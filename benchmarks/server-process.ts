@@ -23,7 +23,7 @@ export const OUTPUTS = [
 ];
 
 /** The real server in a process of its own, with what it takes of memory. */
-export async function startServerProcess(databaseUrl: string) {
+export async function startServerProcess(databaseUrl: string, more: NodeJS.ProcessEnv = {}) {
   const port = await freePort();
   const workers = availableParallelism();
   const server: ChildProcess = fork(join(root, 'dist', 'server.mjs'), [], {
@@ -33,6 +33,7 @@ export async function startServerProcess(databaseUrl: string) {
       DATABASE_URL: databaseUrl,
       TOLVIK_LOG: 'error',
       TOLVIK_WORKERS: String(workers),
+      ...more,
     },
   });
   await new Promise<void>((resolve, reject) => {

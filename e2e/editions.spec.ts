@@ -50,7 +50,7 @@ test('one thing is changed only in an edition, listed, and taken back; the base 
   await pieceRow(page, 'winter').click();
   await expect(page.getByText('What it changes from the base')).toBeVisible();
   await page.getByRole('button', { name: 'Take back' }).click();
-  await expect(page.getByText('Nothing: it is as the base is.')).toBeVisible();
+  await expect(page.getByText('Nothing: it is the same as the base.')).toBeVisible();
   await saved(page);
   expect(await svgOf('winter')).toContain('circle');
 

@@ -80,7 +80,7 @@ test('a drawing that cannot be read is told where one works, and the artwork sta
   await row.click();
   await expect(page.getByRole('dialog')).toContainText('anchor.svg: ');
   await check(page);
-  await page.getByRole('button', { name: 'Link it no longer' }).click();
+  await page.getByRole('button', { name: 'Unlink the folder' }).click();
   await expect(source.getByRole('button', { name: 'Link…' })).toBeVisible();
   await page.keyboard.press('Alt+1');
   await expect(pieceRow(page, 'anchor')).toBeVisible();
@@ -172,7 +172,7 @@ test('names given in a drawing say what is exported: groups become pieces by rul
   await dialog.getByRole('button', { name: 'Another rule' }).press('Enter');
   await expect(dialog).toContainText('3 pieces are made or changed');
   await check(page);
-  await dialog.getByRole('button', { name: 'Keep 2 rules' }).press('Enter');
+  await dialog.getByRole('button', { name: 'Save 2 rules' }).press('Enter');
   await expect(pieceRow(page, 'icon-anchor')).toBeVisible();
   await expect(pieceRow(page, 'icon-anchor')).toContainText('8 × 8');
   await expect(pieceRows(page)).toHaveCount(4);

@@ -23,7 +23,7 @@ test('an intake takes what fits its rules and says of each other file why not; o
   await dialog.getByRole('textbox', { name: 'Name of the header' }).fill('X-Team');
   await dialog.getByLabel('What it says').fill('icons');
   await check(page);
-  await dialog.getByRole('button', { name: 'Have this receiver' }).click();
+  await dialog.getByRole('button', { name: 'Add receiver' }).click();
   const row = receivers.getByRole('button', { name: /App build/ });
   await expect(row).toContainText('takes the next export');
 

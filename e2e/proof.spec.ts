@@ -158,7 +158,7 @@ test('white on white is found and mended; what is meant is accepted with a reaso
   await expect(found).toContainText('White on white');
   await found.getByRole('button', { name: 'Leave that file out' }).click();
   await expect(found).not.toContainText('White on white');
-  await found.getByRole('listitem').filter({ hasText: 'pokes' }).getByRole('button', { name: 'All right…' }).click();
+  await found.getByRole('listitem').filter({ hasText: 'pokes' }).getByRole('button', { name: 'Accept…' }).click();
   await page.getByRole('textbox', { name: /^Why is it all right/ }).fill('bleeds on purpose');
   await page.keyboard.press('Enter');
   await expect(page.getByText('Nothing needs a look any more.')).toBeVisible();
@@ -197,9 +197,9 @@ test('different pieces follow different specs: one for itself, some together, an
   await head('tile').click();
   await head('banner').click({ modifiers: ['Shift'] });
   await page.getByRole('button', { name: 'Specs…' }).click();
-  await dialog.getByRole('button', { name: 'Not: 2 selected' }).first().click();
+  await dialog.getByRole('button', { name: 'Stop using for 2 selected' }).first().click();
   await expect(dialog).toContainText('3 outputs, followed by 1 of 3');
-  await dialog.getByRole('button', { name: 'Follow: 2 selected' }).nth(1).click();
+  await dialog.getByRole('button', { name: 'Use for 2 selected' }).nth(1).click();
   await expect(dialog).toContainText('6 outputs, followed by 3 of 3');
   await page.getByRole('button', { name: 'Done' }).click();
   await expect(page.getByRole('button', { name: 'Export 21 files' })).toBeVisible();

@@ -243,7 +243,7 @@ test('a folder of this computer: picked, fed by every export, kept over a reload
   await page.getByRole('link', { name: /^Deliveries/ }).click();
   await expect(row).toContainText('follows the project: in step since');
   await row.click();
-  await dialog.getByRole('button', { name: 'Have it no longer' }).click();
+  await dialog.getByRole('button', { name: 'Remove receiver' }).click();
   await expect(row).toBeHidden();
   expect(Object.keys(await there())).toContain('ferry.svg');
 });

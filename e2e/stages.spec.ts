@@ -161,14 +161,14 @@ test.describe('Names and specs', () => {
     await page.getByRole('button', { name: /^Favicon sizes/ }).click();
     await done(27);
     await page.getByRole('button', { name: 'Specs…' }).click();
-    await dialog.getByRole('button', { name: 'Not: all' }).nth(1).click();
+    await dialog.getByRole('button', { name: 'Stop using for all' }).nth(1).click();
     await page
       .getByRole('combobox', { name: 'Another spec for those that follow Web' })
       .selectOption({ label: 'Favicon sizes' });
     await done(18);
     await page.getByRole('button', { name: 'Specs…' }).click();
     await dialog.getByRole('button', { name: 'Remove' }).nth(1).click();
-    await dialog.getByRole('button', { name: 'Follow: all' }).click();
+    await dialog.getByRole('button', { name: 'Use for all' }).click();
     await done(9);
   });
 });
@@ -245,9 +245,9 @@ test('any two deliveries are held against each other', async ({ page, openProjec
   await page.keyboard.press('Control+Enter');
   await written(3);
   await expect(page.getByRole('button', { name: '3 changed' })).toBeVisible();
-  await page.getByRole('combobox', { name: 'Held against' }).selectOption({ label: 'No. 1' });
+  await page.getByRole('combobox', { name: 'Compared with' }).selectOption({ label: 'No. 1' });
   await expect(page.getByRole('button', { name: '6 the same' })).toBeVisible();
-  await page.getByRole('combobox', { name: 'Held against' }).selectOption({ label: 'No. 2' });
+  await page.getByRole('combobox', { name: 'Compared with' }).selectOption({ label: 'No. 2' });
   await expect(page.getByRole('button', { name: '3 changed' })).toBeVisible();
 });
 

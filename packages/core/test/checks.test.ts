@@ -76,7 +76,7 @@ const cases: Record<string, { make(): Made; message: RegExp; mended?: boolean }>
   },
   'live-text': {
     make: () => project({ good: svg('<text x="3" y="12" font-size="8" font-family="Harbourmaster">tide</text>') }),
-    message: /Harbourmaster is not here; Schibsted Grotesk stands in/,
+    message: /Harbourmaster is missing; Schibsted Grotesk is used instead/,
   },
   'only-a-picture': {
     make: () => project({ good: svg(`<image width="24" height="24" href="data:image/png;base64,${TINY_PNG}"/>`) }),

@@ -7,12 +7,12 @@ import { meantBy, swapped } from './spec-followers';
 
 export const followSpec = defineAct({
   name: 'follow-spec',
-  title: 'Follow a spec, or no longer',
+  title: 'Use a spec, or stop using it',
   group: 'Files',
   needs: 'nothing',
   /** The selected pieces, or all. With `instead`, only those that follow that spec, which they leave. */
   settings: z.object({ specId: recordId, on: z.boolean().default(true), instead: recordId.optional() }),
-  nothing: 'They do so already',
+  nothing: 'They use it so already',
   run(doc, { selection }, { specId, on, instead }) {
     const spec = specOf(doc, specId);
     const pieces = meantBy(doc, selection);

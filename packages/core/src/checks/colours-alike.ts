@@ -10,7 +10,7 @@ const LARGEST_PALETTE = 200;
 
 export const coloursAlike: Check = {
   name: 'colours-alike',
-  plural: 'colours are nearly another',
+  plural: 'colours are nearly the same',
   about: 'Two colours of the project are so near to each other that they were probably meant to be one.',
   example: 'A brand green of #0c6a53 here and #0c6a54 there.',
   survey(_, { doc }) {

@@ -2,8 +2,8 @@ import type { Check } from './check';
 
 export const liveText: Check = {
   name: 'live-text',
-  plural: 'have text in a font that is not here',
-  about: 'Text is outlined on export; where its font is not here, another stands in.',
+  plural: 'have text in a missing font',
+  about: 'Text is outlined on export; where its font is missing, another is used instead.',
   example: 'A label in a typeface that was not brought along.',
   look({ leaves }, { fonts }) {
     const families = new Set(leaves.filter((leaf) => leaf.fontFamily).map((leaf) => leaf.fontFamily));
@@ -13,7 +13,7 @@ export const liveText: Check = {
         return [
           {
             severity: 'warning',
-            message: `${asked.split(',')[0].replace(/["']/g, '').trim()} is not here; ${found.face.family} stands in`,
+            message: `${asked.split(',')[0].replace(/["']/g, '').trim()} is missing; ${found.face.family} is used instead`,
           },
         ];
     }

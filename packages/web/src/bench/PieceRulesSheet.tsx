@@ -52,7 +52,7 @@ export function PieceRulesSheet({ onClose }: { onClose(): void }) {
           <span className="mr-auto text-ink-2">{sentence.join(', ') || 'Nothing changes now'}</span>
           <Button onClick={onClose}>Not now</Button>
           <Button kind="go" disabled={!valid} onClick={apply}>
-            {rules.length === 0 ? 'Have no rules' : `Keep ${count(rules.length, 'rule')}`}
+            {rules.length === 0 ? 'Remove all rules' : `Save ${count(rules.length, 'rule')}`}
           </Button>
         </>
       }

@@ -16,7 +16,7 @@ export function useOutlineText(): (layers: readonly Layer[]) => void {
         ({ change, missing }) => {
           session.commit(change);
           if (missing.length > 0)
-            tell(`${missing.join(', ')} is not here: another font stood in for it.`, { bad: true });
+            tell(`${missing.join(', ')} is missing: another font was used instead.`, { bad: true });
         },
         (error: Error) => tell(error.message, { bad: true }),
       );

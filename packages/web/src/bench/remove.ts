@@ -55,7 +55,7 @@ export const useFollowedQuestion = create<{ asked: Asked | null; ask(asked: Aske
 export function sayLoose(session: Session, tell: ReturnType<typeof useNotice>, loose: readonly Slice[]): void {
   if (loose.length === 0) return;
   const names = loose.length === 1 ? loose[0].name : `${loose.length} slices`;
-  tell(`${names} followed a layer that is gone, so nothing comes of ${loose.length === 1 ? 'it' : 'them'} now.`, {
+  tell(`${names} followed a layer that is gone, so ${loose.length === 1 ? 'it makes' : 'they make'} no files now.`, {
     bad: true,
     action: {
       title: loose.length === 1 ? 'Keep its region' : 'Keep their regions',

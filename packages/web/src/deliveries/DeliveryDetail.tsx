@@ -109,10 +109,10 @@ export function DeliveryDetail({ id, others }: { id: string; others: readonly De
         )}
         {others.length > 1 && (
           <label className="ml-auto flex items-center gap-2 text-ink-2">
-            held against
+            compared with
             <select
               className="field max-w-[220px]"
-              aria-label="Held against"
+              aria-label="Compared with"
               value={against}
               onChange={(event) => setAgainst(event.target.value)}
             >

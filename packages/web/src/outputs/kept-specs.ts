@@ -37,7 +37,7 @@ export function useKeptSpecs(): {
         isFirst ? `New projects begin with ${name}.` : 'New projects begin with the ready-made spec for the web.',
       ),
     drop: (id) =>
-      then(request(`/specs/${id}`, { method: 'DELETE' }), 'It is kept no longer; projects that have it keep theirs.'),
+      then(request(`/specs/${id}`, { method: 'DELETE' }), 'It is no longer kept; projects that have it keep theirs.'),
   };
 }
 

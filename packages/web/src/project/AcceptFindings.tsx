@@ -12,7 +12,7 @@ export function AcceptFindings({ findings }: { findings: readonly Finding[] }) {
   if (list.length === 0) return null;
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger className="rounded-sm px-1 text-ink-2 underline hover:text-ink">All right…</Popover.Trigger>
+      <Popover.Trigger className="rounded-sm px-1 text-ink-2 underline hover:text-ink">Accept…</Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
           align="end"

@@ -81,7 +81,7 @@ function FileLine({ line: { file, problem, dropped } }: { line: Line }) {
           <>
             <span className="text-bad">Refused: {problem.message}.</span>
             {typeof problem.accepted === 'string' && (
-              <span className="block text-ink-2 text-note">Taken is {problem.accepted}.</span>
+              <span className="block text-ink-2 text-note">Accepted: {problem.accepted}.</span>
             )}
           </>
         ) : dropped.length > 0 ? (

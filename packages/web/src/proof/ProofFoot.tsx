@@ -41,7 +41,7 @@ export function ProofFoot({ pieces: { shown, troubled, setFilter } }: { pieces: 
       </strong>
       <span className="text-ink-2">
         {weight(bytes)}
-        {unknown > 0 && `, ${count(unknown, 'weight')} to come`}
+        {unknown > 0 && `, measuring ${count(unknown, 'file')}`}
       </span>
       {filesShown > 0 && filesShown < plan.files.length && (
         <Button small onClick={() => void exportSome({ pieceIds: [...shownIds] })}>

@@ -4,7 +4,12 @@ import { planOf, useMade, useSession } from '../project/context';
 import { useFindings } from '../project/findings';
 
 export type Filter = 'all' | 'artboard' | 'slice' | 'edition' | 'on' | 'look';
-export const ORDERS = { number: 'number', name: 'name', light: 'lightest first', heavy: 'heaviest first' } as const;
+export const ORDERS = {
+  number: 'number',
+  name: 'name',
+  light: 'smallest files first',
+  heavy: 'largest files first',
+} as const;
 export type Order = keyof typeof ORDERS;
 
 const collator = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });

@@ -41,7 +41,7 @@ export function SearchList({
             {option.title}
           </Command.Item>
         ))}
-        {found.length === 0 && <p className="px-2.5 py-1 text-ink-2">None is called so.</p>}
+        {found.length === 0 && <p className="px-2.5 py-1 text-ink-2">None has that name.</p>}
         {rest > 0 && <p className="px-2.5 py-1 text-ink-3">and {rest} more: type to find them</p>}
       </Command.List>
     </Command>

@@ -71,7 +71,7 @@ const COMMANDS: readonly Listed[] = [
     act: 'turn',
     settings: () => ({ degrees: -90, around: useBench.getState().reference }),
     id: 'turn-left',
-    title: 'Turn by 90° the other way',
+    title: 'Turn by 90° anticlockwise',
     keys: ['Shift+T'],
   }),
   listed({ act: 'group', settings: {}, keys: ['G'] }),

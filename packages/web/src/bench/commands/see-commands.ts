@@ -45,12 +45,12 @@ export function seeCommands(session: Session, plane: RefObject<Plane | null>): C
     see('grid', pixelGrid ? 'Hide the pixel grid' : 'Show the pixel grid', ['X'], () => set({ pixelGrid: !pixelGrid })),
     see('fit-selection', 'Fit what is selected', ['.'], () => plane.current?.fitSelection()),
     see('fit-all', 'Fit everything', [','], () => plane.current?.fitAll()),
-    see('zoom-in', 'Closer', ['+', '='], () => plane.current?.zoomBy(1.5)),
-    see('zoom-out', 'Further off', ['-'], () => plane.current?.zoomBy(1 / 1.5)),
+    see('zoom-in', 'Zoom in', ['+', '='], () => plane.current?.zoomBy(1.5)),
+    see('zoom-out', 'Zoom out', ['-'], () => plane.current?.zoomBy(1 / 1.5)),
     see('true-size', 'True size, 100 %', ['0'], () => plane.current?.zoomTo(1)),
     see('next', 'Next piece', ['E'], () => step(1)),
-    see('previous', 'Piece before', ['Shift+E'], () => step(-1)),
-    see('edition-before', 'Edition before', ['['], () => stepEdition(session, -1)),
-    see('edition-after', 'Edition after', [']'], () => stepEdition(session, 1)),
+    see('previous', 'Previous piece', ['Shift+E'], () => step(-1)),
+    see('edition-before', 'Previous edition', ['['], () => stepEdition(session, -1)),
+    see('edition-after', 'Next edition', [']'], () => stepEdition(session, 1)),
   ];
 }

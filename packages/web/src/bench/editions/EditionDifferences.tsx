@@ -27,7 +27,7 @@ export function EditionDifferences({ edition }: { edition: Edition }) {
   return (
     <section className="border-line border-b px-3.5 py-3">
       <h3 className="heading mb-1.5">What it changes from the base</h3>
-      {differences(doc, edition).length === 0 && <p className="text-ink-2">Nothing: it is as the base is.</p>}
+      {differences(doc, edition).length === 0 && <p className="text-ink-2">Nothing: it is the same as the base.</p>}
       <LostDifferences edition={edition} />
       <DifferenceList edition={edition} />
     </section>

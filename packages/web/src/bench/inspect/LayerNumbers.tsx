@@ -59,7 +59,7 @@ export function LayerNumbers() {
         />
         {[
           {
-            title: 'Turn by 90° the other way (Shift+T)',
+            title: 'Turn by 90° anticlockwise (Shift+T)',
             icon: RotateCcw,
             run: () => act(session, 'turn', { degrees: -90, around: reference }),
           },

@@ -93,7 +93,7 @@ export function TextFields({ layer }: { layer: Layer }) {
           className="min-w-0 flex-1"
           label="Font"
           value={known?.family ?? family}
-          empty={known ? undefined : { value: family, title: `${family} (not here)` }}
+          empty={known ? undefined : { value: family, title: `${family} (missing)` }}
           options={families.map((each) => ({ value: each.family, title: each.family }))}
           onChange={(next) => put({ 'font-family': next }, 'font of a text')}
         />

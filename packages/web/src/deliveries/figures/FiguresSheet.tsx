@@ -32,7 +32,7 @@ export function FiguresSheet({ onClose }: { onClose(): void }) {
       wide
       onClose={onClose}
       title="Deliveries in numbers"
-      about="Deliveries of all files, by the weight of each format."
+      about="Deliveries of all files, by the size of each format."
       footer={<Button onClick={onClose}>Close</Button>}
     >
       {error && (
@@ -89,7 +89,7 @@ function WeightChart({ figures }: { figures: readonly DeliveryFigures[] }) {
       <canvas
         ref={setCanvas}
         role="img"
-        aria-label="Weight of each delivery by format; the table below has the numbers"
+        aria-label="Size of each delivery by format; the table below has the numbers"
       />
     </div>
   );
@@ -111,7 +111,7 @@ function FiguresTable({
           <th className="py-1 font-normal">Delivery</th>
           <th className="py-1 font-normal">When</th>
           <th className="py-1 text-right font-normal">Files</th>
-          <th className="py-1 text-right font-normal">Weight</th>
+          <th className="py-1 text-right font-normal">Size</th>
           <th className="py-1 text-right font-normal">Made in</th>
         </tr>
       </thead>

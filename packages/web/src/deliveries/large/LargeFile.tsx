@@ -126,7 +126,7 @@ export function LargeFile({
               </p>
             </div>
             {both && <Choice label="How they are compared" value={mode} options={MODES} onChange={setMode} />}
-            <Button small aria-label="File before" onClick={() => onStep(-1)}>
+            <Button small aria-label="Previous file" onClick={() => onStep(-1)}>
               ↑
             </Button>
             <Button small aria-label="Next file" onClick={() => onStep(1)}>

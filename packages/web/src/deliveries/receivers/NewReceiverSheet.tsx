@@ -62,7 +62,7 @@ export function NewReceiverSheet({ roots, intakes, onClose }: Omit<Receivers, 'r
         <>
           <Button onClick={onClose}>Not now</Button>
           <Button kind="go" type="submit" form={form} disabled={!hasSome}>
-            Have this receiver
+            Add receiver
           </Button>
         </>
       }

@@ -65,7 +65,7 @@ export function ReceiverSheet({ receiver, onClose }: { receiver: Receiver; onClo
       footer={
         <>
           <Button className="mr-auto" disabled={busy} onClick={() => void drop()} title="Its files stay where they are">
-            Have it no longer
+            Remove receiver
           </Button>
           {receiver.sending && (
             <Button

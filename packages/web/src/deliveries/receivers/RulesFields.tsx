@@ -154,7 +154,7 @@ function Fields({ rules, onChange }: { rules: IntakeRules; onChange(rules: Intak
           options={LETTERS}
           onChange={(letters) => setNames({ letters })}
         />
-        <Ticked label="plain ones alone" checked={names.plain} onChange={(plain) => setNames({ plain })} />
+        <Ticked label="plain letters only" checked={names.plain} onChange={(plain) => setNames({ plain })} />
       </div>
       <span className="text-ink-2">Names like</span>
       <TextField
@@ -186,14 +186,14 @@ function Fields({ rules, onChange }: { rules: IntakeRules; onChange(rules: Intak
       <TextField
         label="Sizes that each piece has to have"
         mono
-        placeholder="no matter; 1, 2, 3"
+        placeholder="any; 1, 2, 3"
         value={rules.complete.join(', ')}
         check={(text) => (readTimes(text) ? '' : 'needs numbers like 1, 2, 3')}
         onChange={(text) => set({ complete: readTimes(text) ?? rules.complete })}
       />
       <span className="text-ink-2">Pixels</span>
       <div className="flex items-center gap-4">
-        <Ticked label="squares alone" checked={pixels.square} onChange={(square) => setPixels({ square })} />
+        <Ticked label="square only" checked={pixels.square} onChange={(square) => setPixels({ square })} />
         <Ticked label="palettes too" checked={pixels.palette} onChange={(palette) => setPixels({ palette })} />
       </div>
       <span className="text-ink-2">See-through</span>

@@ -22,7 +22,7 @@ export function TakesFields({ takes, onChange }: { takes: Takes; onChange(takes:
   };
   const pick = (words: string) => {
     const found = words.trim() === '' ? [] : picked(list, words);
-    setTrouble(words.trim() !== '' && found.length === 0 ? `No piece is “${words.trim()}”.` : '');
+    setTrouble(words.trim() !== '' && found.length === 0 ? `No piece is called “${words.trim()}”.` : '');
     if (found.length > 0)
       onChange({ ...takes, pieceIds: found.length === list.length ? null : found.map(({ id }) => id) });
   };

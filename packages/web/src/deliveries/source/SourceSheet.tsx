@@ -21,7 +21,7 @@ export function SourceSheet({ source, onClose }: { source: LinkedSource; onClose
       footer={
         <>
           <Button className="mr-auto" onClick={() => void unlink()} title="What came of it stays">
-            Link it no longer
+            Unlink the folder
           </Button>
           <Button onClick={onClose}>Close</Button>
         </>

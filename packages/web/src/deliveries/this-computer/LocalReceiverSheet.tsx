@@ -69,7 +69,7 @@ export function LocalReceiverSheet({
             onClick={() => void dropLocal(receiver).then(onClose)}
             title="Its files stay where they are"
           >
-            Have it no longer
+            Remove receiver
           </Button>
           <Button onClick={onClose}>Close</Button>
           {error ? (

@@ -23,7 +23,7 @@ export function CompareFoot({
   const { files } = useMade();
   const made = files.get(cellKey(piece.id, file.outputId));
   const format = FORMATS[file.format];
-  const unmade = 'page' in file ? `page ${file.page} of one PDF` : 'weight to come';
+  const unmade = 'page' in file ? `page ${file.page} of one PDF` : 'being measured';
   return (
     <footer className="flex h-10 flex-none items-center gap-5 border-line border-t bg-rail px-4 font-mono text-[11.5px]">
       <span className="font-semibold">{format.title}</span>

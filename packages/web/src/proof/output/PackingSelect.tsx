@@ -18,7 +18,7 @@ export const PackingSelect = ({
     value={settings.effort}
     onChange={(event) => onChange({ ...settings, effort: event.target.value as 'smaller' | 'faster' })}
   >
-    <option value="smaller">Lightest, takes longer</option>
-    <option value="faster">Light, quick to make</option>
+    <option value="smaller">Smallest, takes longer</option>
+    <option value="faster">Small, quick to make</option>
   </select>
 );

@@ -120,7 +120,7 @@ function Kept({ spec, onAdd }: { spec: KeptSpec; onAdd(): void }) {
         </button>
         <button
           type="button"
-          aria-label={`Keep ${name} no longer`}
+          aria-label={`Stop keeping ${name}`}
           className="rounded-sm px-1 text-ink-3 hover:text-bad"
           onClick={() => drop(id)}
         >

@@ -52,10 +52,10 @@ export function SpecRow({ spec }: { spec: Spec }) {
           </Button>
         )}
         <Button small onClick={() => follow({ on: true })}>
-          Follow: {who}
+          Use for {who}
         </Button>
         <Button small onClick={() => follow({ on: false })}>
-          Not: {who}
+          Stop using for {who}
         </Button>
         {others.length > 0 && following > 0 && (
           <select
