@@ -1,3 +1,4 @@
+import { execFileSync } from 'node:child_process';
 import type { Page } from '@playwright/test';
 import { inBrowser } from './in-browser';
 
@@ -9,16 +10,30 @@ const p95 = (list: readonly number[]) => [...list].sort((a, b) => a - b)[Math.fl
 const ZOOMS = [0, 0.5, 1, 4, 16];
 const FRAMES_EACH = 60;
 
-/** The Bench of a project in a scripted browser: how long its frames take while one pans, zooms and drags. */
+/** What the largest page of any browser on this machine holds, its workers among it, in MB. */
+const pageMb = (): number =>
+  Math.max(
+    0,
+    ...execFileSync('ps', ['-eo', 'rss,args'], { encoding: 'utf8' })
+      .split('\n')
+      .filter((line) => line.includes('--type=renderer'))
+      .map((line) => Number(line.trim().split(' ')[0]) / 1024),
+  );
+
+/**
+ * The Bench of a project in a scripted browser: how long its frames take while one pans, zooms and drags, and what the
+ * page holds then; it is looked at for `settleMs` before.
+ */
 export async function benchFrames(
   url: string,
   projectId: string,
-): Promise<{ firstPicture: number; pan: Frames; zoom: Frames; all: Frames; drag: Frames }> {
-  return inBrowser(url, (page) => framesOn(page, url, projectId));
+  settleMs = 5000,
+): Promise<{ firstPicture: number; pan: Frames; zoom: Frames; all: Frames; drag: Frames; pageMb: number }> {
+  return inBrowser(url, (page) => framesOn(page, url, projectId, settleMs));
 }
 
-async function framesOn(page: Page, url: string, projectId: string) {
-  const firstPicture = await timeToFirstPicture(page, `${url}/projects/${projectId}/bench`);
+async function framesOn(page: Page, url: string, projectId: string, settleMs: number) {
+  const firstPicture = await timeToFirstPicture(page, `${url}/projects/${projectId}/bench`, settleMs);
   await page.evaluate(WATCH);
   await page.waitForTimeout(1500);
 
@@ -39,7 +54,14 @@ async function framesOn(page: Page, url: string, projectId: string) {
   await page.keyboard.press(',');
   await page.waitForTimeout(800);
   const drag = await dragOne(page);
-  return { firstPicture, pan: framesOf(pans), zoom: framesOf(zooms), all: framesOf([all]), drag: framesOf([drag]) };
+  return {
+    firstPicture,
+    pan: framesOf(pans),
+    zoom: framesOf(zooms),
+    all: framesOf([all]),
+    drag: framesOf([drag]),
+    pageMb: pageMb(),
+  };
 }
 
 type Measured = { frames: number[]; longTasks: number[] };
@@ -108,7 +130,7 @@ async function dragOne(page: Page): Promise<Measured> {
 }
 
 /** Seconds from the arrival of a project's records until half of what is drawn in the end is drawn. */
-async function timeToFirstPicture(page: Page, address: string): Promise<number> {
+async function timeToFirstPicture(page: Page, address: string, settleMs: number): Promise<number> {
   await page.addInitScript(`
     window.__dark = [];
     const look = () => {
@@ -124,7 +146,7 @@ async function timeToFirstPicture(page: Page, address: string): Promise<number> 
     look();
   `);
   await page.goto(address);
-  await page.waitForTimeout(5000);
+  await page.waitForTimeout(settleMs);
   return (await page.evaluate(`(() => {
     window.__enough = true;
     const records = performance.getEntriesByType('resource').find((entry) => entry.name.includes('/records?since=0'));

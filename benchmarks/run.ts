@@ -184,6 +184,23 @@ try {
   const [large, little] = [await server.editSeconds(many), await server.editSeconds(small)];
   row('one edit in 3,000 artboards against one in 10', (large / little).toFixed(2), '≤ 1.5', large / little <= 1.5);
 
+  const huge = await server.projectOf(inColour(PIECES * 10, '305020'));
+  const crowds = await benchFrames(server.url, huge, 15_000);
+  const [pan, zoom] = [crowds.pan.p95, crowds.zoom.p95];
+  row(
+    'Bench, 10,000 artboards: first picture after its data, s',
+    crowds.firstPicture.toFixed(2),
+    '≤ 3',
+    crowds.firstPicture <= 3,
+  );
+  row(
+    'Bench, 10,000: panned and zoomed, p95 frame, ms',
+    `${pan.toFixed(1)}, ${zoom.toFixed(1)}`,
+    '≤ 20',
+    Math.max(pan, zoom) <= 20,
+  );
+  row('Bench, 10,000: the page, MB', crowds.pageMb.toFixed(0), '≤ 1536', crowds.pageMb <= 1536);
+
   const saved = await watched(all.slice(0, 500));
   row('watch of 500 icons: one saved, its files written, s', saved.toFixed(2), '≤ 1', saved <= 1);
   const sent = await sentToIntake(server, intakes.addresses[0], sources.slice(0, 104));

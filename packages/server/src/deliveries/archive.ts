@@ -1,4 +1,4 @@
-import type { Writable } from 'node:stream';
+import { finished, type Writable } from 'node:stream';
 import { FORMATS, type Format } from '@tolvik/core';
 import yazl from 'yazl';
 import type { Database } from '../db/database';
@@ -22,10 +22,9 @@ export async function streamArchive(
   more: { path: string; text: string } | null = null,
 ): Promise<void> {
   const zip = new yazl.ZipFile();
-  const finished = new Promise<void>((resolve, reject) => {
-    out.on('finish', resolve);
-    out.on('close', resolve);
-    out.on('error', reject);
+  const ended = new Promise<void>((resolve, reject) => {
+    // Also where whoever wanted it is gone already.
+    finished(out, (error) => (error && error.code !== 'ERR_STREAM_PREMATURE_CLOSE' ? reject(error) : resolve()));
     zip.on('error', reject);
   });
   zip.outputStream.pipe(out);
@@ -42,10 +41,11 @@ export async function streamArchive(
       const content = bytes.get(file.render_key) ?? (await again(file));
       if (content) zip.addBuffer(content, file.path, entry(FORMATS[file.format as Format].markup));
     }
-    if (out.writableNeedDrain) await new Promise((resolve) => out.once('drain', resolve).once('close', resolve));
+    if (out.writableNeedDrain && !out.destroyed)
+      await new Promise((resolve) => out.once('drain', resolve).once('close', resolve));
   }
   zip.end();
-  await finished;
+  await ended;
 }
 
 /** Files as one zip in memory, pictures stored and text deflated; the same files make the same bytes. */

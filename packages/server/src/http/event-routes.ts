@@ -2,6 +2,7 @@ import { refuse } from '@tolvik/core';
 import { Router } from 'express';
 import { findProject } from '../db/projects';
 import type { Context } from './context';
+import { whenGone } from './gone';
 
 const HEARTBEAT_MS = 20_000;
 const MOST_UNREAD = 1_048_576;
@@ -21,7 +22,7 @@ export function eventRoutes(context: Context): Router {
       else res.write(`data: ${JSON.stringify(event)}\n\n`);
     });
     const beat = setInterval(() => res.write(': still here\n\n'), HEARTBEAT_MS);
-    req.on('close', () => {
+    whenGone(res, () => {
       stop();
       clearInterval(beat);
     });

@@ -36,6 +36,7 @@ import { announce } from '../events/hub';
 import { bringOnto, commit } from '../projects/bring-onto';
 import { type Context, openProject } from './context';
 import { changeAsJson, sendClash, store } from './edits';
+import { whenGone } from './gone';
 import { blobHash, bringInQuery, listOfActs, newProject, projectPatch, sinceVersion } from './schemas';
 import { INERT } from './security';
 
@@ -159,7 +160,7 @@ export function projectRoutes(context: Context): Router {
     const { as, x, y, ask, attach, size } = bringInQuery.parse(req.query);
     const project = await openProject(context, idOf(req));
     const gone = new AbortController();
-    res.on('close', () => !res.writableFinished && gone.abort());
+    whenGone(res, () => !res.writableFinished && gone.abort());
     const lines = req.accepts(['application/json', NDJSON]) === NDJSON;
     let told = 0;
     const onRead = (done: number, of: number) => {

@@ -14,7 +14,9 @@ import type { Changes, Delivery, ProjectEvent } from '../api/types';
 import { Arrived } from './arrived';
 import type { Before } from './expire';
 import { mergeRecord, type Step, takenBack } from './merge';
+import { pauseAfter } from './pause-after';
 import { lookAgainAfterMs, type Pending, PendingEdits } from './pending-edits';
+import { ServerEvents } from './server-events';
 import { stepOf, UndoPiles, type Way } from './undo-piles';
 
 export type SavedState =
@@ -29,9 +31,6 @@ export type Progress = Pick<Delivery, 'id' | 'number' | 'state' | 'total' | 'mad
 };
 
 const SAVE_AFTER_MS = 120;
-/** How long until the next try while the server is away, growing. */
-const RETRY_MS = 1500;
-const LONGEST_RETRY_MS = 30_000;
 /** An edit that the server stumbles over so often is set aside, so that those behind it get through. */
 const MOST_STUMBLES = 5;
 
@@ -85,11 +84,8 @@ export class Session {
   /** What is here has to be read anew before anything more is sent. */
   private outOfStep = false;
   private timer: ReturnType<typeof setTimeout> | undefined;
-  private events: EventSource | undefined;
+  private readonly events: ServerEvents;
   private lookAgain: ReturnType<typeof setTimeout> | undefined;
-  private listenAgain: ReturnType<typeof setTimeout> | undefined;
-  /** Times in a row that the stream of events was refused. */
-  private lost = 0;
   private syncing: Promise<void> | null = null;
   private closed = false;
   /** Counts what views of the document depend on: its records, its name, what is selected. */
@@ -98,6 +94,11 @@ export class Session {
   constructor(readonly id: string) {
     this.store = new PendingEdits(id);
     this.piles = new UndoPiles(id);
+    this.events = new ServerEvents(
+      id,
+      (event) => this.heard(event),
+      () => void this.catchUp(),
+    );
   }
 
   subscribe = (listener: Listener): (() => void) => {
@@ -123,7 +124,7 @@ export class Session {
     this.pruneSteps();
     const again = lookAgainAfterMs();
     if (again !== null) this.lookAgain = setTimeout(() => void this.takeOverLeft(), again);
-    this.listenToServer();
+    if (!this.closed) this.events.open();
   }
 
   /** Edits that other windows left behind are this one's now. */
@@ -155,52 +156,32 @@ export class Session {
   close(): void {
     this.closed = true;
     clearTimeout(this.timer);
-    clearTimeout(this.listenAgain);
     clearTimeout(this.lookAgain);
-    this.events?.close();
+    this.events.close();
     this.store.close();
     this.piles.close();
     this.listeners.clear();
   }
 
-  private listenToServer(): void {
-    if (this.closed) return;
-    const events = new EventSource(`/api/projects/${this.id}/events`);
-    this.events = events;
-    let wasOpen = false;
-    events.onopen = () => {
-      // What happened while nobody listened is fetched: edits by their version, an export by its state.
-      if (wasOpen || this.lost > 0) void this.catchUp();
-      wasOpen = true;
-      this.lost = 0;
-    };
-    events.onerror = () => {
-      // A browser tries again by itself, except after an answer that is no stream.
-      if (events.readyState !== EventSource.CLOSED || this.closed || this.events !== events) return;
-      this.lost++;
-      this.listenAgain = setTimeout(() => this.listenToServer(), pauseAfter(this.lost));
-    };
-    events.onmessage = ({ data }) => {
-      const event = JSON.parse(data) as ProjectEvent;
-      if (event.type === 'edited') {
-        if (event.version > this.version && !this.sending && this.pending.length === 0)
-          void this.pull(event.label).catch(() => {});
-        else if (this.saved.kind === 'waiting') this.sendSoon(0);
-      } else if (event.type === 'renamed') {
-        this.name = event.name;
-        this.changed();
-      } else if (event.type === 'source') {
-        this.sourceTold++;
-        this.told();
-      } else if (event.type === 'receivers') {
-        this.receiversTold++;
-        this.told();
-      } else {
-        const { type: _, ...progress } = event;
-        this.delivery = progress;
-        this.told();
-      }
-    };
+  private heard(event: ProjectEvent): void {
+    if (event.type === 'edited') {
+      if (event.version > this.version && !this.sending && this.pending.length === 0)
+        void this.pull(event.label).catch(() => {});
+      else if (this.saved.kind === 'waiting') this.sendSoon(0);
+    } else if (event.type === 'renamed') {
+      this.name = event.name;
+      this.changed();
+    } else if (event.type === 'source') {
+      this.sourceTold++;
+      this.told();
+    } else if (event.type === 'receivers') {
+      this.receiversTold++;
+      this.told();
+    } else {
+      const { type: _, ...progress } = event;
+      this.delivery = progress;
+      this.told();
+    }
   }
 
   /** After events were missed: what they would have told. */
@@ -485,5 +466,3 @@ export class Session {
     this.pruneSteps();
   }
 }
-
-const pauseAfter = (failures: number): number => Math.min(LONGEST_RETRY_MS, RETRY_MS * 2 ** Math.max(0, failures - 1));
