@@ -5,12 +5,16 @@ import {
   type FolderNow,
   type Found,
   folderSteps,
+  ofNoOther,
   type PlannedFile,
   type Receipt,
   type ReceiptFile,
   receiptAfter,
 } from '@tolvik/core';
 import { FolderWriter, lookAt } from '@tolvik/folders';
+
+/** Sources of the command line have no id of their own. */
+const SOURCE_ID = 'source';
 
 /** What became of a file that was made. */
 export type Written = 'written' | 'same' | 'foreign';
@@ -35,6 +39,7 @@ export class IntoFolder {
   ): Promise<IntoFolder> {
     const into = new IntoFolder(folder, withReceipt, allowed);
     into.now = await lookAt(folder, paths);
+    if (withReceipt) ofNoOther(into.now, SOURCE_ID);
     return into;
   }
 
@@ -88,7 +93,7 @@ export class IntoFolder {
     const { write, remove } = allowedSteps(steps, this.made, this.allowed);
     const head: Omit<Receipt, 'files' | 'leftovers'> = {
       version: 1,
-      project: { id: 'source', name: project.slice(0, 300) },
+      project: { id: SOURCE_ID, name: project.slice(0, 300) },
       delivery: { id: 'export', number: (last?.delivery?.number ?? 0) + 1, at: new Date().toISOString() },
     };
     // All as it was: not a byte is written.

@@ -280,6 +280,27 @@ test('a receipt that was edited by hand is none: what is there is somebody else�
   expect(body.standing).toMatchObject({ written: 3, foreign: 0 });
 });
 
+test('a folder that another project writes is left to it: it is told, and nothing there is taken for left over', async () => {
+  const first = await withReceiver();
+  await settled(first.id, await exportAll(first.id));
+  const before = new Map(filesIn(first.at).map((path) => [path, readFileSync(join(first.at, path))]));
+  const second = await withReceiver({ removeLeftovers: true, replaceForeign: true });
+  // As of a server of its own, which knows nothing of the other one's receivers.
+  rmSync(second.at, { recursive: true, force: true });
+  const folder = first.at.slice(root.length + 1);
+  const made = await api.post(`/projects/${second.id}/receivers`, { name: 'Same', root, folder });
+  await api.patch(`/receivers/${made.body.id}`, { removeLeftovers: true, replaceForeign: true });
+  await api.delete(`/receivers/${second.receiver}`);
+  const fed = await settled(second.id, await exportAll(second.id));
+  expect(fed.trouble).toBe('another project, “Harbour”, writes to this folder');
+  for (const [path, bytes] of before) expect(readFileSync(join(first.at, path)).equals(bytes)).toBe(true);
+  expect(filesIn(first.at)).toHaveLength(before.size);
+  // Without the receipt the folder is free; what lies there is somebody's, and replaced with a yes.
+  rmSync(join(first.at, RECEIPT_NAME));
+  expect((await api.post(`/receivers/${made.body.id}/write`, { replaceForeign: true })).status).toBe(200);
+  expect(receiptIn(first.at).project.id).toBe(second.id);
+});
+
 test('before anything was exported there is nothing to write, and a receiver can be taken away', async () => {
   const { id, receiver } = await withReceiver();
   expect((await api.get(`/receivers/${receiver}/steps`)).body.code).toBe('receiver.nothing');

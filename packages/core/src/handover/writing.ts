@@ -1,5 +1,6 @@
+import { refuse } from '../basics/problem';
 import { asWritten, type IntakeRules, refusals, type WrittenFacts } from './intake-rules';
-import type { Receipt, ReceiptFile } from './receipt';
+import { RECEIPT_NAME, type Receipt, type ReceiptFile } from './receipt';
 import {
   type Allowed,
   allowedSteps,
@@ -14,8 +15,8 @@ import { meantFor, type Takes } from './takes';
 /** What lies in a folder, and what an earlier writing left there. */
 export type FolderNow = {
   there: Map<string, Found>;
-  /** With the delivery that it was of, where there is a receipt of one. */
-  last: (Known & Partial<Pick<Receipt, 'delivery'>>) | null;
+  /** With the delivery that it was of and whose, where there is a receipt of one. */
+  last: (Known & Partial<Pick<Receipt, 'delivery' | 'project'>>) | null;
   begun: ReadonlyMap<string, string>;
 };
 
@@ -58,16 +59,32 @@ export type Held = {
   steps: FolderSteps;
 };
 
-export const heldAgainst = (
+/**
+ * Refuses a folder that another project writes, by its receipt: two that take turns would each take the other's files
+ * for what is left over from before.
+ */
+export function ofNoOther({ last }: FolderNow, projectId: string): void {
+  const other = last?.project;
+  if (other && other.id !== projectId)
+    refuse('folder.other', `another project, “${other.name}”, writes to this folder`, {
+      accepted: `a folder of its own, or one without ${RECEIPT_NAME}`,
+    });
+}
+
+/** What a receiver takes of a delivery, against what lies there. Throws a `Refusal` where that is another project's. */
+export function heldAgainst(
   now: FolderNow,
   taken: { wanted: Receipt; refused: readonly NotTaken[] },
   some: boolean,
-): Held => ({
-  ...taken,
-  some,
-  now,
-  steps: folderSteps(now.there, now.last, taken.wanted.files, { some, begun: now.begun }),
-});
+): Held {
+  ofNoOther(now, taken.wanted.project.id);
+  return {
+    ...taken,
+    some,
+    now,
+    steps: folderSteps(now.there, now.last, taken.wanted.files, { some, begun: now.begun }),
+  };
+}
 
 /** How a writing ended, in numbers. */
 export type Standing = {
