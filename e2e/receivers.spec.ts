@@ -240,6 +240,7 @@ test('a folder of this computer: picked, fed by every export, kept over a reload
   const names = async () => Object.keys(await there()).filter((name) => name.endsWith('.svg'));
   await expect.poll(names).toEqual(expect.arrayContaining(['kedge.svg', 'ferry.svg']));
   await expect.poll(names).toHaveLength(2);
+  await expect(page.getByRole('link', { name: /^Deliveries\s*in step/ })).toBeVisible();
   await page.getByRole('link', { name: /^Deliveries/ }).click();
   await expect(row).toContainText('follows the project: in step since');
   await row.click();

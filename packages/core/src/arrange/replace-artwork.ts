@@ -3,7 +3,7 @@ import { same } from '../basics/same';
 import { ProjectDocument } from '../document/document';
 import { lastOrder, ordersAfter } from '../document/order';
 import { type Artboard, DEFS, type Edition, type Layer, type ProjectRecord, ROOT } from '../document/records';
-import { layerTitle } from '../document/titles';
+import { isProgramsName, layerTitle } from '../document/titles';
 import { isIdentity, multiply, translate } from '../geometry/matrix';
 import { regionOf } from '../pieces/placements';
 import { foldPath } from '../plan/names';
@@ -35,9 +35,12 @@ export type Replacement = {
 /** What is given to a layer here and not by its file, so that it stays. */
 const GIVEN_HERE = ['shown', 'locked', 'benchOnly', 'hold'] as const;
 
-/** What a layer that is known again is called: as somebody called it here, else as its drawing calls it now, if it does. */
+/**
+ * What a layer that is known again is called: as somebody called it here, else as its drawing calls it now, unless that
+ * is a name that no one gave.
+ */
 function nameOf(former: Layer, { name }: Layer): Pick<Layer, 'name' | 'drawnName'> {
-  if (former.drawnName === undefined) return { name: name || former.name };
+  if (former.drawnName === undefined) return { name: isProgramsName(name) ? former.name || name : name };
   return former.name === name ? { name } : { name: former.name, drawnName: name };
 }
 

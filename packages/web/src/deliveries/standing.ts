@@ -3,6 +3,7 @@ import { useEffect } from 'react';
 import { request } from '../api/client';
 import type { Delivery } from '../api/types';
 import { useOpenSession, useSession, useSessionPart } from '../project/context';
+import { useLocalReceivers } from '../project/local-receivers';
 import { when } from '../ui/words';
 import { receiversOf, standingWords } from './receivers/receivers';
 
@@ -38,7 +39,11 @@ function useFollowing(deliveries: readonly Delivery[]): { note: string; bad?: bo
   useEffect(() => {
     if (told > 0) void queries.invalidateQueries({ queryKey: receiversOf(session.id).queryKey });
   }, [told, queries, session]);
-  const followers = data?.receivers.filter(({ on, follows }) => on && follows) ?? [];
+  const { all, trouble } = useLocalReceivers();
+  const local = (all ?? [])
+    .filter(({ projectId }) => projectId === session.id)
+    .map((receiver) => ({ ...receiver, trouble: trouble[receiver.id] ?? null }));
+  const followers = [...(data?.receivers ?? []), ...local].filter(({ on, follows }) => on && follows);
   if (followers.length === 0) return undefined;
   const newest = deliveries.find(({ state }) => state === 'done');
   const last = newest && { number: newest.number, edited: version > newest.version };
