@@ -18,13 +18,16 @@ export function CommandCentre() {
   const { shown } = useCommandCentre();
   const tell = useNotice();
   useEffect(() => {
+    // A key is for the dialog that is there when it is pressed, even where that is gone once it has acted on it.
+    let isForDialog = false;
+    const before = () => {
+      isForDialog = document.querySelector('[role="dialog"], [role="menu"]') !== null;
+    };
     const down = (event: KeyboardEvent) => {
       const keys = keysOf(event);
       const typing = isTyping(event.target);
-      if (typing && !ANYWHERE.test(keys)) return;
-      // What has been acted on is done, even where the dialog that did it is gone by now. Lists have Ctrl+K for themselves.
-      if (event.defaultPrevented && keys !== 'Ctrl+K') return;
-      if (document.querySelector('[role="dialog"], [role="menu"]') && keys !== 'Ctrl+K') return;
+      if ((typing || event.defaultPrevented) && !ANYWHERE.test(keys)) return;
+      if (isForDialog && keys !== 'Ctrl+K') return;
       if (keys === 'Ctrl+K') showCommands(useCommandCentre.getState().shown === 'commands' ? null : 'commands');
       else if (keys === '?') showCommands('shortcuts');
       else {
@@ -35,8 +38,12 @@ export function CommandCentre() {
       }
       event.preventDefault();
     };
+    window.addEventListener('keydown', before, true);
     window.addEventListener('keydown', down);
-    return () => window.removeEventListener('keydown', down);
+    return () => {
+      window.removeEventListener('keydown', before, true);
+      window.removeEventListener('keydown', down);
+    };
   }, [tell]);
   // What is typed before the list is here is in it when it comes.
   const [early, setEarly] = useState(NOTHING_TYPED);
