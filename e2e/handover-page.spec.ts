@@ -17,6 +17,8 @@ test('a zip comes with a page that opens from a disk: every file with its pictur
   await expect(app.getByRole('heading', { name: /is written and measured/ })).toBeVisible();
   await app.getByRole('textbox', { name: 'Note' }).fill('Black alone.');
   await app.keyboard.press('Tab');
+  const delivery = `/api/deliveries/${app.url().split('/').at(-1)}`;
+  await expect.poll(async () => (await (await app.request.get(delivery)).json()).note).toBe('Black alone.');
   await app.getByRole('checkbox', { name: 'with a page that shows it all' }).press('Space');
   const href = await app.getByRole('link', { name: 'Download .zip' }).getAttribute('href');
   const folder = mkdtempSync(join(tmpdir(), 'tolvik-page-'));

@@ -1,21 +1,24 @@
-import { useEffect, useRef, useState } from 'react';
+import { Suspense, useEffect, useRef, useState } from 'react';
 import { isTyping } from '../commands/typing';
 import { planeFirst, useOpenSession } from '../project/context';
+import { part } from '../ui/part';
 import { act } from './act';
 import { BenchEmpty } from './BenchEmpty';
 import { BenchSheets } from './BenchSheets';
 import { BenchTools } from './BenchTools';
 import { useBench } from './bench-state';
 import { BenchCommands } from './commands/BenchCommands';
-import { EditionStrip } from './editions/EditionStrip';
-import { FirstHintLine } from './first-hints/FirstHintLine';
 import { Inspector } from './inspect/Inspector';
 import { PlaneCanvas } from './plane/PlaneCanvas';
 import type { Plane } from './plane/plane';
 import { SidePanel } from './SidePanel';
 import { shownEdition } from './shown-edition';
-import { useClipboard } from './use-clipboard';
 import { ViewBar } from './ViewBar';
+
+// What nobody sees at once, or not on every Bench, comes a moment after it.
+const CopyAndPaste = part(async () => (await import('./CopyAndPaste')).CopyAndPaste);
+const EditionStrip = part(async () => (await import('./editions/EditionStrip')).EditionStrip);
+const FirstHintLine = part(async () => (await import('./first-hints/FirstHintLine')).FirstHintLine);
 
 const ARROWS: Record<string, [number, number]> = {
   ArrowLeft: [-1, 0],
@@ -29,7 +32,6 @@ export function BenchPage() {
   const session = useOpenSession();
   const plane = useRef<Plane | null>(null);
   const [scale, setScale] = useState(1);
-  useClipboard(plane);
 
   // Keys that mean something else in lists and fields: arrows on the plane, Escape step by step.
   useEffect(() => {
@@ -73,13 +75,20 @@ export function BenchPage() {
         <div className="relative min-h-0 flex-1">
           <PlaneCanvas planeRef={plane} onScale={setScale} />
           <BenchEmpty />
-          <FirstHintLine />
+          <Suspense fallback={null}>
+            <FirstHintLine />
+          </Suspense>
         </div>
         <ViewBar scale={scale} plane={plane} />
-        <EditionStrip />
+        <Suspense fallback={null}>
+          <EditionStrip />
+        </Suspense>
       </section>
       <Inspector />
       <BenchSheets />
+      <Suspense fallback={null}>
+        <CopyAndPaste plane={plane} />
+      </Suspense>
       <BenchCommands plane={plane} />
     </main>
   );

@@ -3,11 +3,11 @@ import { planOf, useSession } from '../../project/context';
 import { PanelEdge, usePanelWidth } from '../../ui/PanelEdge';
 import { part } from '../../ui/part';
 import { NothingSelected } from './NothingSelected';
+import { OnePiece } from './OnePiece';
 
 // What is selected first comes a moment later than the plane.
 const LayerInspector = part(async () => (await import('./LayerInspector')).LayerInspector);
 const ManyPieces = part(async () => (await import('./ManyPieces')).ManyPieces);
-const OnePiece = part(async () => (await import('./OnePiece')).OnePiece);
 
 /** What is selected, its exact numbers, and the files it becomes. */
 export function Inspector() {

@@ -7,13 +7,13 @@ import { TextField } from '../../ui/TextField';
 import { Tick } from '../../ui/Tick';
 import { useBench } from '../bench-state';
 import { renamePiece } from '../rename';
-import { ArrangeActions } from './ArrangeActions';
 import { ArtboardNumbers } from './ArtboardNumbers';
 import { BecomesFiles } from './BecomesFiles';
 import { DeletePieces } from './DeletePieces';
-import { SliceNumbers } from './SliceNumbers';
 
 // Each comes when something is selected that has a use for it.
+const ArrangeActions = part(async () => (await import('./ArrangeActions')).ArrangeActions);
+const SliceNumbers = part(async () => (await import('./SliceNumbers')).SliceNumbers);
 const EditionDifferences = part(async () => (await import('../editions/EditionDifferences')).EditionDifferences);
 const FindingList = part(async () => (await import('../../project/FindingList')).FindingList);
 const FollowFields = part(async () => (await import('../variants/FollowFields')).FollowFields);
@@ -38,11 +38,13 @@ export function OnePiece({ piece }: { piece: Piece }) {
           className="mb-2 [&_input]:font-semibold"
         />
         {record.kind === 'artboard' && <ArtboardNumbers artboard={record} />}
-        {record.kind === 'slice' && <SliceNumbers slice={record} piece={piece} />}
         {/* What is not here yet holds up nothing beside it. */}
+        <Suspense fallback={null}>{record.kind === 'slice' && <SliceNumbers slice={record} piece={piece} />}</Suspense>
         <Suspense fallback={null}>{record.kind === 'artboard' && <FollowFields artboard={record} />}</Suspense>
         {record.kind === 'artboard' && !record.follows && <CarryTick />}
-        <ArrangeActions pieces={[piece]} />
+        <Suspense fallback={null}>
+          <ArrangeActions pieces={[piece]} />
+        </Suspense>
         <div className="mt-2.5 flex flex-wrap gap-2">
           <DeletePieces ids={[piece.id]} />
         </div>

@@ -7,7 +7,7 @@ import { copySelected, cutSelected, isHeld, pasteHeld } from './clipboard';
 import type { Plane } from './plane/plane';
 
 /** Copy, cut and paste by the system's clipboard: what was copied here comes back as it was, SVG text and pictures from elsewhere are brought in. */
-export function useClipboard(plane: RefObject<Plane | null>): void {
+export function CopyAndPaste({ plane }: { plane: RefObject<Plane | null> }) {
   const session = useOpenSession();
   const tell = useNotice();
   const { bringIn } = useBringIn();
@@ -65,4 +65,5 @@ export function useClipboard(plane: RefObject<Plane | null>): void {
       window.removeEventListener('paste', paste);
     };
   }, [session, tell, plane]);
+  return null;
 }
