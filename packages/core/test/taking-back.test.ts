@@ -173,6 +173,21 @@ test('what lies on another artboard by now stays there, and comes back as a copy
   expect(differences(doc, then)).toEqual(['crate changed artwork']);
 });
 
+test('an artboard that lies on another one is taken back where it was, and nothing is there twice', () => {
+  const { doc } = project({
+    sheet: svg('<g id="a"><rect width="5" height="5"/></g><g id="b"><rect x="9" width="5" height="5"/></g>'),
+  });
+  const rule = { id: 'rule', match: { kind: 'groups' }, becomes: 'artboard', margin: 0, specIds: [] };
+  doc.apply(performRequest(doc, 'set-piece-rules', { ids: [], settings: { rules: [rule] } }));
+  const then = copyOf(doc);
+  const group = layerNamed(doc, 'a');
+  // Off its own artboard, and still on the sheet.
+  doc.apply({ puts: [{ ...group, transform: [1, 0, 0, 1, 4, 15] }], removes: [] });
+  doc.apply(takeBackPieces(doc, then, [idOf(doc, 'a')]));
+  expect(doc.list('layer').filter(({ name }) => name === 'a')).toHaveLength(1);
+  expect(changedSince(doc, then)).toEqual([]);
+});
+
 test('a group that was taken apart around it comes back with what it did', () => {
   const { doc, was: then, sun } = harbour();
   const group = layerNamed(doc, 'sun');

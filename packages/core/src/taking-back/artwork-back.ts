@@ -1,11 +1,12 @@
 import { definitionsLeft, usedElsewhere } from '../arrange/definitions';
 import { layersOn } from '../arrange/move';
+import { layerBoxes } from '../artwork/bounds/artwork-index';
 import { layerToPlane } from '../artwork/bounds/bounds';
 import { same } from '../basics/same';
 import type { ProjectDocument } from '../document/document';
 import { newId } from '../document/ids';
 import { type Artboard, DEFS, type Layer, ROOT } from '../document/records';
-import { IDENTITY, invert, isIdentity, type Matrix, multiply, translate } from '../geometry/matrix';
+import { boundsOf, IDENTITY, invert, isIdentity, type Matrix, multiply, touches, translate } from '../geometry/matrix';
 import { referencesIn, withRenamedReferences } from '../profile/references';
 
 /** Transforms whose numbers differ by less than this share are the same: one way there and back leaves that much. */
@@ -42,7 +43,6 @@ export function artworkBack(
   const step = now ? translate(now.x - artboard.x, now.y - artboard.y) : IDENTITY;
   const here = now && !now.follows ? layersOn(doc, now) : [];
   const goes = new Set(here.flatMap(({ id }) => doc.descendants(id)));
-  let others: ReadonlySet<string> | undefined;
   const renamed = new Map<string, string>();
   const named = (id: string) => renamed.get(id) ?? id;
 
@@ -52,8 +52,7 @@ export function artworkBack(
   for (const top of tops) {
     const inner = layersIn(then, top.id);
     const lie = [...inner.map(({ id }) => id), ...doc.descendants(top.id)].filter((id) => doc.get(id) && !goes.has(id));
-    if (lie.length > 0) others ??= onOthers(doc, new Set([artboard.id, ...together]));
-    const isElsewhere = lie.some((id) => others?.has(id));
+    const isElsewhere = isOnAnother(doc, then, top, lie, (id) => id === artboard.id || together.has(id));
     // What lies nowhere comes back, and takes nothing along that came into it since.
     if (!isElsewhere) for (const id of lie) goes.add(id);
     if (inner.every(({ id }) => goes.has(id))) continue;
@@ -129,15 +128,39 @@ function drawSame(doc: ProjectDocument, nowId: string, then: ProjectDocument, th
   );
 }
 
-/** All layers that lie on artboards other than these, with what is in them. */
-const onOthers = (doc: ProjectDocument, these: ReadonlySet<string>): ReadonlySet<string> =>
-  new Set(
-    doc
-      .list('artboard')
-      .filter(({ id, follows }) => !these.has(id) && !follows)
-      .flatMap((other) => layersOn(doc, other))
-      .flatMap(({ id }) => doc.descendants(id)),
-  );
+/**
+ * Whether any of some layers lies on an artboard that is none of these, and that did not have their outermost one then:
+ * artboards may lie on one another, such as one for each group of a sheet.
+ */
+function isOnAnother(
+  doc: ProjectDocument,
+  then: ProjectDocument,
+  top: Layer,
+  ids: readonly string[],
+  isOfThese: (artboardId: string) => boolean,
+): boolean {
+  const boxes = layerBoxes(doc);
+  const wanted = new Set(ids);
+  /** They and the groups that they are in: where those lie, they lie. */
+  const within = new Set(ids);
+  for (const id of ids)
+    for (const at of doc.ancestors({ parentId: doc.find('layer', id)?.parentId ?? ROOT })) within.add(at.id);
+  const own = [...within].flatMap((id) => boxes.get(id) ?? []);
+  const lineage = new Set([...then.lineage(top)].map(({ id }) => id));
+  const hadIt = (before: Artboard | undefined) => before && layersOn(then, before).some(({ id }) => lineage.has(id));
+  return doc
+    .list('artboard')
+    .some(
+      (other) =>
+        !other.follows &&
+        !isOfThese(other.id) &&
+        own.some((box) => touches(box, boundsOf(other))) &&
+        layersOn(doc, other).some(
+          ({ id }) => within.has(id) || doc.descendants(id).some((inner) => wanted.has(inner)),
+        ) &&
+        !hadIt(then.find('artboard', other.id)),
+    );
+}
 
 /** What the groups around a layer do to it beside moving it. */
 const groupsAround = (doc: ProjectDocument, parentId: string) =>
