@@ -14,15 +14,24 @@ const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 const deliveriesOf = async (projectId: string): Promise<Delivery[]> =>
   (await request<{ deliveries: Delivery[] }>(`/projects/${projectId}/deliveries`)).deliveries;
 
+/** The newest delivery, once none is under way. */
+async function settledDelivery(projectId: string): Promise<Delivery | undefined> {
+  for (;;) {
+    const [newest] = await deliveriesOf(projectId);
+    if (newest?.state !== 'running') return newest;
+    await pause(LOOK_AGAIN_MS);
+  }
+}
+
 /** A delivery of the project as it is now: one that there is, or a new one that the next such one takes the place of. */
 async function deliveryOfNow(session: Session): Promise<Delivery> {
   await session.whenSaved();
-  for (;;) {
-    const [newest] = await deliveriesOf(session.id);
-    if (newest?.state === 'running') await pause(LOOK_AGAIN_MS);
-    else if (newest?.state === 'done' && newest.whole && newest.version >= session.version) return newest;
-    else await request(`/projects/${session.id}/deliveries`, { method: 'POST', json: { byEdit: true } });
-  }
+  const known = await settledDelivery(session.id);
+  if (known?.state === 'done' && known.whole && known.version >= session.version) return known;
+  await request(`/projects/${session.id}/deliveries`, { method: 'POST', json: { byEdit: true } });
+  const made = await settledDelivery(session.id);
+  if (made?.state !== 'done' || !made.whole) throw new Error('the delivery for it was stopped');
+  return made;
 }
 
 /** Brings folders that follow to what the project is now; windows that have it open take turns. */
