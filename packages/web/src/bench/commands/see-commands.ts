@@ -4,7 +4,7 @@ import { planOf } from '../../project/context';
 import type { Session } from '../../project/session';
 import { upper } from '../../ui/words';
 import { BACKDROPS, TOOLS, useBench } from '../bench-state';
-import { stepEdition } from '../editions/EditionStrip';
+import { stepEdition } from '../editions/step-edition';
 import type { Plane } from '../plane/plane';
 
 /** Tools, and everything about how the plane is looked at. */

@@ -139,21 +139,3 @@ const EditionCell = memo(function EditionCell({ edition, on }: { edition: Editio
     </>
   );
 });
-
-/** The edition before or after the one shown, round the base. */
-export function stepEdition(session: ReturnType<typeof useSession>, by: -1 | 1): void {
-  const { doc, selection } = session;
-  const shown = shownEdition(session);
-  const boardId =
-    shown?.artboardId ?? [...selection].find((id) => doc.find('artboard', id)) ?? doc.list('edition')[0]?.artboardId;
-  if (!boardId) return;
-  const stops = [
-    boardId,
-    ...doc
-      .list('edition')
-      .filter((edition) => edition.artboardId === boardId)
-      .map((edition) => edition.id),
-  ];
-  const at = stops.indexOf(shown?.id ?? boardId);
-  session.select([stops[(at + by + stops.length) % stops.length]]);
-}
