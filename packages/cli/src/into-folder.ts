@@ -5,13 +5,14 @@ import {
   type FolderNow,
   type Found,
   folderSteps,
+  type Known,
   ofNoOther,
   type PlannedFile,
   type Receipt,
   type ReceiptFile,
   receiptAfter,
 } from '@tolvik/core';
-import { FolderWriter, lookAt } from '@tolvik/folders';
+import { FolderWriter, lookAt, type SeenThere } from '@tolvik/folders';
 
 /** Sources of the command line have no id of their own. */
 const SOURCE_ID = 'source';
@@ -23,6 +24,8 @@ export type Written = 'written' | 'same' | 'foreign';
 export class IntoFolder {
   private readonly made: ReceiptFile[] = [];
   private now: FolderNow = { there: new Map(), last: null, begun: new Map() };
+  /** What the receipt says of each path. */
+  private written = new Map<string, Known>();
   private writer: Promise<FolderWriter> | null = null;
 
   private constructor(
@@ -36,10 +39,13 @@ export class IntoFolder {
     paths: readonly string[],
     withReceipt: boolean,
     allowed: Allowed,
+    seen?: SeenThere,
   ): Promise<IntoFolder> {
     const into = new IntoFolder(folder, withReceipt, allowed);
-    into.now = await lookAt(folder, paths);
+    into.now = await lookAt(folder, paths, seen);
     if (withReceipt) ofNoOther(into.now, SOURCE_ID);
+    for (const file of into.now.last?.files ?? []) into.written.set(file.path, { files: [file], leftovers: [] });
+    for (const file of into.now.last?.leftovers ?? []) into.written.set(file.path, { files: [], leftovers: [file] });
     return into;
   }
 
@@ -75,7 +81,10 @@ export class IntoFolder {
     this.made.push(made);
     const found = this.now.there.get(file.path);
     const there = new Map<string, Found>(found ? [[file.path, found]] : []);
-    const { same, foreign } = folderSteps(there, this.now.last, [made], { some: true, begun: this.now.begun });
+    const { same, foreign } = folderSteps(there, this.written.get(file.path) ?? null, [made], {
+      some: true,
+      begun: this.now.begun,
+    });
     if (same.length > 0 || !bytes) return 'same';
     // Without a receipt nobody knows whose a file is: what is asked for is written.
     if (foreign.length > 0 && this.withReceipt && !this.allowed.replaceForeign) return 'foreign';

@@ -10,6 +10,7 @@ import {
   several,
   type WrittenFacts,
 } from '@tolvik/core';
+import type { SeenThere } from '@tolvik/folders';
 import { RenderPool, renderJob, shippedFonts } from '@tolvik/render';
 import { IntoFolder } from './into-folder';
 import { RENDER_CHILD } from './render-child-path';
@@ -53,6 +54,8 @@ export class Maker {
   private readonly pool: RenderPool;
   /** By the key of what is drawn, and so by all that it is made of. */
   private readonly known = new Map<string, Known>();
+  /** What lay in folders that were looked at. */
+  private readonly seen: SeenThere = new Map();
 
   constructor(jobs?: number) {
     this.pool = new RenderPool({ childPath: RENDER_CHILD, size: jobs });
@@ -69,15 +72,17 @@ export class Maker {
     const fonts = documentFonts(doc, shippedFonts(import.meta.url), (hash) => find(hash)?.bytes);
     const composer = new Composer(doc, { fonts, pictures: find });
     const paths = files.map(({ path }) => path);
-    const into = await IntoFolder.open(resolve(options.out), paths, options.receipt, options);
+    if (this.seen.size >= MOST_KNOWN) this.seen.clear();
+    const into = await IntoFolder.open(resolve(options.out), paths, options.receipt, options, this.seen);
     const made: Made = { done: 0, same: 0, foreign: 0, failed: 0, notTaken: 0, removed: 0 };
     await several(files, AHEAD, async (file) => {
       try {
-        const job = composer.job(file);
-        const before = this.known.get(job.key);
+        const key = composer.key(file);
+        const before = this.known.get(key);
+        // What lies there as it would be made is not even composed.
         const isThere = before && into.has(file, before);
-        const rendered = isThere ? null : await this.pool.render(renderJob(job, find));
-        const facts = rendered ? this.keep(job.key, rendered) : (before as Known);
+        const rendered = isThere ? null : await this.pool.render(renderJob(composer.job(file), find));
+        const facts = rendered ? this.keep(key, rendered) : (before as Known);
         const broken = rules ? refusals(rules, asWritten(file, facts.measured)) : [];
         for (const { words } of broken) tell.trouble(`! ${file.path}: ${rules?.name} ${words}`);
         if (broken.length > 0) {

@@ -47,10 +47,13 @@ async function textOf(path: string): Promise<string> {
 }
 
 /** What of some paths is there, with what an earlier writing left: reads, and changes nothing. Throws refusals in words. */
-export const lookAt = (folder: string, paths: Iterable<string>): Promise<FolderNow> =>
-  inWords(folder, () => look(folder, paths));
+export const lookAt = (folder: string, paths: Iterable<string>, seen: SeenThere = new Map()): Promise<FolderNow> =>
+  inWords(folder, () => look(folder, paths, seen));
 
-async function look(folder: string, paths: Iterable<string>): Promise<FolderNow> {
+/** Files that were read before, so that who looks again and again reads only those that differ by any of their times or their size. */
+export type SeenThere = Map<string, { stamp: string; sha256: string }>;
+
+async function look(folder: string, paths: Iterable<string>, seen: SeenThere): Promise<FolderNow> {
   const wanted = new Set(paths);
   const last = readReceipt(await textOf(join(folder, RECEIPT_NAME)));
   const begun = readBegun(await textOf(join(folder, BEGUN_NAME)));
@@ -71,12 +74,16 @@ async function look(folder: string, paths: Iterable<string>): Promise<FolderNow>
   const files = new Map<string, string[]>();
   await several([...pathsToLookAt(wanted, last)], AT_ONCE, async (path) => {
     const at = join(folder, path);
-    const found = await lstat(at).catch(absent);
+    const found = await lstat(at, { bigint: true }).catch(absent);
     if (!found) return;
     if (!found.isFile() || !(await isPlain(dirname(path)))) return void there.set(path, 'other');
     const file = `${found.dev} ${found.ino}`;
     files.set(file, [...(files.get(file) ?? []), path]);
-    there.set(path, { bytes: found.size, sha256: await hashOf(at) });
+    const stamp = `${file} ${found.size} ${found.mtimeNs} ${found.ctimeNs}`;
+    const known = seen.get(at);
+    const sha256 = known?.stamp === stamp ? known.sha256 : await hashOf(at);
+    seen.set(at, { stamp, sha256 });
+    there.set(path, { bytes: Number(found.size), sha256 });
   });
   return { there, last: underOneName(there, last, wanted, files.values()), begun };
 }
