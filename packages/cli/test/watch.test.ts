@@ -12,6 +12,7 @@ import {
 } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { lookAt, type SeenThere } from '@tolvik/folders';
 import { PNG } from 'pngjs';
 import { icon } from '../../server/test/running';
 
@@ -130,4 +131,26 @@ test('the folder that is watched is not written to, and a source has to be there
   expect([same.status, same.stderr]).toEqual([1, expect.stringContaining('is the folder that is watched')]);
   expect(run(join(at, 'none'), '--out', join(at, 'out'), '--spec', 'web').status).toBe(1);
   expect(run(join(at, 'in'), '--spec', 'web').status).toBe(2);
+});
+
+test('who looks at a folder again reads what differs by its times or its size, and nothing else', async () => {
+  mkdirSync(join(at, 'out'));
+  const write = (name: string, text: string) => writeFileSync(out(name), text);
+  write('anchor.svg', 'one');
+  write('boat.svg', 'two');
+  const seen: SeenThere = new Map();
+  const hashes = async () => {
+    const { there } = await lookAt(join(at, 'out'), ['anchor.svg', 'boat.svg'], seen);
+    return ['anchor.svg', 'boat.svg'].map((path) => (there.get(path) as { sha256: string }).sha256);
+  };
+  const [anchor] = await hashes();
+  // What was kept of the other one shows whether it was read again.
+  const known = seen.get(out('boat.svg'));
+  seen.set(out('boat.svg'), { stamp: known?.stamp ?? '', sha256: 'as it was kept' });
+  // Somebody else changes a file, of the same length.
+  await new Promise((resolve) => setTimeout(resolve, 20));
+  write('anchor.svg', 'eno');
+  const [changed, kept] = await hashes();
+  expect(changed).not.toBe(anchor);
+  expect(kept).toBe('as it was kept');
 });
