@@ -132,6 +132,12 @@ test('a slice by rule can be square and on whole px, at whatever place its layer
   expect(y).toBeLessThanOrEqual(-0.7);
 });
 
+test('a square slice that is on no grid has its layer in the very middle', () => {
+  const { doc } = sheet(groups({ square: true }));
+  doc.apply({ puts: [{ ...layerNamed(doc, 'icon-anchor'), transform: [1, 0, 0, 2, 1, 0] }], removes: [] });
+  expect(sliceRegion(doc, slices(doc)[0])).toEqual({ x: -3.5, y: 0, width: 18, height: 18 });
+});
+
 test('a rule makes artboards that are led again to where their layers are, each time that it is carried out', () => {
   const rule = groups({ becomes: 'artboard', margin: 2 });
   const { doc } = sheet(rule);

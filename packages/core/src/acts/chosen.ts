@@ -1,7 +1,8 @@
 import { count } from '../basics/words';
 import type { ProjectDocument } from '../document/document';
-import type { Artboard, Edition, Layer, Slice } from '../document/records';
+import type { Artboard, Layer, Slice } from '../document/records';
 import { layerTitle } from '../document/titles';
+import { type PieceRecord, pieceRecord } from '../pieces/pieces';
 
 type Ids = Iterable<string>;
 
@@ -22,8 +23,8 @@ export function chosenSlices(doc: ProjectDocument, ids: Ids): Slice[] {
 }
 
 /** Artboards, slices and editions among these ids, in the order of the ids. */
-export const chosenPieces = (doc: ProjectDocument, ids: Ids): (Artboard | Slice | Edition)[] =>
-  [...ids].flatMap((id) => doc.find('artboard', id) ?? doc.find('slice', id) ?? doc.find('edition', id) ?? []);
+export const chosenPieces = (doc: ProjectDocument, ids: Ids): PieceRecord[] =>
+  [...ids].flatMap((id) => pieceRecord(doc, id) ?? []);
 
 /** What is selected in a label: "Kelp sprig", "4 layers", "3 pieces". */
 export function nameOfChosen(doc: ProjectDocument, ids: Ids): string {

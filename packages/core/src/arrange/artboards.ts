@@ -109,7 +109,7 @@ export function artboardsAround(
       kind: 'artboard',
       order: orders[i],
       name: layer.name || `artboard ${i + 1}`,
-      ...grownTo(region, { width, height }),
+      ...grownTo(region, { width, height }, true),
       specIds: [...specIds],
     });
   });

@@ -1,8 +1,7 @@
 import type { ProjectDocument } from '../document/document';
 import { orderBetween } from '../document/order';
-import type { Artboard, Edition, ProjectRecord, Slice } from '../document/records';
-
-type PieceRecord = Artboard | Slice | Edition;
+import type { ProjectRecord } from '../document/records';
+import type { PieceRecord } from '../pieces/pieces';
 
 /** Pieces that stand in one row of numbers: artboards, slices, or the editions of one artboard. */
 const siblingsOf = (doc: ProjectDocument, record: PieceRecord): readonly PieceRecord[] =>

@@ -93,7 +93,7 @@ function made(doc: ProjectDocument, { layer, rule, specIds }: Wanted, at: Pick<R
   const name = layerTitle(layer);
   const region = rule.becomes === 'artboard' && aroundLayer(doc, layer.id, margin);
   if (region) {
-    const place = { name, ...(square ? squared(region) : region), specIds };
+    const place = { name, ...(square ? squared(region, true) : region), specIds };
     const byRule = { ruleId: rule.id, layerId: layer.id, ...place };
     return artboardRecord.parse({ id, order, kind: 'artboard', ...place, byRule });
   }

@@ -47,10 +47,6 @@ export type Surroundings = {
   lastDelivery?: { number: number; paths: readonly string[] };
 };
 
-/** The record behind a piece as it is now. */
-export const pieceRecord = (doc: ProjectDocument, id: string): Piece['record'] | undefined =>
-  doc.find('artboard', id) ?? doc.find('slice', id) ?? doc.find('edition', id);
-
 /** A piece with what a check may look at. */
 export type Looked = {
   piece: Piece;

@@ -1,5 +1,6 @@
 import { lostDifferences, lostInWords } from '../pieces/lost';
-import { type Check, pieceRecord } from './check';
+import { pieceRecord } from '../pieces/pieces';
+import type { Check } from './check';
 
 export const differenceLost: Check = {
   name: 'difference-lost',

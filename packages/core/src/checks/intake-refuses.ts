@@ -7,8 +7,9 @@ import { FORMATS } from '../formats';
 import type { Region } from '../geometry/region';
 import { incompletePieces, type Mendable, refusals, tooHeavy } from '../handover/intake-rules';
 import { meantFor, type Taker } from '../handover/takes';
+import { pieceRecord } from '../pieces/pieces';
 import type { PlannedFile } from '../plan/plan';
-import { type Check, type Finding, type Looked, pieceRecord, type Surroundings } from './check';
+import type { Check, Finding, Looked, Surroundings } from './check';
 
 const SLACK = 1e-3;
 

@@ -1,6 +1,7 @@
 import type { ProjectRecord } from '../document/records';
+import { pieceRecord } from '../pieces/pieces';
 import { foldPath } from '../plan/names';
-import { type Check, pieceRecord } from './check';
+import type { Check } from './check';
 
 export const nameTwice: Check = {
   name: 'name-twice',

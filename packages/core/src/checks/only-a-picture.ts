@@ -1,4 +1,5 @@
-import { type Check, pieceRecord } from './check';
+import { pieceRecord } from '../pieces/pieces';
+import type { Check } from './check';
 
 export const onlyAPicture: Check = {
   name: 'only-a-picture',

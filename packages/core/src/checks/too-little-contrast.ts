@@ -9,8 +9,9 @@ import type { Edition, Layer } from '../document/records';
 import { type Bounds, boundsOf, intersect, overlaps, unite } from '../geometry/matrix';
 import type { Region } from '../geometry/region';
 import type { Piece } from '../pieces/pieces';
+import { pieceRecord } from '../pieces/pieces';
 import { followedLayout } from '../pieces/placements';
-import { type Check, pieceRecord } from './check';
+import type { Check } from './check';
 
 /** A part of the artwork this long, of its own width or height, is missed when it cannot be seen. */
 const MISSED = 0.2;

@@ -41,14 +41,18 @@ export const withMargin = ({ x, y, width, height }: Region, marginPx: number): R
   height: height + 2 * marginPx,
 });
 
-/** Grown about its middle to a size that holds it; one on whole px stays on them. */
-export function grownTo({ x, y, width, height }: Region, size: { width: number; height: number }): Region {
-  const half = (more: number) => (Number.isInteger(more) ? Math.floor(more / 2) : more / 2);
-  return { x: x - half(size.width - width), y: y - half(size.height - height), ...size };
+/** Grown about its middle to a size that holds it; one on whole px stays on them with `onPx`. */
+export function grownTo(
+  { x, y, width, height }: Region,
+  size: { width: number; height: number },
+  onPx: boolean,
+): Region {
+  const from = (at: number, more: number) => (onPx ? Math.ceil(at - more / 2) : at - more / 2);
+  return { x: from(x, size.width - width), y: from(y, size.height - height), ...size };
 }
 
-/** Grown about its middle until it is as wide as high. */
-export function squared(region: Region): Region {
+/** Grown about its middle until it is as wide as high; one on whole px stays on them with `onPx`. */
+export function squared(region: Region, onPx: boolean): Region {
   const side = Math.max(region.width, region.height);
-  return grownTo(region, { width: side, height: side });
+  return grownTo(region, { width: side, height: side }, onPx);
 }

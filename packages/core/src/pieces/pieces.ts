@@ -7,8 +7,15 @@ import type { Bounds } from '../geometry/matrix';
 import { outward, type Region, regionAround, regionOfBounds, squared, withMargin } from '../geometry/region';
 import { followedLayout, regionOf } from './placements';
 
+/** What a piece is as a record. */
+export type PieceRecord = Artboard | Slice | Edition;
+
+/** The record of a piece as it is now. */
+export const pieceRecord = (doc: ProjectDocument, id: string): PieceRecord | undefined =>
+  doc.find('artboard', id) ?? doc.find('slice', id) ?? doc.find('edition', id);
+
 /** The artboard that a piece is, or is an edition of; none for a slice. */
-export const artboardOf = (doc: ProjectDocument, record: Artboard | Slice | Edition): Artboard | undefined =>
+export const artboardOf = (doc: ProjectDocument, record: PieceRecord): Artboard | undefined =>
   record.kind === 'artboard' ? record : record.kind === 'edition' ? doc.find('artboard', record.artboardId) : undefined;
 
 /** Whatever becomes files, with the part of the plane it shows. */
@@ -24,7 +31,7 @@ export type Piece = {
   region: Region;
   /** In words, when it cannot become files: what it follows is gone, or it holds nothing. */
   problem?: string;
-  record: Artboard | Slice | Edition;
+  record: PieceRecord;
 };
 
 const NOWHERE: Region = { x: 0, y: 0, width: 1, height: 1 };
@@ -63,8 +70,9 @@ export function sliceRegion(doc: ProjectDocument, slice: Slice): Region | string
   region = withMargin(region, slice.margin);
   if (!(region.width > 0 && region.height > 0)) return 'nothing is left inside its margin';
   if (source.kind === 'region') return region;
-  const whole = slice.wholePx ? outward(region) : region;
-  return slice.square ? squared(whole) : whole;
+  const { square = false, wholePx = false } = slice;
+  const whole = wholePx ? outward(region) : region;
+  return square ? squared(whole, wholePx) : whole;
 }
 
 /** Every piece of a project in its order, each with a number of its own: artboards, each followed by its editions, then slices. */
@@ -106,9 +114,9 @@ function listPieces(doc: ProjectDocument): Piece[] {
 }
 
 /** A record as a piece by itself, to be composed outside of the project's list. */
-export const pieceAlone = (record: Artboard | Slice | Edition, region: Region): Piece => piece(record, 1, region);
+export const pieceAlone = (record: PieceRecord, region: Region): Piece => piece(record, 1, region);
 
-function piece(record: Artboard | Slice | Edition, number: number, region: Region): Piece {
+function piece(record: PieceRecord, number: number, region: Region): Piece {
   const { id, kind, name, on, specIds, offOutputIds } = record;
   return { id, kind, number, name, on, specIds, offOutputIds, region, record };
 }

@@ -1,4 +1,4 @@
-import { definitionsLeft, usedElsewhere } from '../arrange/definitions';
+import { definitionsLeft, definitionsUsed, outermostOf, usedElsewhere } from '../arrange/definitions';
 import { layersOn } from '../arrange/move';
 import { layerBoxes } from '../artwork/bounds/artwork-index';
 import { layerToPlane } from '../artwork/bounds/bounds';
@@ -79,7 +79,7 @@ export function artworkBack(
     elsewhere ??= usedElsewhere(doc, goes);
     return elsewhere.has(id) || outermostOf(doc, layer).parentId !== DEFS;
   };
-  const definitions = definitionsOf(then, artwork).map((id) => layersIn(then, id));
+  const definitions = [...definitionsUsed(then, artwork)].map((id) => layersIn(then, id));
   const wanted = [...artwork];
   /** The definition that stands now where a layer had that one, and draws the same. */
   const ownOf = (definition: string): string | undefined => {
@@ -225,27 +225,4 @@ function inPresentOrder(doc: ProjectDocument, tops: readonly Layer[]): Layer[] {
     last.set(top.parentId, order);
   }
   return tops.map((top) => ({ ...top, order: orderNow(top) ?? top.order }));
-}
-
-function outermostOf(doc: ProjectDocument, layer: Layer): Layer {
-  let outermost = layer;
-  for (const at of doc.lineage(layer)) outermost = at;
-  return outermost;
-}
-
-/** The definitions that layers use, by themselves or through other definitions: the ids of the outermost. */
-function definitionsOf(doc: ProjectDocument, layers: readonly Layer[]): string[] {
-  const found = new Set<string>();
-  const follow = (layer: Layer) => {
-    for (const [, id] of referencesIn(layer.attrs)) {
-      const used = doc.find('layer', id);
-      if (!used) continue;
-      const outermost = outermostOf(doc, used);
-      if (outermost.parentId !== DEFS || found.has(outermost.id)) continue;
-      found.add(outermost.id);
-      for (const inner of layersIn(doc, outermost.id)) follow(inner);
-    }
-  };
-  for (const layer of layers) follow(layer);
-  return [...found];
 }

@@ -1,8 +1,8 @@
 import { same } from '../basics/same';
 import type { ProjectDocument } from '../document/document';
-import { pieces } from '../pieces/pieces';
+import { pieceRecord, pieces } from '../pieces/pieces';
 import { artworkBack } from './artwork-back';
-import { pieceRecord, takeBackPieces } from './take-back';
+import { takeBackPieces } from './take-back';
 
 /** What of a piece can be other than it was. */
 export const PIECE_PARTS = ['artwork', 'size', 'ground', 'colours', 'differences', 'cut', 'name'] as const;

@@ -2,16 +2,11 @@ import { same } from '../basics/same';
 import { count } from '../basics/words';
 import { ProjectDocument } from '../document/document';
 import type { Change } from '../document/edits';
-import type { Artboard, Edition, FontRecord, ProjectRecord, Slice } from '../document/records';
+import type { Edition, FontRecord, ProjectRecord } from '../document/records';
 import { layerTitle } from '../document/titles';
+import { type PieceRecord, pieceRecord } from '../pieces/pieces';
 import { isFollowing } from '../pieces/placements';
 import { artworkBack } from './artwork-back';
-
-export type PieceRecord = Artboard | Slice | Edition;
-
-/** The record of a piece, by its id. */
-export const pieceRecord = (doc: ProjectDocument, id: string): PieceRecord | undefined =>
-  doc.find('artboard', id) ?? doc.find('edition', id) ?? doc.find('slice', id);
 
 /**
  * Pieces of a project as they were in an earlier version of it (`then`), as a change. What comes back is what they show:

@@ -208,7 +208,7 @@ export const API_ROUTES: readonly ApiRoute[] = [
     body: receiverFields,
     answer: receiverAnswer,
   },
-  { method: 'delete', path: '/api/receivers/{id}', summary: 'Remove receiver; its files stay', answer: null },
+  { method: 'delete', path: '/api/receivers/{id}', summary: 'Remove it; its files stay', answer: null },
   {
     method: 'get',
     path: '/api/receivers/{id}/steps',

@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type Piece, pickPieces } from '@tolvik/core';
+import { type Piece, pickPieces, pieceRecord } from '@tolvik/core';
 import { type KeyboardEvent, type MouseEvent, useMemo, useRef, useState } from 'react';
 import { PieceThumb } from '../painter/PieceThumb';
 import { planOf, useSession } from '../project/context';
@@ -83,12 +83,7 @@ export function PiecesPanel({ onReveal }: { onReveal(id: string): void }) {
     }
   };
   const switchOn = (ids: readonly string[], on: boolean) => {
-    const puts = ids
-      .flatMap(
-        (id) =>
-          session.doc.find('artboard', id) ?? session.doc.find('slice', id) ?? session.doc.find('edition', id) ?? [],
-      )
-      .map((record) => ({ ...record, on }));
+    const puts = ids.flatMap((id) => pieceRecord(session.doc, id) ?? []).map((record) => ({ ...record, on }));
     session.commit({
       label: `${on ? 'switch on' : 'switch off'} ${puts.length === 1 ? puts[0].name : `${puts.length} pieces`}`,
       puts,

@@ -106,8 +106,9 @@ export async function lookAt(root: FileSystemDirectoryHandle, paths: Iterable<st
   });
   const oneFile: string[][] = [];
   for (const alike of groupBy(there.keys(), foldPath).values()) {
-    const spelled = alike.length > 1 && (await Promise.all(alike.map((path) => isSpelled(root, path))));
-    if (spelled && spelled.includes(false)) oneFile.push(alike);
+    if (alike.length < 2) continue;
+    const spelled = await Promise.all(alike.map((path) => isSpelled(root, path)));
+    if (spelled.includes(false)) oneFile.push(alike);
   }
   return { there, last: underOneName(there, last, wanted, oneFile), begun };
 }
