@@ -148,6 +148,29 @@ test('SVG text from elsewhere is pasted as artwork; other text is answered in wo
   expect((await records(app, id)).filter((record) => record.kind === 'artboard')).toHaveLength(1);
 });
 
+test('what is pasted before the code for it is here is pasted when it comes', async ({
+  page,
+  context,
+  openProject,
+}) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+  let letCome = () => {};
+  const isAsked = new Promise<void>((resolve) => {
+    void page.route(/\/clipboard-[^/]*\.js$/, async (route) => {
+      resolve();
+      await new Promise<void>((come) => (letCome = come));
+      await route.continue();
+    });
+  });
+  await openProject('Pasted early', { 'one.svg': icon() });
+  await page.evaluate((text) => navigator.clipboard.writeText(text), icon('<path id="early" d="M2 2h9v9z"/>'));
+  await plane(page).focus();
+  await page.keyboard.press('Control+v');
+  await isAsked;
+  letCome();
+  await expect(page.getByText('1 file brought in').first()).toBeVisible();
+});
+
 test('a shape and two lines of text are drawn, set in a font of one’s own, and made outlines', async ({
   page,
   app,

@@ -226,6 +226,33 @@ test('a delivery is given a title and a note, which stay with it', async ({ page
   );
 });
 
+test('what is typed is kept where its field is never left: by a key to another stage, by closing the page', async ({
+  page,
+  app,
+  openProject,
+}) => {
+  const id = await openProject('Left in the middle', { 'a.svg': icon() });
+  const name = page.getByRole('textbox', { name: 'Name', exact: true });
+  const kept = async () =>
+    (await app.api<{ records: { name: string }[] }>(`/projects/${id}/records`)).records.map((record) => record.name);
+  await pieceRow(page, 'a').click();
+  await name.fill('kept by a key');
+  await page.keyboard.press('Alt+2');
+  await expect.poll(kept).toContain('kept by a key');
+  await page.keyboard.press('Alt+1');
+  await name.fill('kept when closed');
+  await page.reload();
+  await expect.poll(kept).toContain('kept when closed');
+  await expect(pieceRow(page, 'kept when closed')).toBeVisible();
+
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByRole('heading', { name: /is written and measured/ })).toBeVisible();
+  const title = page.getByRole('textbox', { name: 'Title of the delivery' });
+  await title.fill('Closed on it');
+  await page.reload();
+  await expect(title).toHaveValue('Closed on it');
+});
+
 test('any two deliveries are held against each other', async ({ page, openProject }) => {
   await openProject('Any two', { 'a.svg': icon(), 'b.svg': icon('<circle cx="12" cy="12" r="8"/>') });
   const written = (n: number) =>

@@ -105,6 +105,8 @@ export type ProjectEvent =
   /** `label` where nobody's hand made it, and a window can undo it: what a linked source brought in. */
   | { type: 'edited'; version: number; editId: string; label?: string }
   | { type: 'renamed'; name: string }
+  /** A delivery is called otherwise, or something else is said of it. */
+  | { type: 'described'; id: string }
   /** A receiver was written to, or is another. */
   | { type: 'receivers' }
   /** The linked source was read, or is another. */

@@ -29,6 +29,7 @@ import { findProject } from '../db/projects';
 import { streamArchive } from '../deliveries/archive';
 import { compareDeliveries, type FileChange } from '../deliveries/compare';
 import { pageOf } from '../deliveries/page';
+import { announce } from '../events/hub';
 import { type Context, openProject } from './context';
 import { changeAsJson, sendClash, store } from './edits';
 import { archiveQuery, compareQuery, newDelivery, position, positions } from './schemas';
@@ -238,8 +239,9 @@ export function deliveryRoutes(context: Context): Router {
   });
 
   router.patch('/deliveries/:id', async (req, res) => {
-    const { id } = await find(req.params.id);
+    const { id, project_id } = await find(req.params.id);
     await describeDelivery(db, id, deliveryFields.parse(req.body ?? {}));
+    await announce(db, project_id, { type: 'described', id });
     res.json(asJson(await find(id)));
   });
 

@@ -18,16 +18,21 @@ export class ApiError extends Error {
   }
 }
 
+/** A request that outlives its page may carry 64 KiB (Fetch standard, `keepalive`): so many letters fit, whatever they are. */
+const OUTLIVES_PAGE_LETTERS = 20_000;
+
+function withJson(init: RequestInit, json: unknown): RequestInit {
+  const body = JSON.stringify(json);
+  const keepalive = init.keepalive && body.length <= OUTLIVES_PAGE_LETTERS;
+  return { ...init, keepalive, body, headers: { 'content-type': 'application/json' } };
+}
+
+/** With `keepalive`, what is small enough arrives even where the page is left before its answer. */
 export async function request<T>(path: string, init: RequestInit & { json?: unknown } = {}): Promise<T> {
   const { json, ...rest } = init;
   let response: Response;
   try {
-    response = await fetch(
-      `/api${path}`,
-      json === undefined
-        ? rest
-        : { ...rest, body: JSON.stringify(json), headers: { 'content-type': 'application/json' } },
-    );
+    response = await fetch(`/api${path}`, json === undefined ? rest : withJson(rest, json));
   } catch {
     throw new ApiError(0, { code: 'away', message: 'the server does not answer' });
   }

@@ -5,6 +5,7 @@ import { Navigate, Route, Routes, useParams } from 'react-router';
 import { ApiError } from '../api/client';
 import { Checker } from '../checker/checker';
 import { CommandCentre } from '../commands/CommandCentre';
+import { settleTyped } from '../commands/typing';
 import { ProjectHeader } from '../header/ProjectHeader';
 import { WhichFilesHost } from '../outputs/WhichFilesHost';
 import { Painter } from '../painter/painter';
@@ -72,8 +73,14 @@ export function ProjectPage() {
     void queries.prefetchQuery(serverMade(projectId));
     if (location.pathname.endsWith('/proof')) void askForFirstPictures(projectId, queries).catch(() => {});
     void start();
+    const leave = () => {
+      settleTyped();
+      session.leave();
+    };
+    window.addEventListener('pagehide', leave);
     return () => {
       live = false;
+      window.removeEventListener('pagehide', leave);
       clearTimeout(retry);
       clearTimeout(rest);
       session.close();

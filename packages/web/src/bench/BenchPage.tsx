@@ -7,6 +7,7 @@ import { BenchEmpty } from './BenchEmpty';
 import { BenchSheets } from './BenchSheets';
 import { BenchTools } from './BenchTools';
 import { useBench } from './bench-state';
+import { CopyAndPaste } from './CopyAndPaste';
 import { BenchCommands } from './commands/BenchCommands';
 import { Inspector } from './inspect/Inspector';
 import { PlaneCanvas } from './plane/PlaneCanvas';
@@ -16,7 +17,6 @@ import { shownEdition } from './shown-edition';
 import { ViewBar } from './ViewBar';
 
 // What nobody sees at once, or not on every Bench, comes a moment after it.
-const CopyAndPaste = part(async () => (await import('./CopyAndPaste')).CopyAndPaste);
 const EditionStrip = part(async () => (await import('./editions/EditionStrip')).EditionStrip);
 const FirstHintLine = part(async () => (await import('./first-hints/FirstHintLine')).FirstHintLine);
 
@@ -86,9 +86,7 @@ export function BenchPage() {
       </section>
       <Inspector />
       <BenchSheets />
-      <Suspense fallback={null}>
-        <CopyAndPaste plane={plane} />
-      </Suspense>
+      <CopyAndPaste plane={plane} />
       <BenchCommands plane={plane} />
     </main>
   );

@@ -3,8 +3,14 @@ import { isTyping } from '../commands/typing';
 import { useBringIn } from '../project/bring-in';
 import { useOpenSession } from '../project/context';
 import { useNotice } from '../ui/notices';
-import { copySelected, cutSelected, isHeld, pasteHeld } from './clipboard';
+import { later } from '../ui/part';
 import type { Plane } from './plane/plane';
+
+type Clipboard = typeof import('./clipboard');
+
+/** What does it, once it is here: a copy is written while its event lasts, and what is pasted before waits. */
+let here: Clipboard | undefined;
+const clipboard = later(async () => (here = await import('./clipboard')));
 
 /** Copy, cut and paste by the system's clipboard: what was copied here comes back as it was, SVG text and pictures from elsewhere are brought in. */
 export function CopyAndPaste({ plane }: { plane: RefObject<Plane | null> }) {
@@ -22,34 +28,34 @@ export function CopyAndPaste({ plane }: { plane: RefObject<Plane | null> }) {
       void work
         .then((words) => words && tell(`${words}.`))
         .catch((error: Error) => tell(`The clipboard cannot be used: ${error.message}.`, { bad: true }));
-    const copy = (event: ClipboardEvent) => {
+    const taking = (event: ClipboardEvent, how: 'copySelected' | 'cutSelected') => {
       if (away(event) || session.selection.size === 0) return;
       event.preventDefault();
-      said(copySelected(session, event.clipboardData));
+      said(here ? here[how](session, event.clipboardData) : clipboard().then((code) => code[how](session)));
     };
-    const cut = (event: ClipboardEvent) => {
-      if (away(event) || session.selection.size === 0) return;
-      event.preventDefault();
-      said(cutSelected(session, event.clipboardData));
+    const copy = (event: ClipboardEvent) => taking(event, 'copySelected');
+    const cut = (event: ClipboardEvent) => taking(event, 'cutSelected');
+    const fromElsewhere = (text: string, files: readonly File[], at: { x: number; y: number }) => {
+      if (files.length > 0) void bring.current(files, { as: 'artwork', at });
+      else if (/^\s*(<\?xml|<!--|<!DOCTYPE|<svg)/i.test(text))
+        void bring.current([new File([text], 'pasted.svg', { type: 'image/svg+xml' })], { as: 'artwork', at });
+      else
+        tell(text ? 'The clipboard holds text, but no SVG.' : 'The clipboard holds nothing that can be pasted here.', {
+          bad: true,
+        });
+      return null;
     };
     const paste = (event: ClipboardEvent) => {
       if (isTyping(event.target) || document.querySelector('[role="dialog"]')) return;
       event.preventDefault();
       const text = event.clipboardData?.getData('text/plain') ?? '';
       const files = [...(event.clipboardData?.files ?? [])];
-      if (text && isHeld(session, text)) {
-        const words = pasteHeld(session, { inPlace, middle: middle() });
-        if (words) tell(`${words}.`);
-      } else if (files.length > 0) void bring.current(files, { as: 'artwork', at: middle() });
-      else if (/^\s*(<\?xml|<!--|<!DOCTYPE|<svg)/i.test(text))
-        void bring.current([new File([text], 'pasted.svg', { type: 'image/svg+xml' })], {
-          as: 'artwork',
-          at: middle(),
-        });
-      else
-        tell(text ? 'The clipboard holds text, but no SVG.' : 'The clipboard holds nothing that can be pasted here.', {
-          bad: true,
-        });
+      const where = { inPlace, middle: middle() };
+      said(
+        clipboard().then(({ isHeld, pasteHeld }) =>
+          isHeld(session, text) ? pasteHeld(session, where) : fromElsewhere(text, files, where.middle),
+        ),
+      );
     };
     const keys = (event: KeyboardEvent) => {
       inPlace = event.shiftKey;

@@ -5,7 +5,7 @@ import { part } from '../ui/part';
 import { allCommands, keysOf, showCommands, useCommandCentre } from './commands';
 import { type Early, NOTHING_TYPED } from './early';
 import { MenuHost } from './MenuHost';
-import { isTyping } from './typing';
+import { isTyping, settleTyped } from './typing';
 
 const EveryCommand = part(async () => (await import('./EveryCommand')).EveryCommand);
 const Shortcuts = part(async () => (await import('./Shortcuts')).Shortcuts);
@@ -33,6 +33,7 @@ export function CommandCentre() {
       else {
         const command = allCommands().find((each) => !each.listed && each.keys?.includes(keys));
         if (!command) return;
+        if (typing) settleTyped();
         if (command.unless) tell(`${command.unless}.`);
         else command.run();
       }

@@ -34,6 +34,12 @@ export function DeliveriesPage() {
   useEffect(() => {
     if (unknown) void queries.invalidateQueries({ queryKey: ['deliveries', id] });
   }, [unknown, queries, id]);
+  const { describedTold } = session;
+  useEffect(() => {
+    if (describedTold === 0) return;
+    void queries.invalidateQueries({ queryKey: ['deliveries', id] });
+    void queries.invalidateQueries({ queryKey: ['delivery'] });
+  }, [describedTold, queries, id]);
   useEffect(() => {
     if (!live) return;
     if (live.state === 'running' && live.positions) void fetchRows(queries, live.id, live.positions);

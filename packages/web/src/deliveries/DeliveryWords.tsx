@@ -11,7 +11,8 @@ export function DeliveryWords({ delivery }: { delivery: Pick<DeliveryDetail, 'id
   const tell = useNotice();
   const save = async (fields: { title?: string; note?: string }) => {
     try {
-      await request(`/deliveries/${id}`, { method: 'PATCH', json: fields });
+      // Words arrive also where the page is left on them.
+      await request(`/deliveries/${id}`, { method: 'PATCH', json: fields, keepalive: true });
       await queries.invalidateQueries({ queryKey: ['deliveries', projectId] });
       await queries.invalidateQueries({ queryKey: ['delivery', id] });
     } catch (problem) {
@@ -57,11 +58,10 @@ function Words({
   onSave(words: string): void;
 }) {
   const [draft, setDraft] = useState(value);
-  const kept = useRef(value);
+  const writing = useRef(false);
   useEffect(() => {
     // What came from elsewhere shows, unless something is being written here.
-    if (kept.current !== value) setDraft(value);
-    kept.current = value;
+    if (!writing.current) setDraft(value);
   }, [value]);
   const common = {
     'aria-label': `${label} of the delivery`,
@@ -69,7 +69,11 @@ function Words({
     maxLength: most,
     value: draft,
     onChange: (event: { target: { value: string } }) => setDraft(event.target.value),
-    onBlur: () => draft.trim() !== value && onSave(draft.trim()),
+    onFocus: () => void (writing.current = true),
+    onBlur: () => {
+      writing.current = false;
+      if (draft.trim() !== value) onSave(draft.trim());
+    },
   };
   return lines ? (
     <textarea

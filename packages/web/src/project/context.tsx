@@ -33,7 +33,15 @@ export const planeFirst = (edit: () => void): void => startTransition(edit);
 
 /** One thing about the open project; the component draws again only when that changes. */
 export function useSessionPart<
-  K extends 'saved' | 'delivery' | 'receiversTold' | 'sourceTold' | 'version' | 'undoLabel' | 'redoLabel',
+  K extends
+    | 'saved'
+    | 'delivery'
+    | 'receiversTold'
+    | 'sourceTold'
+    | 'describedTold'
+    | 'version'
+    | 'undoLabel'
+    | 'redoLabel',
 >(part: K): Session[K] {
   const session = useOpenSession();
   return useSyncExternalStore(session.subscribe, () => session[part]);

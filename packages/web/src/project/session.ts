@@ -67,6 +67,8 @@ export class Session {
   receiversTold = 0;
   /** How often it was told that the linked source was read, or is another. */
   sourceTold = 0;
+  /** How often it was told that a delivery is described otherwise. */
+  describedTold = 0;
   /** Sentences for the person, newest last; shown once. */
   onNotice: (words: string, bad?: boolean) => void = () => {};
   /** Called with every applied change and what was there before it, so that others (the painter) can follow. */
@@ -153,6 +155,12 @@ export class Session {
     });
   }
 
+  /** Sends at once what was only just done: the page is being left. */
+  leave(): void {
+    clearTimeout(this.timer);
+    if (this.pending.length > 0) void this.send();
+  }
+
   close(): void {
     this.closed = true;
     clearTimeout(this.timer);
@@ -173,6 +181,9 @@ export class Session {
       this.changed();
     } else if (event.type === 'source') {
       this.sourceTold++;
+      this.told();
+    } else if (event.type === 'described') {
+      this.describedTold++;
       this.told();
     } else if (event.type === 'receivers') {
       this.receiversTold++;
@@ -422,7 +433,7 @@ export class Session {
     try {
       const { version, repeated } = await request<{ version: number; repeated: boolean }>(
         `/projects/${this.id}/edits`,
-        { method: 'POST', json: first.edit },
+        { method: 'POST', json: first.edit, keepalive: true },
       );
       this.failures = 0;
       this.pending.shift();
