@@ -10,6 +10,7 @@ import {
   editionRecord,
   findTrouble,
   handoverVariants,
+  intakeRules,
   type Layer,
   type LayerOverride,
   LOCKUP_OPTIONS,
@@ -205,14 +206,20 @@ async function harbourIcons(server: string): Promise<void> {
   await appBuild(server, setup.id);
 }
 
+/** What an app build takes: two of the files made for it have longer paths. */
+export const APP_BUILD_RULES = intakeRules.parse({
+  version: 1,
+  name: 'App build',
+  names: { letters: 'small', plain: true, longest: 31 },
+});
+
 /** An app build that takes every export but paths that are too long for it, where the server may write anywhere. */
 async function appBuild(server: string, projectId: string): Promise<void> {
   const at = `${server}/api/projects/${projectId}/receivers`;
   const { roots } = receiversAnswer.parse(await (await fetch(at, { headers: access })).json());
   if (roots.length === 0) return;
   const { id } = receiverAnswer.parse(await send(at, { name: 'App build', root: roots[0], folder: 'harbour-icons' }));
-  const rules = { version: 1, name: 'App build', names: { letters: 'small', plain: true, longest: 31 } };
-  await send(`${server}/api/receivers/${id}`, { rules }, 'PATCH');
+  await send(`${server}/api/receivers/${id}`, { rules: APP_BUILD_RULES }, 'PATCH');
 }
 
 const SEASONS = [

@@ -287,6 +287,61 @@ describe('repeated parts of an SVG', () => {
     );
     expect(bytes.toString()).not.toContain('<use');
   });
+
+  test('a part stands where it is drawn first, and its copies say where they are', async () => {
+    const text = (await renderFile(job('svg', 96, many.replace('translate(0 0)', '')))).bytes.toString();
+    expect(text).not.toContain('<defs');
+    expect(text).toMatch(/<use xlink:href="#a" x="5"\/>/);
+    expect(text).not.toContain('<use xlink:href="#a"/>');
+  });
+
+  test('random drawings of few parts look the same, in whatever groups and clips the parts stand', () => {
+    const parts = [
+      `<path d="${STAR}"/>`,
+      `<path d="${STAR}" fill="#d2452f" stroke="#122"/>`,
+      `<g><circle cx="3" cy="3" r="2"/><path d="${STAR}"/></g>`,
+      `<g opacity=".5"><path d="${STAR}" fill="#2f7d32"/><g transform="translate(6 2)"><circle cx="3" cy="3" r="2"/><path d="${STAR}"/></g></g>`,
+    ];
+    const placed = fc
+      .record({
+        part: fc.nat(parts.length - 1),
+        how: fc.constantFrom('', 'translate', 'rotate', 'scale'),
+        x: fc.integer({ min: 0, max: 20 }),
+        y: fc.integer({ min: 0, max: 20 }),
+      })
+      .map(({ part, how, x, y }) => {
+        const transform = {
+          '': '',
+          translate: `translate(${x} ${y})`,
+          rotate: `rotate(${x * 9} ${y} ${x})`,
+          scale: `translate(${x} ${y}) scale(.7)`,
+        }[how];
+        return transform ? `<g transform="${transform}">${parts[part]}</g>` : parts[part];
+      });
+    const group = fc
+      .record({
+        around: fc.constantFrom(
+          '<g>',
+          '<g fill="#1b5fa8">',
+          '<g fill="#1b5fa8" stroke="#d90" stroke-width=".5">',
+          '<g transform="translate(3 4)">',
+          '<g clip-path="url(#half)">',
+          '<g mask="url(#soft)">',
+        ),
+        inside: fc.array(placed, { minLength: 1, maxLength: 8 }),
+      })
+      .map(({ around, inside }) => `${around}${inside.join('')}</g>`);
+    const defs = `<defs><clipPath id="half"><path d="M0 0h14v24H0z"/></clipPath><mask id="soft"><g fill="#fff"><path d="${STAR}" transform="translate(9 9) scale(3)"/></g></mask></defs>`;
+    return fc.assert(
+      fc.asyncProperty(fc.array(group, { minLength: 1, maxLength: 5 }), async (groups) => {
+        const inner = defs + groups.join('');
+        const text = (await renderFile(job('svg', 96, inner))).bytes.toString();
+        const [drawn, source] = [rasterise(text, 96, 96), rasterise(icon(inner, 96), 96, 96)];
+        expect(difference(drawn.data, source.data)).toBeLessThan(0.6);
+      }),
+      runs(60),
+    );
+  });
 });
 
 test.each([

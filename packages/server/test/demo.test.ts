@@ -1,5 +1,5 @@
-import { CHECKS } from '@tolvik/core';
-import { seedIfEmpty } from '../../../demo/load';
+import { CHECKS, type RuledFile, refusals } from '@tolvik/core';
+import { APP_BUILD_RULES, seedIfEmpty } from '../../../demo/load';
 import { client, startOnOwnDatabase } from './running';
 
 let server: Awaited<ReturnType<typeof startOnOwnDatabase>>;
@@ -43,6 +43,13 @@ test('the clean demo gives nothing to look at; the one that needs a look gives p
   const names = new Set(CHECKS.map((check) => check.name));
   for (const project of all) for (const finding of await findings(project)) expect(names).toContain(finding.check);
 }, 300_000);
+
+test('the app build that takes the icons refuses two of their files', async () => {
+  const harbour = (await projects()).find(({ name }) => name === 'Harbour icons') as Project;
+  const { files } = (await api.get(`/projects/${harbour.id}/plan`)).body;
+  const refused = files.filter((file: RuledFile) => refusals(APP_BUILD_RULES, file).length > 0);
+  expect(refused.map(({ path }: RuledFile) => path)).toHaveLength(2);
+});
 
 test('every file of the clean demo can be made: lockups that follow, editions, tiles', async () => {
   for (const project of await projects()) {

@@ -1,6 +1,12 @@
+import { type Artboard, type Bounds, Located, type Region, translate } from '@tolvik/core';
 import fc from 'fast-check';
+import { runs } from '../../core/test/properties';
 import { snapped } from '../src/bench/plane/camera';
-import { shiftOf } from '../src/bench/plane/plane-cache';
+import { PlaneCache, shiftOf } from '../src/bench/plane/plane-cache';
+import type { PlaneView } from '../src/bench/plane/plane-view';
+import { NO_PREVIEW, type Preview } from '../src/bench/plane/preview';
+import type { Scene } from '../src/bench/plane/scene';
+import type { Painter } from '../src/painter/painter';
 
 const WIDTH = 90;
 const HEIGHT = 60;
@@ -58,5 +64,197 @@ describe('the kept picture of the plane, panned', () => {
     expect(shiftOf({ x: 0, y: 0 }, { x: 0.3, y: 0 }, 1, WIDTH, HEIGHT)).toBeNull();
     expect(shiftOf({ x: 0, y: 0 }, { x: 46, y: 0 }, 1, WIDTH, HEIGHT)).toBeNull();
     expect(shiftOf({ x: 0, y: 0 }, { x: 0, y: -31 }, 1, WIDTH, HEIGHT)).toBeNull();
+  });
+});
+
+/** As much of a canvas as the cache uses, with a number for each px. */
+class Grid {
+  px = new Int32Array(0);
+  private w = 0;
+  private h = 0;
+  private cut: Region | null = null;
+  private path: Region | null = null;
+  globalCompositeOperation = 'source-over';
+  get canvas() {
+    return this;
+  }
+  get width() {
+    return this.w;
+  }
+  set width(width: number) {
+    this.w = width;
+    this.px = new Int32Array(this.w * this.h);
+  }
+  get height() {
+    return this.h;
+  }
+  set height(height: number) {
+    this.h = height;
+    this.px = new Int32Array(this.w * this.h);
+  }
+  getContext = () => this;
+  setTransform() {}
+  save() {}
+  beginPath() {
+    this.path = null;
+  }
+  rect(x: number, y: number, width: number, height: number) {
+    this.path = { x, y, width, height };
+  }
+  clip() {
+    this.cut = this.path;
+  }
+  restore() {
+    this.cut = null;
+  }
+  drawImage(from: Grid, dx: number, dy: number) {
+    const source = from.px.slice();
+    for (let y = 0; y < this.h; y++)
+      for (let x = 0; x < this.w; x++) {
+        const [sx, sy] = [x - dx, y - dy];
+        const inside = sx >= 0 && sy >= 0 && sx < from.w && sy < from.h;
+        if (inside) this.px[y * this.w + x] = source[sy * from.w + sx];
+        else if (this.globalCompositeOperation === 'copy') this.px[y * this.w + x] = 0;
+      }
+  }
+  fill({ x, y, width, height }: Region, value: number) {
+    const cut = this.cut ?? { x: 0, y: 0, width: this.w, height: this.h };
+    const [x1, y1] = [Math.min(x + width, cut.x + cut.width, this.w), Math.min(y + height, cut.y + cut.height, this.h)];
+    for (let row = Math.max(0, y, cut.y); row < y1; row++)
+      this.px.fill(
+        value,
+        row * this.w + Math.max(0, x, cut.x),
+        Math.max(row * this.w + Math.max(0, x, cut.x), row * this.w + x1),
+      );
+  }
+}
+
+describe('the kept picture of the plane, over a random session', () => {
+  const SIZE = { width: 400, height: 300 };
+  const boards = Array.from({ length: 40 }, (_, i) => ({
+    id: `b${i}`,
+    kind: 'artboard',
+    x: (i % 8) * 30,
+    y: Math.floor(i / 8) * 30,
+    width: 20,
+    height: 20,
+  })) as unknown as Artboard[];
+  const boxOf = ({ x, y, width, height }: Region): Bounds => ({ minX: x, minY: y, maxX: x + width, maxY: y + height });
+  const scene = {
+    items: [],
+    artboards: boards,
+    slices: [],
+    placed: {
+      items: new Located([], () => boxOf(boards[0])),
+      artboards: new Located(boards, boxOf),
+      slices: new Located([], () => boxOf(boards[0])),
+    },
+    pieceById: new Map(boards.map((board) => [board.id, { id: board.id, region: board, record: board }])),
+  } as unknown as Scene;
+
+  const rectOf = ({ moving, dx, dy, resized }: Preview, board: Artboard): Region =>
+    resized?.id === board.id
+      ? resized.rect
+      : moving.has(board.id)
+        ? { x: board.x + dx, y: board.y + dy, width: board.width, height: board.height }
+        : board;
+  /** A table with artboards in their order, and a ticket below each; each a number of its own, over again once painted. */
+  const drawn =
+    (painter: { revision: number }) =>
+    (context: unknown, { camera, preview }: PlaneView, seen: Bounds) => {
+      const grid = context as Grid;
+      grid.fill({ x: 0, y: 0, ...SIZE }, 1);
+      boards.forEach((board, i) => {
+        const rect = rectOf(preview, board);
+        const box = boxOf(rect);
+        const reach = 48 / camera.scale;
+        if (
+          box.minX - reach > seen.maxX ||
+          box.maxX + reach < seen.minX ||
+          box.minY - reach > seen.maxY ||
+          box.maxY + reach < seen.minY
+        )
+          return;
+        const [x, y] = [(rect.x - camera.x) * camera.scale, (rect.y - camera.y) * camera.scale];
+        grid.fill(
+          { x, y, width: rect.width * camera.scale, height: rect.height * camera.scale },
+          10 + i + painter.revision * 100,
+        );
+        grid.fill({ x, y: y + rect.height * camera.scale, width: rect.width * camera.scale + 13, height: 20 }, 60 + i);
+      });
+    };
+
+  const step = fc.oneof(
+    fc.record({
+      do: fc.constant('pan' as const),
+      x: fc.integer({ min: -30, max: 30 }),
+      y: fc.integer({ min: -30, max: 30 }),
+    }),
+    fc.record({
+      do: fc.constant('drag' as const),
+      x: fc.integer({ min: -60, max: 60 }),
+      y: fc.integer({ min: -60, max: 60 }),
+    }),
+    fc.record({
+      do: fc.constant('resize' as const),
+      x: fc.integer({ min: 1, max: 60 }),
+      y: fc.integer({ min: 1, max: 60 }),
+    }),
+    fc.record({
+      do: fc.constantFrom('drop' as const, 'rest' as const, 'paint' as const),
+      x: fc.constant(0),
+      y: fc.constant(0),
+    }),
+  );
+
+  test('every frame is what it would be drawn from nothing, however one pans and drags', () => {
+    const real = Reflect.get(globalThis, 'document');
+    Reflect.set(globalThis, 'document', { createElement: () => new Grid() });
+    try {
+      fc.assert(
+        fc.property(
+          fc.array(step, { minLength: 2, maxLength: 25 }),
+          fc.uniqueArray(fc.nat(39), { minLength: 1, maxLength: 3 }),
+          (steps, picked) => {
+            const cache = new PlaneCache();
+            const painter = { revision: 0 };
+            const moving = new Set(picked.map((i) => `b${i}`));
+            const [target, expected] = [new Grid(), new Grid()];
+            for (const grid of [target, expected]) Object.assign(grid, SIZE);
+            let view = {
+              ...SIZE,
+              camera: { x: -10, y: -10, scale: 1 },
+              dpr: 1,
+              scene,
+              preview: NO_PREVIEW,
+              selection: new Set(),
+              doc: {},
+              atRest: true,
+            } as unknown as PlaneView;
+            for (const { do: what, x, y } of [{ do: 'rest' as const, x: 0, y: 0 }, ...steps]) {
+              const { camera } = view;
+              if (what === 'pan') view = { ...view, camera: { ...camera, x: camera.x + x, y: camera.y + y } };
+              if (what === 'drag')
+                view = { ...view, preview: { ...NO_PREVIEW, moving, dx: x, dy: y, matrix: translate(x, y) } };
+              if (what === 'resize')
+                view = {
+                  ...view,
+                  preview: { ...NO_PREVIEW, resized: { id: 'b9', rect: { ...boards[9], width: x, height: y } } },
+                };
+              if (what === 'drop') view = { ...view, preview: NO_PREVIEW };
+              // What is painted while one pans shows when the hand rests.
+              if (what === 'paint') painter.revision++;
+              view = { ...view, atRest: what === 'rest' || what === 'paint' };
+              cache.draw(target as never, painter as Painter, view, drawn(painter) as never);
+              drawn(painter)(expected, view, { minX: -1e9, minY: -1e9, maxX: 1e9, maxY: 1e9 });
+              expect(target.px.every((value, i) => value === expected.px[i])).toBe(true);
+            }
+          },
+        ),
+        runs(60),
+      );
+    } finally {
+      Reflect.set(globalThis, 'document', real);
+    }
   });
 });

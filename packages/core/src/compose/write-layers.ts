@@ -243,7 +243,9 @@ export function layerWriter(options: WriteOptions) {
       Object.entries(attrs).filter(([name]) => HOLDS_TOGETHER.includes(name) || ONLY_IN_STYLE.has(name)),
     );
     const paint = Object.fromEntries(Object.entries(attrs).filter(([name]) => !(name in effects)));
-    const path = `<${layer.tag}${attributes(paint, context)}/>`;
+    // A path that only carries markers shows nothing of its own.
+    const shows = (style.fill ?? '#000') !== 'none' || (style.stroke ?? 'none') !== 'none';
+    const path = shows ? `<${layer.tag}${attributes(paint, context)}/>` : '';
     if (placed.length === 0) return `<${layer.tag}${attributes(attrs, context)}${tail}/>`;
     const paints = { fill: style.fill ?? '#000', stroke: style.stroke ?? 'none' };
     // Markers take nothing from the path, so what is around it is said to be as at first.

@@ -15,6 +15,7 @@ import { type Config, optimize } from 'svgo';
 import type { Rendered, RenderJob } from '../job';
 import { seenWhenDrawn } from '../seen';
 import { withoutPageClips } from '../svg/page-clips';
+import { shortReferences } from '../svg/references';
 import { withSharedParts } from '../svg/share';
 
 /** Definitions that are never drawn need nothing around them (SVG 2 §5.3). */
@@ -79,6 +80,7 @@ export function svgoConfig(
       'removeEmptyAttrs',
       'removeEmptyContainers',
       'removeUnusedNS',
+      shortReferences,
       'sortAttrs',
       'sortDefsChildren',
     ],

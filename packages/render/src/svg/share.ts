@@ -2,8 +2,8 @@ import { printTree, type TreeNode } from '@tolvik/core';
 
 /** What a reference costs: `<use xlink:href="#a"/>`; its transform stands either way. */
 const REFERENCE = 24;
-/** What a definition costs, with the namespace for references. */
-const DEFINITION = 64;
+/** What its name costs, with the namespace for references. */
+const DEFINITION = 52;
 const LEAST = 34;
 /** Definitions may not be referred to like artwork, and what is in a clip path must be a shape there (CSS Masking 1 §5.2). */
 const KEPT = new Set(['defs', 'clipPath', 'mask', 'pattern', 'filter', 'linearGradient', 'radialGradient', 'marker']);
@@ -97,7 +97,7 @@ export function withSharedParts(composed: TreeNode): TreeNode | null {
     if (KEPT.has(node.tag) || 'id' in node.attrs || node === root) return false;
     const { bare, size } = seen.get(node) as Seen;
     const count = counts.get(bare) ?? 0;
-    return count > 1 && size >= LEAST && (count - 1) * size > count * REFERENCE + DEFINITION;
+    return count > 1 && size >= LEAST && (count - 1) * (size - REFERENCE) > DEFINITION;
   };
   /** How often each part is written when copies of what was worth it until now are references. */
   const countAgain = (): Map<number, number> => {

@@ -14,10 +14,10 @@ export function PieceThumb({
   dashed?: boolean;
 }) {
   const painter = usePainter();
-  const tick = usePainted(painter);
   const canvas = useRef<HTMLCanvasElement>(null);
   const px = Math.round(side * Math.min(2, window.devicePixelRatio || 1));
   const slot = `piece ${pieceId} ${px}`;
+  const tick = usePainted(painter, slot);
   // biome-ignore lint/correctness/useExhaustiveDependencies: `tick` says that something was painted
   useEffect(() => {
     const painted = painter.get(slot);

@@ -10,6 +10,7 @@ import {
 } from '@tolvik/core';
 import type { FromPainter, ToPainter } from './messages';
 import { Mirror } from './mirror';
+import { type Paint, PaintLine } from './paint-line';
 
 /**
  * Draws artwork with the very rasteriser that exports use, away from the page. It follows the
@@ -19,10 +20,9 @@ const scope = self as unknown as {
   postMessage(message: FromPainter, transfer?: Transferable[]): void;
   onmessage: ((event: MessageEvent<ToPainter>) => void) | null;
 };
-type Paint = Extract<ToPainter, { kind: 'paint' }>;
 
 const mirror = new Mirror();
-const line = new Map<string, Paint>();
+const line = new PaintLine();
 let working = false;
 let held = false;
 const ready = fetch(wasmUrl).then((response) => initWasm(response));
@@ -36,11 +36,8 @@ scope.onmessage = ({ data }) => {
   else if (data.kind === 'outline') void outline(data.id, data.layerIds);
   else if (data.kind === 'meet') void meet(data.id, data.artboardId);
   else {
-    const known = line.get(data.slot);
-    if (known) scope.postMessage({ kind: 'painted', id: known.id, slot: known.slot, bitmap: null });
-    // The newest go to the end and are drawn first: they are what is in view now.
-    line.delete(data.slot);
-    line.set(data.slot, data);
+    const before = line.add(data);
+    if (before) scope.postMessage({ kind: 'painted', id: before.id, slot: before.slot, bitmap: null });
   }
   void work();
 };
@@ -88,10 +85,7 @@ async function work(): Promise<void> {
     return;
   }
   let letIn = performance.now();
-  while (line.size > 0) {
-    const next = newest();
-    if (held && !next.urgent) break;
-    line.delete(next.slot);
+  for (let next = line.take(held); next; next = line.take(held)) {
     let bitmap: ImageBitmap | null = null;
     try {
       await mirror.loadNeeds();
@@ -111,17 +105,6 @@ async function work(): Promise<void> {
 }
 
 const LET_IN_MS = 14;
-
-/** The newest urgent request, or the newest of all. */
-function newest(): Paint {
-  let found: Paint | undefined;
-  let urgent: Paint | undefined;
-  for (const request of line.values()) {
-    found = request;
-    if (request.urgent) urgent = request;
-  }
-  return (urgent ?? found) as Paint;
-}
 
 async function paint({ subject, crop, widthPx, heightPx }: Paint): Promise<ImageBitmap | null> {
   const { doc, sources } = mirror;

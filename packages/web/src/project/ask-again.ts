@@ -1,5 +1,5 @@
 /** What an answer about what the server made says of when to ask again. */
-export type Answer = { version: number; files: readonly { key: string; bytes: number | null; failed?: string }[] };
+export type Answer = { version: number; missing: number };
 
 /** How soon an answer of an earlier version is asked for again, in ms. */
 const BEHIND_MS = 600;
@@ -23,7 +23,7 @@ export function asksAgain(): (answer: Answer | undefined, answeredAt: number, ve
   return (answer, answeredAt, version) => {
     if (!answer) return false;
     if (answer.version < version) return BEHIND_MS;
-    const missing = answer.files.filter(({ key, bytes, failed }) => bytes === null && key && !failed).length;
+    const { missing } = answer;
     if (answeredAt !== countedAt) inVain = missing === last ? inVain + 1 : 0;
     [last, countedAt] = [missing, answeredAt];
     const pause = missing > MANY ? MANY_MS : SOON_MS;

@@ -1,9 +1,9 @@
-import { queryOptions, useQuery } from '@tanstack/react-query';
-import { cellKey, type Plan, planFiles } from '@tolvik/core';
-import { createContext, startTransition, useContext, useEffect, useMemo, useState, useSyncExternalStore } from 'react';
-import { request } from '../api/client';
-import type { MadeRow, ServerFile, ServerMade } from '../api/types';
+import { useQuery } from '@tanstack/react-query';
+import { type Plan, planFiles } from '@tolvik/core';
+import { createContext, startTransition, useContext, useEffect, useState, useSyncExternalStore } from 'react';
+import type { ServerFile } from '../api/types';
 import { asksAgain } from './ask-again';
+import { type Made, serverMade } from './made';
 import type { Session } from './session';
 
 export const SessionContext = createContext<Session | null>(null);
@@ -58,35 +58,11 @@ export function planOf(session: Session): Plan {
   return plan;
 }
 
-const asFile = ([pieceId, outputId, key, bytes, seen, pages, failed]: MadeRow): ServerFile => ({
-  pieceId,
-  outputId,
-  key,
-  bytes,
-  seen: seen ?? undefined,
-  pages: pages || undefined,
-  failed,
-});
-
-/** What the server made of a project's files. */
-export const serverMade = (projectId: string) =>
-  queryOptions({
-    queryKey: ['made', projectId],
-    queryFn: async () => {
-      const { version, formats, files, pages } = await request<ServerMade>(`/projects/${projectId}/made`);
-      return { version, formats, files: files.map(asFile), pages: pages.map(asFile) };
-    },
-  });
-
 /**
  * Render keys and weights as the server knows them; asked for again when the project moves on, and until all weights are
  * known. `files` by cell, pages among them; `whole` holds files of several pages by their output.
  */
-export function useMade(): {
-  files: ReadonlyMap<string, ServerFile>;
-  whole: ReadonlyMap<string, ServerFile>;
-  version: number;
-} {
+export function useMade(): Pick<Made, 'whole' | 'version'> & { files: Made['byCell'] } {
   const { id } = useOpenSession();
   const version = useSessionPart('version');
   const [askAgainAfter] = useState(asksAgain);
@@ -98,15 +74,9 @@ export function useMade(): {
   useEffect(() => {
     if (behind) void refetch();
   }, [behind, refetch]);
-  return useMemo(() => {
-    const entries = [...(data?.files ?? []), ...(data?.pages ?? [])];
-    return {
-      files: new Map(entries.map((file) => [cellKey(file.pieceId, file.outputId), file])),
-      whole: new Map((data?.files ?? []).filter((file) => file.pages).map((file) => [file.outputId, file])),
-      version: data?.version ?? 0,
-    };
-  }, [data]);
+  return { files: data?.byCell ?? NONE, whole: data?.whole ?? NONE, version: data?.version ?? 0 };
 }
+const NONE: Made['byCell'] = new Map();
 
 export const fileUrl = (projectId: string, { pieceId, outputId, key }: ServerFile): string =>
   `/api/projects/${projectId}/files/${pieceId}/${outputId}?key=${key}`;

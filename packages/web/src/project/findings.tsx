@@ -19,7 +19,8 @@ import type { Painter } from '../painter/painter';
 import { usePainter } from '../painter/use-painter';
 import { useNotice } from '../ui/notices';
 import { fetched, later } from '../ui/part';
-import { planOf, serverMade, useOpenSession, useSession, useSessionPart } from './context';
+import { planOf, useOpenSession, useSession, useSessionPart } from './context';
+import { serverMade } from './made';
 
 type Findings = {
   all: readonly Finding[];

@@ -1,6 +1,7 @@
 import type { QueryClient } from '@tanstack/react-query';
 import { FORMATS } from '@tolvik/core';
-import { fileUrl, pictureUrl, serverMade } from '../project/context';
+import { fileUrl, pictureUrl } from '../project/context';
+import { serverMade } from '../project/made';
 
 /** About as many files as the first screen of the Proof shows. */
 const FIRST = 48;

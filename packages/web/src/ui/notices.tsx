@@ -8,6 +8,9 @@ type Tell = (words: string, options?: { bad?: boolean; action?: { title: string;
 const NoticeContext = createContext<Tell>(() => {});
 export const useNotice = (): Tell => useContext(NoticeContext);
 
+/** What went wrong and can be mended only here waits for an answer; other words go by themselves. */
+const lastsMs = (bad: boolean, asks: boolean): number => (asks ? (bad ? Infinity : 12_000) : 7000);
+
 /** Short sentences at the foot of the window, with at most one thing to do about them. */
 export function Notices({ children }: { children: ReactNode }) {
   const [list, setList] = useState<Notice[]>([]);
@@ -24,7 +27,7 @@ export function Notices({ children }: { children: ReactNode }) {
         {list.map(({ id, words, bad, action }) => (
           <Toast.Root
             key={id}
-            duration={action ? 12_000 : 7000}
+            duration={lastsMs(bad, !!action)}
             onOpenChange={(open) => !open && setList((before) => before.filter((notice) => notice.id !== id))}
             className={`flex items-center gap-3 rounded-md border bg-ink px-3 py-2 text-white ${bad ? 'border-bad' : 'border-ink'}`}
           >
@@ -46,7 +49,8 @@ export function Notices({ children }: { children: ReactNode }) {
             </Toast.Close>
           </Toast.Root>
         ))}
-        <Toast.Viewport className="fixed bottom-4 left-1/2 z-50 flex -translate-x-1/2 flex-col gap-2 outline-none" />
+        {/* The newest stands above the others, so that none moves away under the pointer. */}
+        <Toast.Viewport className="fixed bottom-4 left-1/2 z-50 flex -translate-x-1/2 flex-col-reverse gap-2 outline-none" />
       </Toast.Provider>
     </NoticeContext.Provider>
   );

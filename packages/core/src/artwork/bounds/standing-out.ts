@@ -1,4 +1,4 @@
-import { contrast, type Rgba } from '../colour/colours';
+import { contrastOf, luminance, type Rgba } from '../colour/colours';
 
 /** A contrast that anybody sees; how much more there is, does not matter. */
 export const PLAIN_CONTRAST = 3;
@@ -23,12 +23,15 @@ export function standsOut(pixels: Uint8Array, width: number, ground: Rgba): Seen
   // Neighbours are mostly alike: a colour is judged when it differs from the one before.
   let [r, g, b] = [ground.r, ground.g, ground.b];
   let visible = false;
+  const behind = luminance(ground);
   for (let y = 0, i = 0; y < height; y++) {
     for (let x = 0; x < width; x++, i += 4) {
       if (pixels[i] !== r || pixels[i + 1] !== g || pixels[i + 2] !== b) {
-        [r, g, b] = [pixels[i], pixels[i + 1], pixels[i + 2]];
-        const ratio = contrast({ r, g, b, a: 1 }, ground);
-        most = Math.max(most, ratio);
+        r = pixels[i];
+        g = pixels[i + 1];
+        b = pixels[i + 2];
+        const ratio = contrastOf(luminance({ r, g, b, a: 1 }), behind);
+        if (ratio > most) most = ratio;
         visible = ratio >= INVISIBLE;
       }
       if (!visible) continue;

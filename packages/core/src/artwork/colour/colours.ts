@@ -30,19 +30,23 @@ const hex2 = (n: number) => Math.round(n).toString(16).padStart(2, '0');
 export const printColour = ({ r, g, b, a }: Rgba): string =>
   `#${hex2(r)}${hex2(g)}${hex2(b)}${a < 1 ? hex2(a * 255) : ''}`;
 
-const linear = (channel: number) => {
+const linearised = (channel: number) => {
   const c = channel / 255;
   return c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4;
 };
+/** Pixels have whole channels, and there are many pixels. */
+const LINEAR = Float64Array.from({ length: 256 }, (_, channel) => linearised(channel));
+const linear = (channel: number): number => LINEAR[channel] ?? linearised(channel);
 
 /** Relative luminance 0–1 (WCAG 2.2). */
 export const luminance = ({ r, g, b }: Rgba): number => 0.2126 * linear(r) + 0.7152 * linear(g) + 0.0722 * linear(b);
 
+/** Contrast ratio 1–21 of two relative luminances (WCAG 2.2). */
+export const contrastOf = (one: number, other: number): number =>
+  (Math.max(one, other) + 0.05) / (Math.min(one, other) + 0.05);
+
 /** Contrast ratio 1–21 (WCAG 2.2). */
-export function contrast(one: Rgba, other: Rgba): number {
-  const [dark, light] = [luminance(one), luminance(other)].sort((a, b) => a - b);
-  return (light + 0.05) / (dark + 0.05);
-}
+export const contrast = (one: Rgba, other: Rgba): number => contrastOf(luminance(one), luminance(other));
 
 /** A colour in OKLab (CSS Color 4 §9.2): lightness 0–1, a and b about ±0.4; alpha is left out. */
 export function oklab({ r, g, b }: Rgba): [number, number, number] {

@@ -8,7 +8,8 @@ export function LayerThumb({ layer, side = 20 }: { layer: Layer; side?: number }
   const { doc } = useSession();
   const painter = usePainter();
   const canvas = useRef<HTMLCanvasElement>(null);
-  const tick = usePainted(painter);
+  const slot = `layer ${layer.id} tree`;
+  const tick = usePainted(painter, slot);
   // biome-ignore lint/correctness/useExhaustiveDependencies: drawn again when anything was painted or changed
   useEffect(() => {
     const element = canvas.current;
@@ -21,7 +22,6 @@ export function LayerThumb({ layer, side = 20 }: { layer: Layer; side?: number }
     const [w, h] = [box.maxX - box.minX, box.maxY - box.minY];
     const scale = (side * dpr) / Math.max(w, h);
     const [widthPx, heightPx] = [Math.max(1, Math.round(w * scale)), Math.max(1, Math.round(h * scale))];
-    const slot = `layer ${layer.id} tree`;
     const painted = painter.get(slot);
     if (!painted || painted.stale || painted.widthPx !== widthPx || painted.heightPx !== heightPx)
       painter.want(
@@ -39,7 +39,7 @@ export function LayerThumb({ layer, side = 20 }: { layer: Layer; side?: number }
         widthPx,
         heightPx,
       );
-  }, [tick, layer, doc, doc.layerRevision, side]);
+  }, [tick, slot, layer, doc, doc.layerRevision, side]);
   return (
     <canvas
       ref={canvas}

@@ -1,4 +1,13 @@
-import { type Artboard, type Bounds, isIdentity, type Matrix, multiply, type Region } from '@tolvik/core';
+import {
+  type Artboard,
+  type Bounds,
+  boundsOf,
+  isIdentity,
+  type Matrix,
+  multiply,
+  type Region,
+  touches,
+} from '@tolvik/core';
 import type { Painter } from '../../painter/painter';
 import { type Camera, toScreen } from './camera';
 import { drawGround, drawMarks, drawSlice, drawTicket } from './draw-pieces';
@@ -10,7 +19,9 @@ import { COLOURS } from './look';
 import type { PlaneCache } from './plane-cache';
 import type { PlaneView } from './plane-view';
 import type { Preview } from './preview';
+import type { Scene } from './scene';
 import type { Drawing } from './stand-ins';
+import { type Going, goingAlong, REACH } from './touched';
 
 /** Draws one frame of the plane: what lies still from the cache, and over it what follows the hand. */
 export function drawPlane(
@@ -35,37 +46,31 @@ function rectOf(preview: Preview, artboard: Artboard): Region {
     : artboard;
 }
 
-/** How far marks, tickets and the tabs of slices reach out of their piece, in CSS px. */
-const REACH = 48;
-
 /** Pieces and artwork as far as they lie in a box of the plane. */
 function drawStill(context: CanvasRenderingContext2D, painter: Painter, view: PlaneView, seen: Bounds): void {
   const { camera, width, height, dpr, scene, preview } = view;
   context.setTransform(dpr, 0, 0, dpr, 0, 0);
   context.fillStyle = COLOURS.table;
   context.fillRect(0, 0, width, height);
-  const room = REACH / camera.scale;
-  const inView = (r: Region) =>
-    r.x - room < seen.maxX &&
-    r.x + r.width + room > seen.minX &&
-    r.y - room < seen.maxY &&
-    r.y + r.height + room > seen.minY;
+  const near = grown(seen, REACH / camera.scale);
+  // What a gesture moves is wherever it moves it to.
+  const going = goingAlong(scene, preview);
   const visible: { artboard: Artboard; rect: Region }[] = [];
-  for (const artboard of scene.artboards) {
+  for (const artboard of scene.placed.artboards.in(near, going.artboards)) {
     const rect = rectOf(preview, artboard);
-    if (inView(rect)) visible.push({ artboard, rect });
+    if (touches(boundsOf(rect), near)) visible.push({ artboard, rect });
   }
   const rects = visible.map(({ rect }) => rect);
 
   for (const { artboard, rect } of visible)
     drawGround(context, view, rect, view.wireframe ? null : artboard.background);
   if (view.wireframe) drawWireframe(context, view, seen, visible);
-  else drawArtwork(context, painter, view, seen, visible);
+  else drawArtwork(context, painter, view, seen, visible, going);
   if (view.pixelGrid) drawPixelGrid(context, view, rects);
 
   drawMarks(context, view, rects);
   for (const { artboard, rect } of visible) drawTicket(context, view, artboard, rect);
-  for (const slice of scene.slices) {
+  for (const slice of scene.placed.slices.in(near, going.slices)) {
     const moved = preview.moving.has(slice.id);
     const rect =
       preview.resized?.id === slice.id
@@ -73,9 +78,16 @@ function drawStill(context: CanvasRenderingContext2D, painter: Painter, view: Pl
         : moved
           ? { ...slice.region, x: slice.region.x + preview.dx, y: slice.region.y + preview.dy }
           : slice.region;
-    if (inView(rect)) drawSlice(context, view, slice, rect);
+    if (touches(boundsOf(rect), near)) drawSlice(context, view, slice, rect);
   }
 }
+
+const grown = ({ minX, minY, maxX, maxY }: Bounds, by: number): Bounds => ({
+  minX: minX - by,
+  minY: minY - by,
+  maxX: maxX + by,
+  maxY: maxY + by,
+});
 
 /** The artwork itself, from bitmaps; an edition shown, variants and a piece in pixels are painted as they come out. */
 function drawArtwork(
@@ -84,6 +96,7 @@ function drawArtwork(
   view: PlaneView,
   seen: Bounds,
   visible: readonly { artboard: Artboard; rect: Region }[],
+  going: Going,
 ): void {
   const { camera, dpr, scene, preview } = view;
   context.imageSmoothingEnabled = true;
@@ -91,10 +104,10 @@ function drawArtwork(
   context.imageSmoothingQuality = view.atRest ? 'high' : 'low';
   const board = view.edition ? visible.find(({ artboard }) => artboard.id === view.edition?.artboardId) : undefined;
   const onScreen = screenMatrix(camera, preview.matrix);
-  for (const item of scene.items) {
+  for (const item of scene.placed.items.in(seen, going.items)) {
     if (board && liesOn(item.bounds, board.rect)) continue;
     const bounds = preview.grown.get(item.layerId) ?? item.bounds;
-    if (preview.moving.size > 0 && item.path.some((id) => preview.moving.has(id))) {
+    if (going.moved.has(item)) {
       const drawn = bitmapFor(painter, item, camera, dpr, bounds, false);
       if (!drawn) continue;
       context.setTransform(...multiply([dpr, 0, 0, dpr, 0, 0], onScreen));
@@ -102,8 +115,7 @@ function drawArtwork(
       context.setTransform(dpr, 0, 0, dpr, 0, 0);
       continue;
     }
-    if (bounds.minX > seen.maxX || bounds.maxX < seen.minX || bounds.minY > seen.maxY || bounds.maxY < seen.minY)
-      continue;
+    if (!touches(bounds, seen)) continue;
     const changing = bounds !== item.bounds;
     const drawn = bitmapFor(painter, changing ? { ...item, bounds } : item, camera, dpr, seen, view.atRest || changing);
     const standIn = drawn?.stale ? view.standIns?.item(item) : null;

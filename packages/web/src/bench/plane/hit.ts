@@ -1,6 +1,7 @@
 import {
   artworkIndex,
   type Bounds,
+  boundsOf,
   boundsOfLayers,
   type Layer,
   type Piece,
@@ -165,8 +166,11 @@ export function atLevel(doc: ProjectDocument, path: readonly Layer[], level: str
 /** Pieces that a band touches: artboards, or slices where there are none. */
 export function piecesIn(scene: Scene, { x, y, width, height }: Region): string[] {
   const touches = (r: Region) => r.x < x + width && r.x + r.width > x && r.y < y + height && r.y + r.height > y;
-  const artboards = scene.artboards.filter(touches);
-  return (artboards.length > 0 ? artboards : scene.slices.filter((slice) => touches(slice.region))).map(({ id }) => id);
+  const band = boundsOf({ x, y, width, height });
+  const artboards = scene.placed.artboards.in(band).filter(touches);
+  return (artboards.length > 0 ? artboards : scene.placed.slices.in(band).filter((slice) => touches(slice.region))).map(
+    ({ id }) => id,
+  );
 }
 
 /** Layers that lie wholly in a band: as far out in the tree as all of a group does. Locked and hidden ones are left. */

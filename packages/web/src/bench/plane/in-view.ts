@@ -1,4 +1,4 @@
-import { type Artboard, type BenchItem, type Bounds, boundsOf, type Edition, type Piece, touches } from '@tolvik/core';
+import type { Artboard, BenchItem, Bounds, Edition, Piece } from '@tolvik/core';
 import type { Camera } from './camera';
 import type { Scene } from './scene';
 
@@ -18,16 +18,15 @@ export const seenBy = ({
   maxY: y + height / scale,
 });
 
-export const itemsIn = ({ items }: Scene, seen: Bounds): BenchItem[] =>
-  items.filter((item) => touches(item.bounds, seen));
+export const itemsIn = ({ placed }: Scene, seen: Bounds): readonly BenchItem[] => placed.items.in(seen);
 
 /** Pieces that are painted as a whole, with the artboard that each stands on: what follows, and the edition that is shown. */
 export const paintedPiecesIn = (
-  { artboards, pieceById }: Scene,
+  { placed, pieceById }: Scene,
   edition: Edition | undefined,
   seen: Bounds,
 ): { piece: Piece; artboard: Artboard }[] =>
-  artboards.flatMap((artboard) => {
+  placed.artboards.in(seen).flatMap((artboard) => {
     const piece = pieceById.get(edition?.artboardId === artboard.id ? edition.id : artboard.follows ? artboard.id : '');
-    return piece && !piece.problem && touches(boundsOf(artboard), seen) ? [{ piece, artboard }] : [];
+    return piece && !piece.problem ? [{ piece, artboard }] : [];
   });

@@ -3,6 +3,8 @@ import {
   type BenchItem,
   type Bounds,
   benchItems,
+  boundsOf,
+  Located,
   type Piece,
   type ProjectDocument,
   pieces,
@@ -13,6 +15,8 @@ export type Scene = {
   items: readonly BenchItem[];
   artboards: readonly Artboard[];
   slices: readonly Piece[];
+  /** The same by place. */
+  placed: { items: Located<BenchItem>; artboards: Located<Artboard>; slices: Located<Piece> };
   pieceById: ReadonlyMap<string, Piece>;
   bounds: Bounds | null;
 };
@@ -23,7 +27,8 @@ const scenes = new WeakMap<ProjectDocument, Cached>();
 export function sceneOf(doc: ProjectDocument): Scene {
   const known = scenes.get(doc);
   if (known?.revision === doc.revision) return known.scene;
-  const items = known?.layerRevision === doc.layerRevision ? known.scene.items : benchItems(doc);
+  const sameArtwork = known?.layerRevision === doc.layerRevision;
+  const items = sameArtwork ? known.scene.items : benchItems(doc);
   const list = pieces(doc);
   let bounds: Bounds | null = null;
   const include = (box: Bounds) => {
@@ -45,10 +50,17 @@ export function sceneOf(doc: ProjectDocument): Scene {
         maxX: piece.region.x + piece.region.width,
         maxY: piece.region.y + piece.region.height,
       });
+  const artboards = doc.list('artboard');
+  const slices = list.filter((piece) => piece.kind === 'slice' && !piece.problem);
   const scene: Scene = {
     items,
-    artboards: doc.list('artboard'),
-    slices: list.filter((piece) => piece.kind === 'slice' && !piece.problem),
+    artboards,
+    slices,
+    placed: {
+      items: sameArtwork ? known.scene.placed.items : new Located(items, (item) => item.bounds),
+      artboards: new Located(artboards, boundsOf),
+      slices: new Located(slices, (slice) => boundsOf(slice.region)),
+    },
     pieceById: new Map(list.map((piece) => [piece.id, piece])),
     bounds,
   };

@@ -92,14 +92,10 @@ function move(host: GestureHost, from: Pointer): Gesture {
 function boxesAround(host: GestureHost, moving: ReadonlySet<string>): Bounds[] {
   const { scene } = host;
   const seen = seenBy(host);
-  const inView = (b: Bounds) => b.minX < seen.maxX && b.maxX > seen.minX && b.minY < seen.maxY && b.maxY > seen.minY;
   const boxes: Bounds[] = [];
-  for (const artboard of scene.artboards) {
-    const box = boundsOf(artboard);
-    if (!moving.has(artboard.id) && inView(box)) boxes.push(box);
-  }
+  for (const artboard of scene.placed.artboards.in(seen)) if (!moving.has(artboard.id)) boxes.push(boundsOf(artboard));
   if (boxes.length < MAX_OTHERS)
-    for (const item of scene.items)
-      if (inView(item.bounds) && !item.path.some((id) => moving.has(id))) boxes.push(item.bounds);
+    for (const item of scene.placed.items.in(seen))
+      if (!item.path.some((id) => moving.has(id))) boxes.push(item.bounds);
   return boxes.slice(0, MAX_OTHERS);
 }

@@ -39,6 +39,7 @@ function shaping(
   const ids = outermost(doc, session.selection).map((layer) => layer.id);
   const nested = paintedWithin(host, ids);
   const live = liveLayers(host, nested);
+  const moving = new Set(ids);
   let latest: Matrix | null = null;
   return {
     cursor,
@@ -46,7 +47,7 @@ function shaping(
       const { matrix, words } = matrixAt(at);
       latest = matrix;
       const grown = live.show(matrix);
-      host.preview = { ...NO_PREVIEW, moving: new Set(ids), grown, matrix, words } satisfies Preview;
+      host.preview = { ...NO_PREVIEW, moving, grown, matrix, words } satisfies Preview;
       return undefined;
     },
     finish() {
