@@ -1,11 +1,11 @@
 /** From a composed SVG to bytes, measured. The pool keeps it out of the caller's process. */
 
 export { checkPixels, type Pixels } from './draw-pixels';
-export { jfifDpi } from './formats/jpeg';
 export { measurePdf } from './formats/pdf';
 export { svgoConfig } from './formats/svg';
 export { guard } from './guard';
 export * from './job';
+export { measureJpeg } from './jpeg/measure';
 export { drawnMeetings, pixelsOf } from './meetings';
 export { encodePng, unpremultiply } from './png/encode';
 export { measurePng } from './png/measure';

@@ -1,7 +1,7 @@
 import { defaultSettings, type Format, type StoredBlob, sha256Hex } from '@tolvik/core';
 import sharp, { type Sharp } from 'sharp';
 import { rasterise, renderFile } from '../src';
-import { jpegSettings } from '../src/jpeg-settings';
+import { jpegSettings } from '../src/jpeg/settings';
 import { difference, drawPdf } from './files';
 
 const [WIDTH, HEIGHT] = [720, 480];

@@ -18,7 +18,7 @@ import {
 import sharp from 'sharp';
 import { guard } from '../guard';
 import type { RenderJob } from '../job';
-import { jpegSettings } from '../jpeg-settings';
+import { jpegSettings } from '../jpeg/settings';
 import { encodePng } from '../png/encode';
 import { pictureBox } from '../svg/boxes';
 import { type Fix, shownPictures } from './shown';

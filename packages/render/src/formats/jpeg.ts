@@ -1,6 +1,7 @@
 import { isFullChroma, type SettingsOf } from '@tolvik/core';
 import sharp from 'sharp';
 import type { Rendered, RenderJob } from '../job';
+import { measureJpeg } from '../jpeg/measure';
 import { rasterise } from '../rasterise';
 import { seenOn } from '../seen';
 
@@ -14,16 +15,17 @@ export async function renderJpeg(
     .jpeg({ quality, chromaSubsampling: isFullChroma(quality, chroma) ? '4:4:4' : '4:2:0' })
     .toBuffer();
   const bytes = isJfif(encoded) ? encoded : withJfif(encoded, dpi);
-  const decoded = await sharp(bytes).raw().toBuffer({ resolveWithObject: true });
+  const facts = measureJpeg(bytes);
+  if (!facts) throw new Error('the JPEG is not of the process it was asked for');
   return {
     bytes,
     measured: {
-      widthPx: decoded.info.width,
-      heightPx: decoded.info.height,
+      widthPx: facts.widthPx,
+      heightPx: facts.heightPx,
       bytes: bytes.length,
-      alpha: decoded.info.channels === 4,
-      dpi: jfifDpi(bytes),
-      colourType: decoded.info.channels === 1 ? 'grey' : 'RGB',
+      alpha: false,
+      dpi: facts.dpi,
+      colourType: facts.channels === 1 ? 'grey' : 'RGB',
       seen: seenOn(ground, data, width),
     },
   };
@@ -52,11 +54,4 @@ function withJfif(jpeg: Buffer, dpi: number): Buffer {
   header.writeUInt16BE(Math.round(dpi), 12);
   header.writeUInt16BE(Math.round(dpi), 14);
   return Buffer.concat([jpeg.subarray(0, 2), header, jpeg.subarray(2)]);
-}
-
-/** Density of the JFIF header in dots per inch (JFIF 1.02); null when it says none. */
-export function jfifDpi(bytes: Buffer): number | null {
-  if (!isJfif(bytes)) return null;
-  const density = bytes.readUInt16BE(14);
-  return bytes[13] === 1 ? density : bytes[13] === 2 ? density * 2.54 : null;
 }

@@ -1,31 +1,11 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type Piece, pickPieces, pieceRecord } from '@tolvik/core';
+import { pickPieces } from '@tolvik/core';
 import { type KeyboardEvent, type MouseEvent, useMemo, useRef, useState } from 'react';
-import { PieceThumb } from '../painter/PieceThumb';
 import { planOf, useSession } from '../project/context';
 import { useFindings, worst } from '../project/findings';
-import { Shortened } from '../ui/Shortened';
-import { TextField } from '../ui/TextField';
-import { Tick } from '../ui/Tick';
-import { count, plain } from '../ui/words';
+import { act } from './act';
 import { openBenchMenu } from './commands/menus';
-import { renamePiece } from './rename';
-
-/** What a row says below the name. */
-export function pieceNote(piece: Piece): string {
-  const { region, record, problem } = piece;
-  if (problem) return problem;
-  const size = `${plain(region.width)} × ${plain(region.height)}`;
-  if (record.kind === 'edition') return `edition, ${count(Object.keys(record.overrides).length, 'difference')}`;
-  if (record.kind === 'artboard') return record.follows ? `follows, ${size}` : size;
-  const from = {
-    region: 'slice',
-    layer: 'slice of a layer',
-    artboards: 'slice of artboards',
-    everything: 'slice of everything',
-  }[record.source.kind];
-  return `${from}, ${size}`;
-}
+import { PieceRow } from './PieceRow';
 
 /** The index of what becomes files. */
 export function PiecesPanel({ onReveal }: { onReveal(id: string): void }) {
@@ -79,18 +59,9 @@ export function PiecesPanel({ onReveal }: { onReveal(id: string): void }) {
       setRenaming(shown[at].id);
     } else if (event.key === ' ' && at >= 0) {
       event.preventDefault();
-      switchOn([...session.selection], !shown[at].on);
+      act(session, 'switch-pieces', { on: !shown[at].on });
     }
   };
-  const switchOn = (ids: readonly string[], on: boolean) => {
-    const puts = ids.flatMap((id) => pieceRecord(session.doc, id) ?? []).map((record) => ({ ...record, on }));
-    session.commit({
-      label: `${on ? 'switch on' : 'switch off'} ${puts.length === 1 ? puts[0].name : `${puts.length} pieces`}`,
-      puts,
-      removes: [],
-    });
-  };
-
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <div className="px-3.5 py-2">
@@ -120,58 +91,17 @@ export function PiecesPanel({ onReveal }: { onReveal(id: string): void }) {
         >
           {rows.getVirtualItems().map(({ index, start, key }) => {
             const piece = shown[index];
-            const selected = session.selection.has(piece.id);
-            const bad = worst(byPiece.get(piece.id));
             return (
-              <div
+              <PieceRow
                 key={key}
-                role="row"
-                aria-selected={selected}
-                onClick={(event) => pick(event, index)}
-                onContextMenu={(event) => {
-                  event.stopPropagation();
-                  openBenchMenu(event, session, () => selected || session.select([piece.id]));
-                }}
-                onDoubleClick={() => setRenaming(piece.id)}
-                className={`absolute inset-x-0 flex h-11 cursor-default items-center gap-2 pr-3.5 ${piece.kind === 'edition' ? 'pl-7' : 'pl-3.5'} ${selected ? 'bg-spruce-pale' : 'hover:bg-rail'}`}
-                style={{ top: start }}
-              >
-                <span role="gridcell" className="inline-flex">
-                  <Tick
-                    checked={piece.on}
-                    onChange={(on) => switchOn(selected ? [...session.selection] : [piece.id], on)}
-                    label={`${piece.name} becomes files`}
-                  />
-                </span>
-                <span role="gridcell" className="w-5 text-right font-mono text-[11.5px] text-ink-3">
-                  {String(piece.number).padStart(2, '0')}
-                </span>
-                <PieceThumb pieceId={piece.id} side={32} dashed={piece.kind === 'slice'} />
-                <span role="gridcell" className="min-w-0 flex-1 leading-[1.25]">
-                  {renaming === piece.id ? (
-                    <TextField
-                      label={`Name of ${piece.name}`}
-                      autoFocus
-                      required
-                      value={piece.name}
-                      onChange={(name) => renamePiece(session, piece.id, name)}
-                      onDone={() => setRenaming(null)}
-                    />
-                  ) : (
-                    <>
-                      <Shortened text={piece.name} className={`font-semibold ${piece.on ? '' : 'text-ink-3'}`} />
-                      <span
-                        className={`block truncate text-note ${bad ? (bad.severity === 'error' ? 'text-bad' : 'text-warn') : piece.kind === 'edition' ? 'text-ochre' : 'text-ink-3'}`}
-                      >
-                        {bad ? `! ${bad.message}` : pieceNote(piece)}
-                      </span>
-                    </>
-                  )}
-                </span>
-                <span role="gridcell" className="font-mono text-[11.5px] text-ink-2">
-                  {piece.on ? (files.get(piece.id) ?? 0) : 'off'}
-                </span>
-              </div>
+                piece={piece}
+                top={start}
+                files={files.get(piece.id) ?? 0}
+                trouble={worst(byPiece.get(piece.id))}
+                renaming={renaming === piece.id}
+                onPick={(event) => pick(event, index)}
+                onRenaming={(on) => setRenaming(on ? piece.id : null)}
+              />
             );
           })}
         </div>

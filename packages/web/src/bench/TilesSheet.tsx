@@ -1,6 +1,5 @@
 import { type Piece, Refusal, type TilesOptions, tileRegions, tilesOf } from '@tolvik/core';
 import { useState } from 'react';
-import { PieceThumb } from '../painter/PieceThumb';
 import { doAct, plainIntent } from '../project/act';
 import { useSession } from '../project/context';
 import { Button, Choice } from '../ui/controls';
@@ -8,8 +7,7 @@ import { NumberField } from '../ui/NumberField';
 import { Sheet } from '../ui/Sheet';
 import { Ticked } from '../ui/Tick';
 import { count, plain } from '../ui/words';
-
-const SIDE = 380;
+import { TilesPicture } from './TilesPicture';
 
 /** "9 keep their names, specs and switches, 3 go." */
 const inTheirPlace = (goOn: number, go: number): string =>
@@ -46,7 +44,6 @@ export function TilesSheet({ piece, onClose }: { piece: Piece; onClose(): void }
   }
   const places = new Set(tiles.map(({ row, column }) => `${row} ${column}`));
   const goOn = earlier.filter(({ tile }) => places.has(`${tile?.row} ${tile?.column}`)).length;
-  const scale = SIDE / Math.max(region.width, region.height);
   const apply = () => {
     if (
       doAct(session, 'tiles', plainIntent([piece.id]), {
@@ -73,7 +70,7 @@ export function TilesSheet({ piece, onClose }: { piece: Piece; onClose(): void }
           </span>
           <Button onClick={onClose}>Not now</Button>
           <Button kind="go" disabled={!!trouble} onClick={apply}>
-            Cut into {tiles.length || ''} tiles
+            {trouble ? 'Cut into tiles' : `Cut into ${count(tiles.length, 'tile')}`}
           </Button>
         </>
       }
@@ -157,33 +154,7 @@ export function TilesSheet({ piece, onClose }: { piece: Piece; onClose(): void }
             />
           )}
         </div>
-        <div className="grid place-items-center bg-table p-3">
-          <div className="relative" style={{ width: region.width * scale, height: region.height * scale }}>
-            <span className="absolute inset-0 flex items-center justify-center overflow-hidden">
-              <PieceThumb pieceId={piece.id} side={SIDE} className="!border-0" />
-            </span>
-            <svg
-              viewBox={`${region.x} ${region.y} ${region.width} ${region.height}`}
-              className="absolute inset-0 size-full"
-              role="img"
-              aria-label={`${tiles.length} tiles`}
-            >
-              {tiles.slice(0, 3000).map(({ region: tile, row, column }) => (
-                <rect
-                  key={`${row} ${column}`}
-                  x={tile.x}
-                  y={tile.y}
-                  width={tile.width}
-                  height={tile.height}
-                  fill="none"
-                  stroke="#d2452a"
-                  strokeDasharray="5 3"
-                  vectorEffect="non-scaling-stroke"
-                />
-              ))}
-            </svg>
-          </div>
-        </div>
+        <TilesPicture piece={piece} tiles={tiles} />
       </div>
     </Sheet>
   );

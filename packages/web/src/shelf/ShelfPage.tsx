@@ -1,82 +1,22 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type DragEvent, useMemo, useRef, useState } from 'react';
-import { useNavigate } from 'react-router';
-import { ApiError, request, upload } from '../api/client';
-import type { BringInAnswer, ShelfProject } from '../api/types';
+import { ApiError } from '../api/client';
 import { CommandCentre } from '../commands/CommandCentre';
 import { type Command, showCommands, useCommands } from '../commands/commands';
 import { HelpButton } from '../commands/HelpButton';
-import { keepArrival } from '../project/arrivals';
 import { Button } from '../ui/controls';
 import { Mark } from '../ui/Mark';
-import { useNotice } from '../ui/notices';
-import { upper, weight } from '../ui/words';
 import { ProjectCard } from './ProjectCard';
+import { Room } from './Room';
+import { useShelf } from './use-shelf';
 
 /** All projects, as contact-sheet covers; files dropped here start a new one. */
 export function ShelfPage() {
-  const navigate = useNavigate();
-  const queries = useQueryClient();
-  const tell = useNotice();
+  const { projects: all, error, isPending, create, open, rename, duplicate, remove } = useShelf();
   const [find, setFind] = useState('');
   const [over, setOver] = useState(false);
   const picker = useRef<HTMLInputElement>(null);
   const opener = useRef<HTMLInputElement>(null);
   const finder = useRef<HTMLInputElement>(null);
-  const { data, error, isPending } = useQuery({
-    queryKey: ['shelf'],
-    queryFn: () => request<{ projects: ShelfProject[] }>('/projects'),
-    staleTime: 0,
-  });
-  const fail = (problem: Error) => tell(problem.message, { bad: true });
-
-  const create = useMutation({
-    mutationFn: async (files: readonly File[]) => {
-      const name =
-        files.length === 1
-          ? files[0].name.replace(/\.[^.]+$/, '')
-          : files.length > 1
-            ? `${files.length} files`
-            : 'New project';
-      const project = await request<{ id: string }>('/projects', { method: 'POST', json: { name } });
-      if (files.length > 0) {
-        const { report } = await upload<BringInAnswer>(`/projects/${project.id}/bring-in`, files);
-        await keepArrival(project.id, report);
-        const refused = report.filter((line) => line.problem);
-        if (refused.length > 0)
-          tell(`${refused.length} of ${report.length} files were refused: ${refused[0].problem?.message}`, {
-            bad: true,
-          });
-      }
-      return project;
-    },
-    onSuccess: ({ id }) => navigate(`/projects/${id}/bench`),
-    onError: fail,
-  });
-  const open = useMutation({
-    mutationFn: (file: File) => upload<{ id: string }>('/projects/open', [file]),
-    onSuccess: ({ id }) => navigate(`/projects/${id}/bench`),
-    onError: fail,
-  });
-  const change = useMutation({
-    mutationFn: ({ id, ...json }: { id: string; name?: string; deleted?: boolean }) =>
-      request(`/projects/${id}`, { method: 'PATCH', json }),
-    onSettled: () => queries.invalidateQueries({ queryKey: ['shelf'] }),
-    onError: fail,
-  });
-  const duplicate = useMutation({
-    mutationFn: ({ id, name }: ShelfProject) =>
-      request('/projects', { method: 'POST', json: { name: `${name} copy`.slice(0, 300), copyOf: id } }),
-    onSettled: () => queries.invalidateQueries({ queryKey: ['shelf'] }),
-    onError: fail,
-  });
-  const remove = (project: ShelfProject) => {
-    change.mutate({ id: project.id, deleted: true });
-    tell(`${project.name} is deleted.`, {
-      action: { title: 'Bring it back', run: () => change.mutate({ id: project.id, deleted: false }) },
-    });
-  };
-
   const { mutate: createFrom } = create;
   const commands = useMemo(
     (): Command[] => [
@@ -103,7 +43,7 @@ export function ShelfPage() {
     const files = [...event.dataTransfer.files];
     if (files.length > 0) create.mutate(files);
   };
-  const projects = (data?.projects ?? []).filter(({ name }) => name.toLowerCase().includes(find.trim().toLowerCase()));
+  const projects = all.filter(({ name }) => name.toLowerCase().includes(find.trim().toLowerCase()));
 
   return (
     <div
@@ -160,8 +100,8 @@ export function ShelfPage() {
             <ProjectCard
               key={project.id}
               project={project}
-              onRename={(name) => change.mutate({ id: project.id, name })}
-              onDuplicate={() => duplicate.mutate(project)}
+              onRename={(name) => rename(project, name)}
+              onDuplicate={() => duplicate(project)}
               onDelete={() => remove(project)}
             />
           ))}
@@ -186,26 +126,5 @@ export function ShelfPage() {
         )}
       </main>
     </div>
-  );
-}
-
-type Health = { trouble?: string; room: { usedBytes: number | null; freeBytes: number | null } };
-
-/** How much room all projects take, and how much there is; what is wrong, where something is. */
-function Room() {
-  const { data } = useQuery({
-    queryKey: ['health'],
-    queryFn: () => fetch('/api/health').then((response) => response.json() as Promise<Health>),
-    staleTime: 30_000,
-    refetchInterval: 60_000,
-  });
-  if (!data?.room) return <span className="mr-auto" />;
-  const { usedBytes, freeBytes } = data.room;
-  return (
-    <p role="status" className={`mr-auto pl-2 text-note ${data.trouble ? 'text-bad' : 'text-ink-3'}`}>
-      {data.trouble ? `! ${upper(data.trouble)}. ` : ''}
-      {usedBytes !== null && `${weight(usedBytes)} used`}
-      {freeBytes !== null && `, ${weight(freeBytes)} free`}
-    </p>
   );
 }

@@ -1,8 +1,6 @@
-import { type Alike, type Layer, type LayerHold, layersAlike, layerTitle, siblingsOf } from '@tolvik/core';
-import { useState } from 'react';
+import { type Alike, type Layer, layersAlike, layerTitle, siblingsOf } from '@tolvik/core';
 import { useSession } from '../../project/context';
 import { Button } from '../../ui/controls';
-import { NumberField } from '../../ui/NumberField';
 import { TextField } from '../../ui/TextField';
 import { Tick } from '../../ui/Tick';
 import { count } from '../../ui/words';
@@ -11,7 +9,9 @@ import { useRemove } from '../remove';
 import { editedEdition } from '../shown-artwork';
 import { AlignActions } from './AlignActions';
 import { EditionFields } from './EditionFields';
+import { HoldFields } from './HoldFields';
 import { LayerNumbers } from './LayerNumbers';
+import { MakePieces } from './MakePieces';
 import { PaintFields } from './PaintFields';
 import { ShapeFields } from './ShapeFields';
 import { TextFields } from './TextFields';
@@ -111,89 +111,5 @@ export function LayerInspector({ layers }: { layers: readonly Layer[] }) {
         </div>
       </section>
     </>
-  );
-}
-
-const HOLD_X = { left: 'left edge', centre: 'middle', right: 'right edge', both: 'both edges' } as const;
-const HOLD_Y = { top: 'top edge', centre: 'middle', bottom: 'bottom edge', both: 'both edges' } as const;
-
-/** What layers keep their distance to when their artboard is resized. */
-function HoldFields({ layers }: { layers: readonly Layer[] }) {
-  const session = useSession();
-  const same = (axis: 'x' | 'y') =>
-    new Set(layers.map((layer) => layer.hold?.[axis])).size === 1 ? (layers[0].hold?.[axis] ?? '') : '';
-  const set = (axis: 'x' | 'y', value: string) =>
-    session.commit({
-      label: 'what layers hold to',
-      puts: layers.map((layer) => {
-        const { [axis]: _, ...rest } = layer.hold ?? {};
-        const hold = value ? ({ ...rest, [axis]: value } as LayerHold) : rest;
-        const { hold: __, ...bare } = layer;
-        return Object.keys(hold).length > 0 ? { ...bare, hold } : bare;
-      }),
-      removes: [],
-    });
-  const field = (axis: 'x' | 'y', titles: Record<string, string>) => (
-    <select
-      className="field min-w-0 flex-1"
-      aria-label={axis === 'x' ? 'Holds across to' : 'Holds down to'}
-      value={same(axis)}
-      onChange={(event) => set(axis, event.target.value)}
-    >
-      <option value="">nothing</option>
-      {Object.entries(titles).map(([value, title]) => (
-        <option key={value} value={value}>
-          {title}
-        </option>
-      ))}
-    </select>
-  );
-  return (
-    <section className="flex items-center gap-2 border-line border-b px-3.5 py-2" title="When its artboard is resized">
-      <h3 className="shrink-0 text-ink-2">Holds to</h3>
-      {field('x', HOLD_X)}
-      {field('y', HOLD_Y)}
-    </section>
-  );
-}
-
-/** Artboards and slices out of the selected layers, one each. */
-function MakePieces({ layers }: { layers: readonly Layer[] }) {
-  const session = useSession();
-  const [around, setAround] = useState({ marginPx: 0, square: false, equal: false });
-  const one = layers.length === 1;
-  return (
-    <section className="border-line border-b px-3.5 py-3">
-      <h3 className="heading mb-1.5">Make pieces of {one ? 'it' : 'them'}</h3>
-      <div className="mb-2 flex items-center gap-3 text-ink-2">
-        <NumberField
-          label="margin"
-          value={around.marginPx}
-          min={0}
-          max={1000}
-          whole
-          onChange={(marginPx) => setAround({ ...around, marginPx })}
-          className="w-[104px]"
-          showLabel="margin"
-        />
-        <label className="flex items-center gap-1.5">
-          <Tick checked={around.square} onChange={(square) => setAround({ ...around, square })} label="Square" /> square
-        </label>
-        {!one && (
-          <label className="flex items-center gap-1.5">
-            <Tick checked={around.equal} onChange={(equal) => setAround({ ...around, equal })} label="All equal" />{' '}
-            equal
-          </label>
-        )}
-      </div>
-      <div className="flex flex-wrap gap-2">
-        <Button small onClick={() => act(session, 'artboards-around', around)}>
-          {one ? 'Artboard around it' : `${layers.length} artboards, one each`}
-        </Button>
-        <Button small onClick={() => act(session, 'slice-layers', {})}>
-          {one ? 'Slice of it' : `${layers.length} slices, one each`}
-        </Button>
-      </div>
-    </section>
   );
 }

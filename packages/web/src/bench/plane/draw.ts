@@ -19,7 +19,6 @@ import { COLOURS } from './look';
 import type { PlaneCache } from './plane-cache';
 import type { PlaneView } from './plane-view';
 import type { Preview } from './preview';
-import type { Scene } from './scene';
 import type { Drawing } from './stand-ins';
 import { type Going, goingAlong, REACH } from './touched';
 

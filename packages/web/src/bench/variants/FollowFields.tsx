@@ -12,17 +12,16 @@ import {
   type RecolourRule,
   sourcesOf,
   stopFollowing,
-  withLockup,
 } from '@tolvik/core';
 import { usePainter } from '../../painter/use-painter';
 import { useSession } from '../../project/context';
 import { useAttempt } from '../../ui/attempt';
-import { Button, Choice } from '../../ui/controls';
-import { NumberField } from '../../ui/NumberField';
+import { Button } from '../../ui/controls';
 import { PickOne } from '../../ui/PickOne';
 import { ColourField } from '../inspect/ColourField';
 import { ColourMap } from './ColourMap';
 import { InkParts } from './InkParts';
+import { LockupFields } from './LockupFields';
 
 const RULES: Record<RecolourRule['kind'], string> = {
   asDrawn: 'as drawn',
@@ -155,67 +154,5 @@ export function FollowFields({ artboard }: { artboard: Artboard }) {
         )}
       </div>
     </section>
-  );
-}
-
-function LockupFields({ artboard }: { artboard: Artboard }) {
-  const session = useSession();
-  const lockup = artboard.follows?.lockup;
-  if (!lockup) return null;
-  const set = (fields: Parameters<typeof withLockup>[2]) =>
-    session.commit({
-      label: `change the lockup ${artboard.name}`,
-      puts: [withLockup(session.doc, artboard, fields)],
-      removes: [],
-    });
-  const two = lockup.arrangement === 'wide' || lockup.arrangement === 'stacked';
-  return (
-    <div className="mb-2 grid grid-cols-2 gap-2">
-      {lockup.arrangement !== 'wordmark' && (
-        <NumberField
-          label="height of the emblem, times the wordmark"
-          showLabel="emblem"
-          value={lockup.emblemHeight}
-          min={0.05}
-          max={50}
-          step={0.1}
-          onChange={(emblemHeight) => set({ emblemHeight })}
-        />
-      )}
-      {two && (
-        <NumberField
-          label="gap, times the wordmark"
-          showLabel="gap"
-          value={lockup.gap}
-          min={0}
-          max={10}
-          step={0.1}
-          onChange={(gap) => set({ gap })}
-        />
-      )}
-      <NumberField
-        label="clear space, times the wordmark"
-        showLabel="clear"
-        value={lockup.clearSpace}
-        min={0}
-        max={10}
-        step={0.1}
-        onChange={(clearSpace) => set({ clearSpace })}
-      />
-      {two && (
-        <div className="col-span-2">
-          <Choice
-            label="How they are aligned"
-            value={lockup.align}
-            onChange={(align) => set({ align })}
-            options={[
-              { value: 'start', title: lockup.arrangement === 'wide' ? 'top' : 'left' },
-              { value: 'centre', title: 'middle' },
-              { value: 'end', title: lockup.arrangement === 'wide' ? 'bottom' : 'right' },
-            ]}
-          />
-        </div>
-      )}
-    </div>
   );
 }

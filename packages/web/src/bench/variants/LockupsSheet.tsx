@@ -24,16 +24,10 @@ import { Sheet } from '../../ui/Sheet';
 import { Tick } from '../../ui/Tick';
 import { toggled } from '../../ui/toggled';
 import { count } from '../../ui/words';
-import { useDraftPictures } from '../draft-pictures';
+import { LockupCards } from './LockupCards';
 import { NamedFooter } from './NamedFooter';
 import { useMeetings } from './use-meetings';
 
-const TITLES: Record<Arrangement, string> = {
-  wide: 'Wide',
-  stacked: 'Stacked',
-  emblem: 'Emblem only',
-  wordmark: 'Wordmark only',
-};
 const COLOURINGS: readonly { key: VariantKey; title: string }[] = [
   { key: 'reversed', title: 'Reversed' },
   { key: 'mono-dark', title: 'Mono dark' },
@@ -59,7 +53,6 @@ export function LockupsSheet({ parts, onClose }: { parts: readonly [Artboard, Ar
       follows: { artboardId: emblem.id, rule: { kind: 'asDrawn' }, lockup },
     });
   });
-  const pictures = useDraftPictures(drafts);
   const total = chosen.size * (1 + colourings.size);
   const meetings = useMeetings(parts);
   const apply = () => {
@@ -162,40 +155,7 @@ export function LockupsSheet({ parts, onClose }: { parts: readonly [Artboard, Ar
             ))}
           </fieldset>
         </div>
-        <ul className="grid grid-cols-2 gap-3">
-          {drafts.map((draft) => {
-            const arrangement = draft.id as Arrangement;
-            const on = chosen.has(arrangement);
-            return (
-              <li key={arrangement} className={`border-2 bg-white ${on ? 'border-spruce' : 'border-line'}`}>
-                <span
-                  className="flex h-[150px] items-center justify-center p-3"
-                  style={{ background: emblem.background ?? undefined }}
-                >
-                  {pictures.has(arrangement) && (
-                    <img
-                      src={pictures.get(arrangement)}
-                      alt={TITLES[arrangement]}
-                      className="max-h-full max-w-full border border-ochre border-dashed"
-                      style={{ objectFit: 'contain' }}
-                    />
-                  )}
-                </span>
-                <label className="flex items-center gap-2 border-line border-t px-3 py-1.5">
-                  <Tick
-                    checked={on}
-                    onChange={(next) => setChosen(toggled(chosen, arrangement, next))}
-                    label={`Make ${TITLES[arrangement]}`}
-                  />
-                  <strong className="font-semibold">{TITLES[arrangement]}</strong>
-                  <span className="ml-auto font-mono text-[11.5px] text-ink-3">
-                    {draft.width} × {draft.height}
-                  </span>
-                </label>
-              </li>
-            );
-          })}
-        </ul>
+        <LockupCards drafts={drafts} ground={emblem.background} chosen={chosen} onChosen={setChosen} />
       </div>
     </Sheet>
   );

@@ -1,5 +1,4 @@
 import {
-  type ActSettings,
   contactSheetOf,
   FORMAT_LIST,
   FORMATS,
@@ -11,12 +10,12 @@ import {
   unknownWords,
   withSize,
 } from '@tolvik/core';
-import { ColourField } from '../../bench/inspect/ColourField';
 import { doAct, plainIntent } from '../../project/act';
 import { useSession } from '../../project/context';
-import { Button } from '../../ui/controls';
 import { TextField } from '../../ui/TextField';
 import { FormatSettings } from './FormatSettings';
+import { OutputActions } from './OutputActions';
+import { OutputPaint } from './OutputPaint';
 import { Row } from './Row';
 import { SizesField } from './SizesField';
 
@@ -26,13 +25,6 @@ const SIZE_KINDS: Record<SizeRule['kind'], string> = {
   height: 'Height',
   box: 'Fit in a box',
   dpi: 'Resolution',
-};
-const RULES: Partial<Record<Output['recolour']['kind'], string>> = {
-  asDrawn: 'As drawn',
-  white: 'All white',
-  black: 'All black',
-  grey: 'Grey',
-  tint: 'One colour',
 };
 /** What is wrong with a suffix or a folder, in words; empty when nothing is. */
 function wrongIn(text: string): string {
@@ -58,16 +50,7 @@ export function OutputEditor({ output, onGoOn }: { output: Output; onGoOn(output
   const session = useSession();
   const set = (fields: Partial<Output>, label = 'change an output') =>
     session.commit({ label, puts: [{ ...output, ...fields }], removes: [] });
-  const { settings, size, background, recolour } = output;
-  const format = FORMATS[settings.format];
-  const vary = (how: Omit<ActSettings<'vary-output'>, 'outputId'>) =>
-    doAct(session, 'vary-output', plainIntent([]), { outputId: output.id, ...how });
-  const duplicate = () => {
-    const before = new Set(session.doc.list('output').map(({ id }) => id));
-    if (!doAct(session, 'duplicate-output', plainIntent([]), { outputId: output.id })) return;
-    // The copy is what one goes on with.
-    onGoOn(session.doc.list('output').find(({ id }) => !before.has(id))?.id ?? null);
-  };
+  const { settings, size } = output;
   return (
     <div className="flex flex-col gap-1.5">
       <Row title="Format">
@@ -104,62 +87,15 @@ export function OutputEditor({ output, onGoOn }: { output: Output; onGoOn(output
               </option>
             ))}
           </select>
-          <SizesField output={output} onSizes={(sizes) => vary({ sizes: [...sizes] })} />
-        </Row>
-      )}
-      <Row title="Background">
-        <select
-          className="field min-w-0 flex-1"
-          aria-label="Background"
-          value={background.startsWith('#') ? 'colour' : background}
-          onChange={(event) =>
-            set({ background: event.target.value === 'colour' ? '#ffffff' : (event.target.value as 'piece' | 'none') })
-          }
-        >
-          <option value="piece">{format.transparent ? 'As the piece' : 'As the piece, else white'}</option>
-          {format.transparent && <option value="none">Transparent</option>}
-          <option value="colour">Colour</option>
-        </select>
-        {background.startsWith('#') && (
-          <ColourField
-            label="Background colour"
-            value={background}
-            onChange={(colour) =>
-              set({
-                background: colour === 'none' && !format.transparent ? '#ffffff' : (colour as Output['background']),
-              })
+          <SizesField
+            output={output}
+            onSizes={(sizes) =>
+              doAct(session, 'vary-output', plainIntent([]), { outputId: output.id, sizes: [...sizes] })
             }
           />
-        )}
-      </Row>
-      <Row title="Artwork">
-        <select
-          className="field min-w-0 flex-1"
-          aria-label="Artwork colour"
-          value={recolour.kind}
-          onChange={(event) =>
-            set({
-              recolour:
-                event.target.value === 'tint'
-                  ? { kind: 'tint', colour: '#0c6a53' }
-                  : ({ kind: event.target.value } as Output['recolour']),
-            })
-          }
-        >
-          {Object.entries(RULES).map(([kind, title]) => (
-            <option key={kind} value={kind}>
-              {title}
-            </option>
-          ))}
-        </select>
-        {recolour.kind === 'tint' && (
-          <ColourField
-            label="Colour of the artwork"
-            value={recolour.colour}
-            onChange={(colour) => set({ recolour: colour === 'none' ? { kind: 'asDrawn' } : { kind: 'tint', colour } })}
-          />
-        )}
-      </Row>
+        </Row>
+      )}
+      <OutputPaint output={output} onChange={set} />
       <Row title="Suffix">
         <TextField
           label="Suffix"
@@ -185,37 +121,7 @@ export function OutputEditor({ output, onGoOn }: { output: Output; onGoOn(output
         />
       </Row>
       <FormatSettings settings={settings} onChange={(next) => set({ settings: next })} />
-      <div className="mt-1.5 flex flex-wrap gap-1.5 border-line border-t pt-2.5">
-        {FORMAT_LIST.filter((each) => each !== settings.format).map((each) => (
-          <Button key={each} small onClick={() => vary({ formats: [each] })}>
-            Also as {FORMATS[each].title}
-          </Button>
-        ))}
-        <Button small onClick={duplicate}>
-          Duplicate
-        </Button>
-        <Button
-          small
-          aria-label="Move left"
-          onClick={() => doAct(session, 'shift-output', plainIntent([]), { outputId: output.id, to: 'left' })}
-        >
-          ←
-        </Button>
-        <Button
-          small
-          aria-label="Move right"
-          onClick={() => doAct(session, 'shift-output', plainIntent([]), { outputId: output.id, to: 'right' })}
-        >
-          →
-        </Button>
-        <Button
-          small
-          kind="danger"
-          onClick={() => doAct(session, 'remove-output', plainIntent([]), { outputId: output.id })}
-        >
-          Remove
-        </Button>
-      </div>
+      <OutputActions output={output} onGoOn={onGoOn} />
     </div>
   );
 }

@@ -1,0 +1,45 @@
+import type { Layer, LayerHold } from '@tolvik/core';
+import { useSession } from '../../project/context';
+
+const HOLD_X = { left: 'left edge', centre: 'middle', right: 'right edge', both: 'both edges' } as const;
+const HOLD_Y = { top: 'top edge', centre: 'middle', bottom: 'bottom edge', both: 'both edges' } as const;
+
+/** What layers keep their distance to when their artboard is resized. */
+export function HoldFields({ layers }: { layers: readonly Layer[] }) {
+  const session = useSession();
+  const same = (axis: 'x' | 'y') =>
+    new Set(layers.map((layer) => layer.hold?.[axis])).size === 1 ? (layers[0].hold?.[axis] ?? '') : '';
+  const set = (axis: 'x' | 'y', value: string) =>
+    session.commit({
+      label: 'what layers hold to',
+      puts: layers.map((layer) => {
+        const { [axis]: _, ...rest } = layer.hold ?? {};
+        const hold = value ? ({ ...rest, [axis]: value } as LayerHold) : rest;
+        const { hold: __, ...bare } = layer;
+        return Object.keys(hold).length > 0 ? { ...bare, hold } : bare;
+      }),
+      removes: [],
+    });
+  const field = (axis: 'x' | 'y', titles: Record<string, string>) => (
+    <select
+      className="field min-w-0 flex-1"
+      aria-label={axis === 'x' ? 'Holds across to' : 'Holds down to'}
+      value={same(axis)}
+      onChange={(event) => set(axis, event.target.value)}
+    >
+      <option value="">nothing</option>
+      {Object.entries(titles).map(([value, title]) => (
+        <option key={value} value={value}>
+          {title}
+        </option>
+      ))}
+    </select>
+  );
+  return (
+    <section className="flex items-center gap-2 border-line border-b px-3.5 py-2" title="When its artboard is resized">
+      <h3 className="shrink-0 text-ink-2">Holds to</h3>
+      {field('x', HOLD_X)}
+      {field('y', HOLD_Y)}
+    </section>
+  );
+}
