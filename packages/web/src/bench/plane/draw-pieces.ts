@@ -126,7 +126,8 @@ export function drawTicket(context: CanvasRenderingContext2D, view: PlaneView, a
   if (note) {
     context.font = trouble ? NAME_FONT : NOTE_FONT;
     context.fillStyle = trouble ? COLOURS.bad : COLOURS.ink2;
-    context.fillText(note, left + width - noteWidth, base);
+    // A flag stands by its own name: at the end of a ticket it would stand before the next one's.
+    context.fillText(note, trouble ? at + (name.length + 0.5) * MONO_ADVANCE : left + width - noteWidth, base);
   }
 }
 
