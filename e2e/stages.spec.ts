@@ -253,6 +253,33 @@ test('what is typed is kept where its field is never left: by a key to another s
   await expect(title).toHaveValue('Closed on it');
 });
 
+test('a field that one only goes through changes nothing, and shows what comes from elsewhere', async ({
+  page,
+  app,
+  openProject,
+}) => {
+  const id = await openProject('Gone through', { 'a.svg': icon() });
+  await pieceRow(page, 'a').click();
+  const name = page.getByRole('textbox', { name: 'Name', exact: true });
+  const across = page.getByRole('textbox', { name: 'x', exact: true });
+  const change = (act: string, settings: unknown) => app.api(`/projects/${id}/acts/${act}`, { pieces: '1', settings });
+  await name.focus();
+  await change('rename', { rule: { kind: 'template', template: 'by another' } });
+  await expect(name).toHaveValue('by another');
+  await across.focus();
+  await change('set-rect', { x: 12.3456789 });
+  await expect(across).not.toHaveValue('0');
+  await page.keyboard.press('Tab');
+  await name.focus();
+  await across.focus();
+  await page.keyboard.press('Alt+2');
+  await saved(page);
+  const { records } = await app.api<{ records: { kind: string; name: string; x: number }[] }>(
+    `/projects/${id}/records`,
+  );
+  expect(records.find(({ kind }) => kind === 'artboard')).toMatchObject({ name: 'by another', x: 12.3456789 });
+});
+
 test('any two deliveries are held against each other', async ({ page, openProject }) => {
   await openProject('Any two', { 'a.svg': icon(), 'b.svg': icon('<circle cx="12" cy="12" r="8"/>') });
   const written = (n: number) =>

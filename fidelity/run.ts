@@ -93,7 +93,7 @@ function weights(sources: readonly Source[], results: readonly Judged[]): string
     if (weight <= bytes.length) continue;
     heavier++;
     // Ours say how large they are; a source that does not is lighter by those words.
-    const saysSize = /^[^>]*<svg[^>]*\swidth=/.test(text.slice(text.indexOf('<svg')));
+    const saysSize = /<svg[^>]*\swidth=/.test(text);
     if (!saysSize && weight - SIZE_WORDS <= bytes.length) bySize++;
   }
   return `Weight of the SVG files: ${(sum / 1024).toFixed(0)} KB, of the sources through the optimiser at its defaults ${(optimised / 1024).toFixed(0)} KB (${(sum / optimised).toFixed(2)} of it); ${heavier} of ${sources.length} are heavier than their source, ${bySize} of them by the width and height that ours say.`;

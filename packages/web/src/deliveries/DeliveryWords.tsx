@@ -68,11 +68,13 @@ function Words({
     placeholder: `${label}…`,
     maxLength: most,
     value: draft,
-    onChange: (event: { target: { value: string } }) => setDraft(event.target.value),
-    onFocus: () => void (writing.current = true),
+    onChange: (event: { target: { value: string } }) => {
+      writing.current = true;
+      setDraft(event.target.value);
+    },
     onBlur: () => {
+      if (writing.current && draft.trim() !== value) onSave(draft.trim());
       writing.current = false;
-      if (draft.trim() !== value) onSave(draft.trim());
     },
   };
   return lines ? (

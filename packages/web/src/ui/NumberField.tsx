@@ -32,6 +32,7 @@ export function NumberField({
   const shown = value === null ? '' : plain(value);
   const [text, setText] = useState(shown);
   const [trouble, setTrouble] = useState('');
+  /** Something was typed: a field that one only went through takes what comes from elsewhere, and changes nothing. */
   const editing = useRef(false);
   useEffect(() => {
     if (!editing.current) setText(shown);
@@ -66,14 +67,14 @@ export function NumberField({
         inputMode="decimal"
         placeholder={value === null ? 'mixed' : undefined}
         value={text}
-        onFocus={(event) => {
+        onFocus={(event) => event.target.select()}
+        onChange={(event) => {
           editing.current = true;
-          event.target.select();
+          setText(event.target.value);
         }}
-        onChange={(event) => setText(event.target.value)}
         onBlur={() => {
+          if (editing.current && !settle(text)) setText(shown);
           editing.current = false;
-          if (!settle(text)) setText(shown);
           setTrouble('');
         }}
         onKeyDown={(event) => {

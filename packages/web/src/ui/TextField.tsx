@@ -29,6 +29,7 @@ export function TextField({
   onDone,
 }: Props) {
   const [text, setText] = useState(value);
+  /** Something was typed: a field that one only went through takes what comes from elsewhere, and changes nothing. */
   const editing = useRef(false);
   const input = useRef<HTMLInputElement>(null);
   useEffect(() => {
@@ -39,6 +40,8 @@ export function TextField({
   }, [autoFocus]);
   const trouble = text !== value ? (required && !text.trim() ? 'needs a name' : (check?.(text) ?? '')) : '';
   const settle = () => {
+    if (!editing.current) return;
+    editing.current = false;
     if (trouble) setText(value);
     else if (text !== value) onChange(required ? text.trim() : text);
   };
@@ -52,12 +55,11 @@ export function TextField({
         placeholder={placeholder}
         maxLength={maxLength}
         value={text}
-        onFocus={() => {
+        onChange={(event) => {
           editing.current = true;
+          setText(event.target.value);
         }}
-        onChange={(event) => setText(event.target.value)}
         onBlur={() => {
-          editing.current = false;
           settle();
           onDone?.();
         }}
@@ -68,6 +70,7 @@ export function TextField({
           }
           if (event.key === 'Escape') {
             event.stopPropagation();
+            editing.current = false;
             setText(value);
             requestAnimationFrame(() => input.current?.blur());
           }

@@ -56,17 +56,15 @@ export function SizesField({ output, onSizes }: { output: Output; onSizes(sizes:
         aria-describedby={hint}
         placeholder="16, 32, 64"
         value={text}
-        onFocus={(event) => {
-          editing.current = true;
-          event.target.select();
-        }}
+        onFocus={(event) => event.target.select()}
         onChange={(event) => {
+          editing.current = true;
           setText(event.target.value);
           setTrouble('');
         }}
         onBlur={() => {
+          if (editing.current) settle();
           editing.current = false;
-          settle();
           if (typeof read === 'string') setText(now);
           setTrouble('');
         }}
