@@ -3,6 +3,7 @@ import { z } from 'zod';
 import {
   ACTS,
   actNamed,
+  acts,
   anyRecord,
   editionRecord,
   lacking,
@@ -206,7 +207,7 @@ test('an act that there is not, settings that are none, records that are gone: e
     code: 'act.selection',
     message: 'no layer is selected',
   });
-  expect(lacking('slice-artboards', doc, new Set())).toBe('Two artboards or more have to be selected');
+  expect(lacking(acts.sliceArtboards, doc, new Set())).toBe('Two artboards or more have to be selected');
 });
 
 test('slices of a region are aligned and moved with the rest; what follows a layer says why it stays', () => {
@@ -257,7 +258,7 @@ test('sizes of followers come with an act, whoever does it', () => {
   doc.apply({ puts: [{ ...(white as NonNullable<typeof white>), width: 24, height: 24 }], removes: [] });
   const { puts } = perform(
     doc,
-    'set-rect',
+    acts.setRect,
     { selection: new Set([anchor?.id ?? '']), shown: null, changes: 'base', carry: true },
     { width: 50 },
   );

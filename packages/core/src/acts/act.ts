@@ -39,7 +39,13 @@ export type Act<Settings = unknown> = {
   run(doc: ProjectDocument, intent: Intent, settings: Settings): Outcome;
 };
 
+// biome-ignore lint/suspicious/noExplicitAny: an act takes what its own schema has read
+export type AnyAct = Act<any>;
+
 /** An act as it is declared; its settings take their type from their schema, its name stays a word. */
 export const defineAct = <const Name extends string, Schema extends z.ZodType>(
   act: Omit<Act<z.output<Schema>>, 'name' | 'settings'> & { name: Name; settings: Schema },
 ) => act;
+
+/** Settings of an act as they may be said: what has a default may be left out. */
+export type ActSettings<Done extends { settings: z.ZodType }> = z.input<Done['settings']>;

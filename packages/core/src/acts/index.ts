@@ -2,10 +2,11 @@
  * Everything a person can do to a project, an act a file, all of one shape: a document and an intent become a change.
  * Menus, commands, the HTTP API and the command line are made from this list. Acts know no screen.
  */
-export type { Act, ActGroup, Intent, Outcome, ShownEdition } from './act';
+export type { Act, ActGroup, ActSettings, AnyAct, Intent, Outcome, ShownEdition } from './act';
+export * as acts from './all';
 export { nameOfChosen } from './chosen';
 export { lacking, perform } from './perform';
-export { ACTS, type ActName, type ActSettings, actNamed } from './registry';
+export { ACTS, type ActName, actNamed } from './registry';
 export { type ActRequest, actRequest, performRequest } from './request';
 export { changedEdition, seenArtwork, shapedAsSeen } from './seen';
 export { startingSpecs } from './starting-specs';

@@ -5,6 +5,7 @@ import { pickPieces, pieces } from '../pieces/pieces';
 import type { Outcome } from './act';
 import { intentOf } from './intent';
 import { perform } from './perform';
+import { actNamed } from './registry';
 
 /** An act as it is asked for from outside a window: on what, in which edition, and with which settings. */
 export const actRequest = z.object({
@@ -32,5 +33,5 @@ export function performRequest(doc: ProjectDocument, name: string, request: ActR
     const names = new Set(layers);
     for (const layer of doc.each('layer')) if (names.has(layer.name)) chosen.push(layer.id);
   }
-  return perform(doc, name, intentOf(doc, chosen, options), settings);
+  return perform(doc, actNamed(name), intentOf(doc, chosen, options), settings);
 }

@@ -1,3 +1,4 @@
+import { acts } from '@tolvik/core';
 import { Suspense, useEffect, useRef, useState } from 'react';
 import { isTyping } from '../commands/typing';
 import { planeFirst, useOpenSession } from '../project/context';
@@ -59,7 +60,7 @@ export function BenchPage() {
         }
       } else if (arrow && inPlane && session.selection.size > 0) {
         const step = shiftKey ? 10 : 1;
-        planeFirst(() => act(session, 'move', { dx: arrow[0] * step, dy: arrow[1] * step }));
+        planeFirst(() => act(session, acts.move, { dx: arrow[0] * step, dy: arrow[1] * step }));
       } else return;
       event.preventDefault();
     };

@@ -1,4 +1,4 @@
-import { SHAPE_KINDS, type ShapeKind } from '@tolvik/core';
+import { acts, SHAPE_KINDS, type ShapeKind } from '@tolvik/core';
 import { Circle, Hexagon, LayoutGrid, Minus, Redo2, Square, Undo2 } from 'lucide-react';
 import { RadioGroup } from 'radix-ui';
 import { useOpenSession, useSessionPart } from '../project/context';
@@ -110,7 +110,7 @@ function WholeSheet() {
         aria-label="Whole sheet"
         className="inline-flex h-[26px] shrink-0 items-center whitespace-nowrap rounded-md px-2 font-semibold text-[12.5px] hover:bg-rail"
         onClick={() =>
-          known ? session.select([known.id]) : act(session, 'slice-everything', { name: 'sheet', to: 'artboards' })
+          known ? session.select([known.id]) : act(session, acts.sliceEverything, { name: 'sheet', to: 'artboards' })
         }
       >
         <span className="@max-[660px]:hidden">Whole sheet</span>

@@ -1,4 +1,4 @@
-import { projectColours } from '@tolvik/core';
+import { acts, projectColours } from '@tolvik/core';
 import { RadioGroup } from 'radix-ui';
 import { useState } from 'react';
 import { doAct, plainIntent } from '../project/act';
@@ -22,7 +22,7 @@ export function ColoursSheet({ onClose }: { onClose(): void }) {
     setTo(colour);
   };
   const apply = () => {
-    doAct(session, 'change-colour', plainIntent([]), { from, to });
+    doAct(session, acts.changeColour, plainIntent([]), { from, to });
     onClose();
   };
   return (

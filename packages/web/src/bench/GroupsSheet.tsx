@@ -1,4 +1,4 @@
-import { type ActSettings, type Artboard, artboardsForGroups, groupsOn } from '@tolvik/core';
+import { type ActSettings, type Artboard, acts, artboardsForGroups, groupsOn } from '@tolvik/core';
 import { useState } from 'react';
 import { useSession } from '../project/context';
 import { Button, Choice } from '../ui/controls';
@@ -9,7 +9,7 @@ import { count } from '../ui/words';
 import { act } from './act';
 import { RectsPicture } from './RectsPicture';
 
-type Options = Required<ActSettings<'artboards-for-groups'>>;
+type Options = Required<ActSettings<typeof acts.artboardsForGroups>>;
 
 const SHEET: readonly { value: Options['sheet']; title: string }[] = [
   { value: 'goes', title: 'Goes' },
@@ -40,7 +40,7 @@ export function GroupsSheet({ artboards, onClose }: { artboards: readonly Artboa
     if (
       act(
         session,
-        'artboards-for-groups',
+        acts.artboardsForGroups,
         options,
         artboards.map(({ id }) => id),
       )

@@ -1,4 +1,4 @@
-import type { Piece } from '@tolvik/core';
+import { acts, type Piece } from '@tolvik/core';
 import type { MouseEvent } from 'react';
 import { PieceThumb } from '../painter/PieceThumb';
 import { useSession } from '../project/context';
@@ -48,7 +48,7 @@ export function PieceRow({
       <span role="gridcell" className="inline-flex">
         <Tick
           checked={piece.on}
-          onChange={(on) => act(session, 'switch-pieces', { on }, selected ? session.selection : [piece.id])}
+          onChange={(on) => act(session, acts.switchPieces, { on }, selected ? session.selection : [piece.id])}
           label={`${piece.name} becomes files`}
         />
       </span>

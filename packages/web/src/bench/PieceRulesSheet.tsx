@@ -1,4 +1,5 @@
 import {
+  acts,
   byPieceRules,
   layersByRule,
   newId,
@@ -33,7 +34,7 @@ export function PieceRulesSheet({ onClose }: { onClose(): void }) {
   const change = (id: string, fields: Partial<PieceRule>) =>
     setRules(rules.map((rule) => (rule.id === id ? { ...rule, ...fields } : rule)));
   const apply = () => {
-    act(session, 'set-piece-rules', { rules });
+    act(session, acts.setPieceRules, { rules });
     onClose();
   };
   const sentence = [

@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { pickPieces } from '@tolvik/core';
+import { acts, pickPieces } from '@tolvik/core';
 import { type KeyboardEvent, type MouseEvent, useMemo, useRef, useState } from 'react';
 import { planOf, useSession } from '../project/context';
 import { useFindings, worst } from '../project/findings';
@@ -59,7 +59,7 @@ export function PiecesPanel({ onReveal }: { onReveal(id: string): void }) {
       setRenaming(shown[at].id);
     } else if (event.key === ' ' && at >= 0) {
       event.preventDefault();
-      act(session, 'switch-pieces', { on: !shown[at].on });
+      act(session, acts.switchPieces, { on: !shown[at].on });
     }
   };
   return (

@@ -1,4 +1,4 @@
-import { type Piece, previewRename, type RenameRule } from '@tolvik/core';
+import { acts, type Piece, previewRename, type RenameRule } from '@tolvik/core';
 import { useState } from 'react';
 import { doAct, plainIntent } from '../project/act';
 import { planOf, useSession } from '../project/context';
@@ -24,7 +24,7 @@ export function RenameSheet({ records, onClose }: { records: readonly Piece['rec
   const taken = preview.filter(({ trouble }) => trouble === 'taken').length;
   const apply = () => {
     const ids = records.map((record) => record.id);
-    if (doAct(session, 'rename', plainIntent(ids), { rule })) onClose();
+    if (doAct(session, acts.rename, plainIntent(ids), { rule })) onClose();
   };
   return (
     <Sheet

@@ -1,4 +1,4 @@
-import { type Artboard, inOrder, type RowsOptions, regionAround, rowPlaces } from '@tolvik/core';
+import { type Artboard, acts, inOrder, type RowsOptions, regionAround, rowPlaces } from '@tolvik/core';
 import { useState } from 'react';
 import { useSession } from '../project/context';
 import { Button } from '../ui/controls';
@@ -27,7 +27,7 @@ export function RowsSheet({ artboards, onClose }: { artboards: readonly Artboard
   const apply = () => {
     act(
       session,
-      'rows',
+      acts.rows,
       options,
       artboards.map((artboard) => artboard.id),
     );

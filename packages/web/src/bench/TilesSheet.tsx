@@ -1,4 +1,4 @@
-import { type Piece, Refusal, type TilesOptions, tileRegions, tilesOf } from '@tolvik/core';
+import { acts, type Piece, Refusal, type TilesOptions, tileRegions, tilesOf } from '@tolvik/core';
 import { useState } from 'react';
 import { doAct, plainIntent } from '../project/act';
 import { useSession } from '../project/context';
@@ -46,7 +46,7 @@ export function TilesSheet({ piece, onClose }: { piece: Piece; onClose(): void }
   const goOn = earlier.filter(({ tile }) => places.has(`${tile?.row} ${tile?.column}`)).length;
   const apply = () => {
     if (
-      doAct(session, 'tiles', plainIntent([piece.id]), {
+      doAct(session, acts.tiles, plainIntent([piece.id]), {
         ...options,
         keepWhole: !switchOff,
         earlier: replace ? 'replace' : 'keep',

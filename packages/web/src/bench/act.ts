@@ -1,6 +1,6 @@
 import {
-  type ActName,
   type ActSettings,
+  type AnyAct,
   type Artboard,
   type Bounds,
   boundsOfLayers,
@@ -22,12 +22,12 @@ export function benchIntent(session: Session, ids: Iterable<string> = session.se
 }
 
 /** Does an act to what is selected on the Bench, or to `ids`. */
-export const act = <Name extends ActName>(
+export const act = <Done extends AnyAct>(
   session: Session,
-  name: Name,
-  settings: ActSettings<Name>,
+  done: Done,
+  settings: ActSettings<Done>,
   ids?: Iterable<string>,
-): boolean => doAct(session, name, benchIntent(session, ids), settings);
+): boolean => doAct(session, done, benchIntent(session, ids), settings);
 
 export const selectedLayers = ({ doc, selection }: Session): Layer[] =>
   [...selection].flatMap((id) => doc.find('layer', id) ?? []);

@@ -1,4 +1,4 @@
-import { followersOf, perform, type Slice, slicesKept } from '@tolvik/core';
+import { acts, followersOf, perform, type Slice, slicesKept } from '@tolvik/core';
 import { useCallback } from 'react';
 import { create } from 'zustand';
 import { useOpenSession } from '../project/context';
@@ -19,7 +19,7 @@ export function removePieces(
 ): Slice[] {
   const { doc } = session;
   const intent = { ...benchIntent(session, ids), carry: withContents };
-  const change = perform(doc, 'delete', intent, { followers });
+  const change = perform(doc, acts.remove, intent, { followers });
   const gone = new Set(change.removes);
   const loose = slicesKept(doc, gone)
     .filter(({ slice }) => !gone.has(slice.id))

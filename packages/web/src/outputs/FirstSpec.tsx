@@ -1,4 +1,4 @@
-import { SPEC_LIBRARY, STARTING_SPEC } from '@tolvik/core';
+import { acts, SPEC_LIBRARY, STARTING_SPEC } from '@tolvik/core';
 import { doAct, plainIntent } from '../project/act';
 import { planOf, useSession } from '../project/context';
 import { count } from '../ui/words';
@@ -18,7 +18,7 @@ export function FirstSpec() {
   const choose = (key: string) => {
     const saved = kept.find(({ id }) => id === key)?.body;
     const instead = spec ? { instead: spec.id } : {};
-    doAct(session, 'add-spec', plainIntent([]), saved ? { saved, ...instead } : { ready: key, ...instead });
+    doAct(session, acts.addSpec, plainIntent([]), saved ? { saved, ...instead } : { ready: key, ...instead });
   };
   return (
     <label className="mt-3 flex items-center justify-center gap-2 text-ink-2">

@@ -1,4 +1,4 @@
-import { filesInWords, isStartingSpec, picked } from '@tolvik/core';
+import { acts, filesInWords, isStartingSpec, picked } from '@tolvik/core';
 import { type KeyboardEvent, useId, useState } from 'react';
 import { doAct, plainIntent } from '../project/act';
 import { planOf, useSession } from '../project/context';
@@ -30,12 +30,12 @@ export function WhichFiles({ onDone }: { onDone(): void }) {
   const untouched = isStartingSpec(session.doc);
   const there = session.doc.list('output').length > 0;
   const make = (instead: boolean) => {
-    if (trouble || !doAct(session, 'outputs-in-words', plainIntent([]), { words, instead })) return false;
+    if (trouble || !doAct(session, acts.sayOutputs, plainIntent([]), { words, instead })) return false;
     onDone();
     return true;
   };
   const another = () => {
-    doAct(session, 'add-output', plainIntent([]), {});
+    doAct(session, acts.addOutput, plainIntent([]), {});
     onDone();
   };
   const onKeys = (event: KeyboardEvent) => {

@@ -1,4 +1,4 @@
-import { type ActName, type ActSettings, type Intent, perform, Refusal } from '@tolvik/core';
+import { type ActSettings, type AnyAct, type Intent, perform, Refusal } from '@tolvik/core';
 import { upper } from '../ui/words';
 import type { Session } from './session';
 
@@ -11,14 +11,14 @@ export const plainIntent = (ids: Iterable<string>): Intent => ({
 });
 
 /** Does an act of core as one change that can be undone, and selects what it says. Why it cannot be done is told in a notice. */
-export function doAct<Name extends ActName>(
+export function doAct<Done extends AnyAct>(
   session: Session,
-  name: Name,
+  act: Done,
   intent: Intent,
-  settings: ActSettings<Name>,
+  settings: ActSettings<Done>,
 ): boolean {
   try {
-    const { selected, ...change } = perform(session.doc, name, intent, settings);
+    const { selected, ...change } = perform(session.doc, act, intent, settings);
     session.commit(change);
     if (selected) session.select(selected);
     return true;

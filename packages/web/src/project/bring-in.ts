@@ -1,4 +1,4 @@
-import { artboardsNamed, type Change, nameFromFile, oneSizeFor, type ReplaceReport } from '@tolvik/core';
+import { acts, artboardsNamed, type Change, nameFromFile, oneSizeFor, type ReplaceReport } from '@tolvik/core';
 import { useCallback, useContext } from 'react';
 import { create } from 'zustand';
 import { uploadLines } from '../api/client';
@@ -123,7 +123,7 @@ function oneSize(session: Session, change: Pick<Change, 'puts'> | null) {
     // Acts are not part of every stage.
     run: () =>
       void fetched(() => import('./act')).then(({ doAct, plainIntent }) =>
-        doAct(session, 'bring-to-size', plainIntent(ids), { longestPx }),
+        doAct(session, acts.bringToSize, plainIntent(ids), { longestPx }),
       ),
   };
 }

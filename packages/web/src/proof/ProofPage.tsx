@@ -1,4 +1,4 @@
-import { cellKey } from '@tolvik/core';
+import { acts, cellKey } from '@tolvik/core';
 import { Suspense, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { type Command, useCommands } from '../commands/commands';
@@ -73,7 +73,7 @@ function useProofCommands({ hasFindings, setFilter, setQuery }: ShownPieces, set
         id: 'add-output',
         group: 'Files',
         title: 'Add an output',
-        run: () => void doAct(session, 'add-output', plainIntent([]), {}),
+        run: () => void doAct(session, acts.addOutput, plainIntent([]), {}),
       },
       {
         id: 'needs-a-look',

@@ -1,5 +1,6 @@
 import {
   type Artboard,
+  acts,
   choicesOn,
   combinations,
   editionsOf,
@@ -61,8 +62,8 @@ export function EditionsSheet({ base, onClose }: { base: Artboard; onClose(): vo
   const apply = () => {
     const done =
       from === 'table'
-        ? act(session, 'editions-from-table', { table: cells, takeOutMissing, partly: true }, [base.id])
-        : act(session, 'combine-editions', { groups: [...picked], naming: naming ?? undefined }, [base.id]);
+        ? act(session, acts.editionsFromTable, { table: cells, takeOutMissing, partly: true }, [base.id])
+        : act(session, acts.combineEditions, { groups: [...picked], naming: naming ?? undefined }, [base.id]);
     if (!done) return;
     session.select([base.id]);
     onClose();

@@ -1,4 +1,4 @@
-import { type Edition, layersWithin, layerTitle, lostDifferences } from '@tolvik/core';
+import { acts, type Edition, layersWithin, layerTitle, lostDifferences } from '@tolvik/core';
 import { useSession } from '../../project/context';
 import { PickOne } from '../../ui/PickOne';
 import { act } from '../act';
@@ -23,7 +23,7 @@ export function LostDifferences({ edition }: { edition: Edition }) {
               value=""
               empty={{ value: '', title: 'choose a layer…' }}
               options={layers.map((layer) => ({ value: layer.id, title: layerTitle(layer) }))}
-              onChange={(to) => to && act(session, 'attach-differences', { from: layerId, to })}
+              onChange={(to) => to && act(session, acts.attachDifferences, { from: layerId, to })}
             />
           </label>
         </li>

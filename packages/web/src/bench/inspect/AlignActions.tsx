@@ -1,4 +1,4 @@
-import type { AlignTo, Edge } from '@tolvik/core';
+import { type AlignTo, acts, type Edge } from '@tolvik/core';
 import {
   AlignCenterHorizontal,
   AlignCenterVertical,
@@ -62,21 +62,21 @@ export function AlignActions({ layers }: { layers: boolean }) {
       </div>
       <div className="-mx-1.5 flex flex-wrap">
         {EDGES.map(({ edge, icon, title }) =>
-          button(`Align: ${title.toLowerCase()}`, icon, () => act(session, 'align', { edge, to: target })),
+          button(`Align: ${title.toLowerCase()}`, icon, () => act(session, acts.align, { edge, to: target })),
         )}
         {button(
           'Equal gaps across',
           AlignHorizontalSpaceBetween,
-          () => act(session, 'distribute', { axis: 'across' }),
+          () => act(session, acts.distribute, { axis: 'across' }),
           session.selection.size < 3,
         )}
         {button(
           'Equal gaps down',
           AlignVerticalSpaceBetween,
-          () => act(session, 'distribute', { axis: 'down' }),
+          () => act(session, acts.distribute, { axis: 'down' }),
           session.selection.size < 3,
         )}
-        {button('Move to the pixel grid', Grid3x3, () => act(session, 'to-pixel-grid', {}))}
+        {button('Move to the pixel grid', Grid3x3, () => act(session, acts.toPixelGrid, {}))}
       </div>
     </section>
   );

@@ -1,4 +1,4 @@
-import { type Artboard, groupsOn, isOffGrid, isPlainLockup, type Piece } from '@tolvik/core';
+import { type Artboard, acts, groupsOn, isOffGrid, isPlainLockup, type Piece } from '@tolvik/core';
 import { type ReactNode, useState } from 'react';
 import { useSession } from '../../project/context';
 import { Button } from '../../ui/controls';
@@ -32,7 +32,7 @@ export function ArrangeActions({ pieces }: { pieces: readonly Piece[] }) {
     <>
       {own.length > 0 && (
         <Family title="Fit">
-          <Button small onClick={() => act(session, 'trim-to-artwork', { marginPx: margin })}>
+          <Button small onClick={() => act(session, acts.trimToArtwork, { marginPx: margin })}>
             Trim to artwork
           </Button>
           <NumberField
@@ -45,11 +45,11 @@ export function ArrangeActions({ pieces }: { pieces: readonly Piece[] }) {
             onChange={setMargin}
             className="w-[104px]"
           />
-          <Button small onClick={() => act(session, 'centre-artwork', {})}>
+          <Button small onClick={() => act(session, acts.centreArtwork, {})}>
             Centre artwork
           </Button>
           {off > 0 && (
-            <Button small onClick={() => act(session, 'whole-pixels', {})}>
+            <Button small onClick={() => act(session, acts.wholePixels, {})}>
               Whole pixels{off > 1 ? ` (${off})` : ''}
             </Button>
           )}
@@ -68,7 +68,7 @@ export function ArrangeActions({ pieces }: { pieces: readonly Piece[] }) {
             </Button>
           )}
           {canCopy && (
-            <Button small onClick={() => act(session, 'duplicate', {})}>
+            <Button small onClick={() => act(session, acts.duplicate, {})}>
               Duplicate
             </Button>
           )}
@@ -101,12 +101,12 @@ export function ArrangeActions({ pieces }: { pieces: readonly Piece[] }) {
           </Button>
         )}
         {own.length > 1 && (
-          <Button small onClick={() => act(session, 'slice-artboards', {})}>
+          <Button small onClick={() => act(session, acts.sliceArtboards, {})}>
             One page of {own.length}
           </Button>
         )}
         {canConvert && (
-          <Button small onClick={() => act(session, 'convert', {})}>
+          <Button small onClick={() => act(session, acts.convert, {})}>
             {pieces[0].kind === 'slice' ? 'To artboard' : 'To slice'}
           </Button>
         )}

@@ -1,4 +1,4 @@
-import type { Artboard } from '@tolvik/core';
+import { type Artboard, acts } from '@tolvik/core';
 import { useSession } from '../../project/context';
 import { NumberField } from '../../ui/NumberField';
 import { act } from '../act';
@@ -8,7 +8,7 @@ export function ArtboardNumbers({ artboard }: { artboard: Artboard }) {
   const session = useSession();
   const set = (fields: Partial<Artboard>, label: string) =>
     session.commit({ label: `${label} ${artboard.name}`, puts: [{ ...artboard, ...fields }], removes: [] });
-  const move = (x: number, y: number) => act(session, 'move', { dx: x - artboard.x, dy: y - artboard.y });
+  const move = (x: number, y: number) => act(session, acts.move, { dx: x - artboard.x, dy: y - artboard.y });
   return (
     <>
       <div className="grid grid-cols-2 gap-2">
@@ -19,14 +19,14 @@ export function ArtboardNumbers({ artboard }: { artboard: Artboard }) {
           showLabel="w"
           value={artboard.width}
           min={0.01}
-          onChange={(width) => act(session, 'set-rect', { width }, [artboard.id])}
+          onChange={(width) => act(session, acts.setRect, { width }, [artboard.id])}
         />
         <NumberField
           label="height"
           showLabel="h"
           value={artboard.height}
           min={0.01}
-          onChange={(height) => act(session, 'set-rect', { height }, [artboard.id])}
+          onChange={(height) => act(session, acts.setRect, { height }, [artboard.id])}
         />
       </div>
       <BackgroundField

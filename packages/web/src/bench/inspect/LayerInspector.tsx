@@ -1,4 +1,4 @@
-import { type Alike, type Layer, layersAlike, layerTitle, siblingsOf } from '@tolvik/core';
+import { type Alike, acts, type Layer, layersAlike, layerTitle, siblingsOf } from '@tolvik/core';
 import { useSession } from '../../project/context';
 import { Button } from '../../ui/controls';
 import { TextField } from '../../ui/TextField';
@@ -55,7 +55,7 @@ export function LayerInspector({ layers }: { layers: readonly Layer[] }) {
                 checked={layers.every((layer) => (field === 'shown' ? isShownHere(session, layer) : layer[field]))}
                 onChange={(on) =>
                   field === 'shown'
-                    ? act(session, 'show', { shown: on }, ids)
+                    ? act(session, acts.show, { shown: on }, ids)
                     : set({ [field]: on }, `${title.toLowerCase()}:`)
                 }
                 label={title}
@@ -72,23 +72,23 @@ export function LayerInspector({ layers }: { layers: readonly Layer[] }) {
       <AlignActions layers />
       <MakePieces layers={layers} />
       <section className="flex flex-wrap gap-2 px-3.5 py-3">
-        <Button small onClick={() => act(session, 'group', {})}>
+        <Button small onClick={() => act(session, acts.group, {})}>
           Group
         </Button>
         {layers.some((layer) => layer.tag === 'g') && (
-          <Button small onClick={() => act(session, 'ungroup', {})}>
+          <Button small onClick={() => act(session, acts.ungroup, {})}>
             Ungroup
           </Button>
         )}
-        <Button small onClick={() => act(session, 'duplicate', {})}>
+        <Button small onClick={() => act(session, acts.duplicate, {})}>
           Duplicate
         </Button>
         {one && (
           <>
-            <Button small onClick={() => act(session, 'reorder', { to: 'front' })}>
+            <Button small onClick={() => act(session, acts.reorder, { to: 'front' })}>
               To front
             </Button>
-            <Button small onClick={() => act(session, 'reorder', { to: 'back' })}>
+            <Button small onClick={() => act(session, acts.reorder, { to: 'back' })}>
               To back
             </Button>
           </>

@@ -1,4 +1,4 @@
-import { REFERENCES } from '@tolvik/core';
+import { acts, REFERENCES } from '@tolvik/core';
 import { FlipHorizontal2, FlipVertical2, RotateCcw, RotateCw } from 'lucide-react';
 import { RadioGroup } from 'radix-ui';
 import { useSession } from '../../project/context';
@@ -17,13 +17,13 @@ export function LayerNumbers() {
   const { box, x, y } = frame;
   const [w, h] = [box.maxX - box.minX, box.maxY - box.minY];
   const size = (widthPx: number, heightPx: number) =>
-    act(session, 'resize', { widthPx, heightPx, around: reference, strokes: scaleStrokes ? 'scaled' : 'kept' });
+    act(session, acts.resize, { widthPx, heightPx, around: reference, strokes: scaleStrokes ? 'scaled' : 'kept' });
   return (
     <>
       <div className="flex gap-3">
         <div className="grid flex-1 grid-cols-2 gap-2 [&_input]:px-1.5">
-          <NumberField label="x" value={x} onChange={(next) => act(session, 'move', { dx: next - x })} />
-          <NumberField label="y" value={y} onChange={(next) => act(session, 'move', { dy: next - y })} />
+          <NumberField label="x" value={x} onChange={(next) => act(session, acts.move, { dx: next - x })} />
+          <NumberField label="y" value={y} onChange={(next) => act(session, acts.move, { dy: next - y })} />
           <NumberField label="width" showLabel="w" value={w} min={0} onChange={(next) => size(next, h)} />
           <NumberField label="height" showLabel="h" value={h} min={0} onChange={(next) => size(w, next)} />
         </div>
@@ -54,29 +54,29 @@ export function LayerNumbers() {
           value={0}
           min={-3600}
           max={3600}
-          onChange={(degrees) => act(session, 'turn', { degrees, around: reference })}
+          onChange={(degrees) => act(session, acts.turn, { degrees, around: reference })}
           className="w-[98px]"
         />
         {[
           {
             title: 'Turn by 90° anticlockwise (Shift+T)',
             icon: RotateCcw,
-            run: () => act(session, 'turn', { degrees: -90, around: reference }),
+            run: () => act(session, acts.turn, { degrees: -90, around: reference }),
           },
           {
             title: 'Turn by 90° clockwise (T)',
             icon: RotateCw,
-            run: () => act(session, 'turn', { degrees: 90, around: reference }),
+            run: () => act(session, acts.turn, { degrees: 90, around: reference }),
           },
           {
             title: 'Mirror left and right (M)',
             icon: FlipHorizontal2,
-            run: () => act(session, 'mirror', { across: 'horizontally' }),
+            run: () => act(session, acts.mirror, { across: 'horizontally' }),
           },
           {
             title: 'Mirror top and bottom (Shift+M)',
             icon: FlipVertical2,
-            run: () => act(session, 'mirror', { across: 'vertically' }),
+            run: () => act(session, acts.mirror, { across: 'vertically' }),
           },
         ].map(({ title, icon: Icon, run }) => (
           <Hint key={title} text={title}>

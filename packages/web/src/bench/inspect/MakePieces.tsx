@@ -1,4 +1,4 @@
-import type { Layer } from '@tolvik/core';
+import { acts, type Layer } from '@tolvik/core';
 import { useState } from 'react';
 import { useSession } from '../../project/context';
 import { Button } from '../../ui/controls';
@@ -36,10 +36,10 @@ export function MakePieces({ layers }: { layers: readonly Layer[] }) {
         )}
       </div>
       <div className="flex flex-wrap gap-2">
-        <Button small onClick={() => act(session, 'artboards-around', around)}>
+        <Button small onClick={() => act(session, acts.artboardsAround, around)}>
           {one ? 'Artboard around it' : `${layers.length} artboards, one each`}
         </Button>
-        <Button small onClick={() => act(session, 'slice-layers', {})}>
+        <Button small onClick={() => act(session, acts.sliceLayers, {})}>
           {one ? 'Slice of it' : `${layers.length} slices, one each`}
         </Button>
       </div>

@@ -1,4 +1,4 @@
-import { type Artboard, type Piece, type Region, regionOf, resizeArtboard } from '@tolvik/core';
+import { type Artboard, acts, type Piece, type Region, regionOf, resizeArtboard } from '@tolvik/core';
 import { planOf, useSession } from '../../project/context';
 import { NumberField } from '../../ui/NumberField';
 import { count } from '../../ui/words';
@@ -49,7 +49,7 @@ export function ManyPieces({ pieces }: { pieces: readonly Piece[] }) {
               showLabel="scale to"
               value={same((a) => Math.max(a.width, a.height))}
               min={0.01}
-              onChange={(longestPx) => act(session, 'bring-to-size', { longestPx })}
+              onChange={(longestPx) => act(session, acts.bringToSize, { longestPx })}
               className="col-span-2 [&>span]:whitespace-nowrap"
             />
           </div>

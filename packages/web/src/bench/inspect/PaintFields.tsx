@@ -1,4 +1,4 @@
-import { coloursWithin, inheritedValue, type Layer, plainColour } from '@tolvik/core';
+import { acts, coloursWithin, inheritedValue, type Layer, plainColour } from '@tolvik/core';
 import { useSession } from '../../project/context';
 import { Button, Choice } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
@@ -129,7 +129,7 @@ function ColoursInside({ layers }: { layers: readonly Layer[] }) {
             onlyColours
             onChange={(to) => {
               const opaque = plainColour(to);
-              if (opaque) act(session, 'change-colour', { from: colour, to: opaque, within: 'selection' }, ids);
+              if (opaque) act(session, acts.changeColour, { from: colour, to: opaque, within: 'selection' }, ids);
             }}
           />
           <span className="w-8 shrink-0 text-right text-ink-3 text-note">× {uses}</span>

@@ -1,4 +1,4 @@
-import type { Piece, Region, Slice } from '@tolvik/core';
+import { acts, type Piece, type Region, type Slice } from '@tolvik/core';
 import { useSession } from '../../project/context';
 import { NumberField } from '../../ui/NumberField';
 import { Ticked } from '../../ui/Tick';
@@ -11,7 +11,7 @@ export function SliceNumbers({ slice, piece }: { slice: Slice; piece: Piece }) {
   const session = useSession();
   const { region } = piece;
   const { source } = slice;
-  const set = (rect: Partial<Region>) => act(session, 'set-rect', rect, [slice.id]);
+  const set = (rect: Partial<Region>) => act(session, acts.setRect, rect, [slice.id]);
   const put = (fields: Partial<Slice>, label: string) =>
     session.commit({ label: `${label} ${slice.name}`, puts: [{ ...slice, ...fields }], removes: [] });
   return (

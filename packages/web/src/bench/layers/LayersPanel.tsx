@@ -1,6 +1,6 @@
 import { DndContext } from '@dnd-kit/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type Layer, layerTitle, renamedLayer } from '@tolvik/core';
+import { acts, type Layer, layerTitle, renamedLayer } from '@tolvik/core';
 import { type MouseEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { useSession } from '../../project/context';
 import type { Session } from '../../project/session';
@@ -49,7 +49,7 @@ export function LayersPanel({ onReveal }: { onReveal(id: string): void }) {
   const show = (layers: readonly Layer[], shown: boolean) =>
     act(
       session,
-      'show',
+      acts.show,
       { shown },
       layers.map((layer) => layer.id),
     );

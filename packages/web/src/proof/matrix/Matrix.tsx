@@ -1,5 +1,5 @@
 import { DndContext } from '@dnd-kit/core';
-import { cellKey, type Output, type Piece } from '@tolvik/core';
+import { acts, cellKey, type Output, type Piece } from '@tolvik/core';
 import { type MouseEvent, useCallback, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { renamePiece } from '../../bench/rename';
@@ -45,13 +45,13 @@ export function Matrix({ pieces, side, inOrder, onOpen, onSpecs }: Props) {
   const means = useMenuMeans(onOpen, setRenaming, setEdited);
   const now = useRef({ cursor, means, planned });
   now.current = { cursor, means, planned };
-  const acts = useMemo(
+  const rowActs = useMemo(
     (): RowActs => ({
       press: (...pressed) => now.current.cursor.press(...pressed),
       open: (pieceId, outputId) => now.current.means.open(pieceId, outputId),
-      switchPiece: (piece, on) => doAct(session, 'switch-pieces', plainIntent([piece.id]), { on }),
+      switchPiece: (piece, on) => doAct(session, acts.switchPieces, plainIntent([piece.id]), { on }),
       switchCell: (piece, outputId, on) =>
-        doAct(session, 'switch-files', plainIntent([piece.id]), { on, outputIds: [outputId], alone: true }),
+        doAct(session, acts.switchFiles, plainIntent([piece.id]), { on, outputIds: [outputId], alone: true }),
       rename: (pieceId, name) => renamePiece(session, pieceId, name),
       setRenaming,
       menu(event, piece, output) {
@@ -100,7 +100,7 @@ export function Matrix({ pieces, side, inOrder, onOpen, onSpecs }: Props) {
               return (
                 <MatrixRow
                   key={index}
-                  {...{ piece, index, top, outputs, planned, made, width, columnWidth, pictured, acts }}
+                  {...{ piece, index, top, outputs, planned, made, width, columnWidth, pictured, acts: rowActs }}
                   height={side}
                   activeColumn={active.row === index ? active.column : null}
                   blockLeft={inBlock ? block.left : 0}

@@ -1,4 +1,4 @@
-import { cellKey, type Output, type Piece, shiftPiece } from '@tolvik/core';
+import { acts, cellKey, type Output, type Piece, shiftPiece } from '@tolvik/core';
 import type { KeyboardEvent } from 'react';
 import { openMenu } from '../../commands/menu';
 import { doAct, plainIntent } from '../../project/act';
@@ -34,7 +34,7 @@ export function matrixKeys(host: Host): (event: KeyboardEvent) => void {
     const alone = some.length === 1 && through.length === 1;
     const isOff = (piece: Piece, output: Output) =>
       (alone || piece.specIds.includes(output.specId)) && !planned.has(cellKey(piece.id, output.id));
-    doAct(session, 'switch-files', plainIntent(some.map(({ id }) => id)), {
+    doAct(session, acts.switchFiles, plainIntent(some.map(({ id }) => id)), {
       on: some.some((piece) => through.some((output) => isOff(piece, output))),
       outputIds: through.map((output) => output.id),
       alone,

@@ -1,4 +1,4 @@
-import { FORMAT_LIST, FORMATS, type Output, outputTitle, type Piece } from '@tolvik/core';
+import { acts, FORMAT_LIST, FORMATS, type Output, outputTitle, type Piece } from '@tolvik/core';
 import type { MenuGroups, MenuItem } from '../../commands/menu';
 import { doAct, plainIntent } from '../../project/act';
 import type { Session } from '../../project/session';
@@ -29,7 +29,7 @@ function ofPiece(means: MenuMeans, piece: Piece): MenuItem[] {
   const made = filesOf({ pieceId: piece.id });
   return [
     item('piece-on', piece.on ? 'Make no files of the piece' : 'Make files of the piece', () =>
-      doAct(session, 'switch-pieces', plainIntent([piece.id]), { on: !piece.on }),
+      doAct(session, acts.switchPieces, plainIntent([piece.id]), { on: !piece.on }),
     ),
     item('rename', 'Rename', () => means.rename(piece.id)),
     item('export-piece', `Export ${files(made)}`, () => exportSome({ pieceIds: [piece.id] }), made === 0 && 'None'),
@@ -62,14 +62,14 @@ export function outputMenu(means: MenuMeans, output: Output): MenuGroups {
     ],
     FORMAT_LIST.filter((format) => format !== output.settings.format).map((format) =>
       item(`as-${format}`, `Also as ${FORMATS[format].title}`, () =>
-        doAct(session, 'vary-output', does, { outputId: output.id, formats: [format] }),
+        doAct(session, acts.varyOutput, does, { outputId: output.id, formats: [format] }),
       ),
     ),
     [
-      item('duplicate', 'Duplicate', () => doAct(session, 'duplicate-output', does, { outputId: output.id })),
-      item('left', 'Move left', () => doAct(session, 'shift-output', does, { outputId: output.id, to: 'left' })),
-      item('right', 'Move right', () => doAct(session, 'shift-output', does, { outputId: output.id, to: 'right' })),
-      item('remove', 'Remove', () => doAct(session, 'remove-output', does, { outputId: output.id })),
+      item('duplicate', 'Duplicate', () => doAct(session, acts.duplicateOutput, does, { outputId: output.id })),
+      item('left', 'Move left', () => doAct(session, acts.shiftOutput, does, { outputId: output.id, to: 'left' })),
+      item('right', 'Move right', () => doAct(session, acts.shiftOutput, does, { outputId: output.id, to: 'right' })),
+      item('remove', 'Remove', () => doAct(session, acts.removeOutput, does, { outputId: output.id })),
     ],
   ];
 }
@@ -87,7 +87,7 @@ export function pieceMenu(means: MenuMeans, piece: Piece, cell: { output: Output
         'switch',
         made ? 'Leave this file out' : follows ? 'Make this file' : 'Make this file, and nothing else of its spec',
         () =>
-          doAct(session, 'switch-files', plainIntent([piece.id]), {
+          doAct(session, acts.switchFiles, plainIntent([piece.id]), {
             on: !made,
             outputIds: [output.id],
             alone: true,

@@ -1,4 +1,4 @@
-import { FORMAT_LIST, FORMATS, type Format, type Output } from '@tolvik/core';
+import { acts, FORMAT_LIST, FORMATS, type Format, type Output } from '@tolvik/core';
 import { doAct, plainIntent } from '../../project/act';
 import { useSession } from '../../project/context';
 import { Button } from '../../ui/controls';
@@ -7,10 +7,10 @@ import { Button } from '../../ui/controls';
 export function OutputActions({ output, onGoOn }: { output: Output; onGoOn(outputId: string | null): void }) {
   const session = useSession();
   const alsoAs = (format: Format) =>
-    doAct(session, 'vary-output', plainIntent([]), { outputId: output.id, formats: [format] });
+    doAct(session, acts.varyOutput, plainIntent([]), { outputId: output.id, formats: [format] });
   const duplicate = () => {
     const before = new Set(session.doc.list('output').map(({ id }) => id));
-    if (!doAct(session, 'duplicate-output', plainIntent([]), { outputId: output.id })) return;
+    if (!doAct(session, acts.duplicateOutput, plainIntent([]), { outputId: output.id })) return;
     // The copy is what one goes on with.
     onGoOn(session.doc.list('output').find(({ id }) => !before.has(id))?.id ?? null);
   };
@@ -27,21 +27,21 @@ export function OutputActions({ output, onGoOn }: { output: Output; onGoOn(outpu
       <Button
         small
         aria-label="Move left"
-        onClick={() => doAct(session, 'shift-output', plainIntent([]), { outputId: output.id, to: 'left' })}
+        onClick={() => doAct(session, acts.shiftOutput, plainIntent([]), { outputId: output.id, to: 'left' })}
       >
         ←
       </Button>
       <Button
         small
         aria-label="Move right"
-        onClick={() => doAct(session, 'shift-output', plainIntent([]), { outputId: output.id, to: 'right' })}
+        onClick={() => doAct(session, acts.shiftOutput, plainIntent([]), { outputId: output.id, to: 'right' })}
       >
         →
       </Button>
       <Button
         small
         kind="danger"
-        onClick={() => doAct(session, 'remove-output', plainIntent([]), { outputId: output.id })}
+        onClick={() => doAct(session, acts.removeOutput, plainIntent([]), { outputId: output.id })}
       >
         Remove
       </Button>

@@ -1,4 +1,5 @@
 import {
+  acts,
   contactSheetOf,
   FORMAT_LIST,
   FORMATS,
@@ -90,7 +91,7 @@ export function OutputEditor({ output, onGoOn }: { output: Output; onGoOn(output
           <SizesField
             output={output}
             onSizes={(sizes) =>
-              doAct(session, 'vary-output', plainIntent([]), { outputId: output.id, sizes: [...sizes] })
+              doAct(session, acts.varyOutput, plainIntent([]), { outputId: output.id, sizes: [...sizes] })
             }
           />
         </Row>

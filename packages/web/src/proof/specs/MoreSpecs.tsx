@@ -1,4 +1,4 @@
-import { type ActSettings, isStartingSpec, readSpecFile, SPEC_LIBRARY, type SpecFile } from '@tolvik/core';
+import { type ActSettings, acts, isStartingSpec, readSpecFile, SPEC_LIBRARY, type SpecFile } from '@tolvik/core';
 import { type ReactNode, useRef, useState } from 'react';
 import { type KeptSpec, useKeptSpecs } from '../../outputs/kept-specs';
 import { doAct, plainIntent } from '../../project/act';
@@ -21,7 +21,7 @@ export function MoreSpecs() {
   // What a project began with goes for the first that somebody chooses for all; some may have that one beside.
   const replaces = said ?? selection.size === 0;
   const [began] = isStartingSpec(doc) ? planOf(session).specs : [];
-  const add = (what: ActSettings<'add-spec'>) => doAct(session, 'add-spec', plainIntent(selection), what);
+  const add = (what: ActSettings<typeof acts.addSpec>) => doAct(session, acts.addSpec, plainIntent(selection), what);
   const instead = began && replaces ? { instead: began.id } : {};
   const addSaved = (saved: SpecFile) => add({ saved, ...instead });
   const addFile = async (file: File) => {

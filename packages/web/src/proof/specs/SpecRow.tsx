@@ -1,4 +1,4 @@
-import { type Spec, specToFile } from '@tolvik/core';
+import { acts, type Spec, specToFile } from '@tolvik/core';
 import { saveSpec, useKeptSpecs } from '../../outputs/kept-specs';
 import { doAct, plainIntent } from '../../project/act';
 import { planOf, useSession } from '../../project/context';
@@ -20,7 +20,7 @@ export function SpecRow({ spec }: { spec: Spec }) {
   const put = (fields: Partial<Spec>, label: string) =>
     session.commit({ label, puts: [{ ...spec, ...fields }], removes: [] });
   const follow = (settings: { on: boolean } | { instead: string }, specId = spec.id) =>
-    doAct(session, 'follow-spec', plainIntent(selection), { specId, ...settings });
+    doAct(session, acts.followSpec, plainIntent(selection), { specId, ...settings });
   return (
     <li className="border-line border-b px-3 py-2 last:border-b-0">
       <div className="flex items-center gap-3">
@@ -115,7 +115,11 @@ export function SpecRow({ spec }: { spec: Spec }) {
         <Button small onClick={() => saveSpec(specToFile(doc, spec))}>
           Save as a file
         </Button>
-        <Button small kind="danger" onClick={() => doAct(session, 'remove-spec', plainIntent([]), { specId: spec.id })}>
+        <Button
+          small
+          kind="danger"
+          onClick={() => doAct(session, acts.removeSpec, plainIntent([]), { specId: spec.id })}
+        >
           Remove
         </Button>
       </div>

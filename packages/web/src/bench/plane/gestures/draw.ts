@@ -1,4 +1,4 @@
-import { newShape, newText, type Region } from '@tolvik/core';
+import { acts, newShape, newText, type Region } from '@tolvik/core';
 import { act } from '../../act';
 import { useBench } from '../../bench-state';
 import { artworkAt } from '../../shown-artwork';
@@ -37,7 +37,7 @@ export function drawRegion(host: GestureHost, from: Pointer, what: 'artboard' | 
           : { x: Math.round(at.px), y: Math.round(at.py), width: CLICKED, height: CLICKED };
       const { session } = host;
       // Its name is ready to be typed over.
-      if (act(session, 'draw-piece', { what, ...drawn }))
+      if (act(session, acts.drawPiece, { what, ...drawn }))
         useBench.getState().set({ tool: 'select', renaming: [...session.selection][0] });
     },
   };

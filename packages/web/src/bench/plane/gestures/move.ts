@@ -1,4 +1,14 @@
-import { type Bounds, boundsOf, boundsOfLayers, layersOn, outermost, snapMove, translate, unite } from '@tolvik/core';
+import {
+  acts,
+  type Bounds,
+  boundsOf,
+  boundsOfLayers,
+  layersOn,
+  outermost,
+  snapMove,
+  translate,
+  unite,
+} from '@tolvik/core';
 import { act } from '../../act';
 import { useBench } from '../../bench-state';
 import { artworkOf } from '../../shown-artwork';
@@ -82,7 +92,7 @@ function move(host: GestureHost, from: Pointer): Gesture {
     finish() {
       live.end();
       const { dx, dy } = host.preview;
-      if (dx || dy) act(session, 'move', { dx, dy });
+      if (dx || dy) act(session, acts.move, { dx, dy });
     },
     cancel: () => live.end(),
   };

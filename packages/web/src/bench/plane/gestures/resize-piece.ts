@@ -1,4 +1,4 @@
-import type { Piece } from '@tolvik/core';
+import { acts, type Piece } from '@tolvik/core';
 import { act } from '../../act';
 import type { Gesture, GestureHost, Pointer } from '../gesture';
 import type { Handle } from '../handles';
@@ -34,7 +34,7 @@ export function resizePiece(host: GestureHost, from: Pointer, piece: Piece, side
         width: Math.max(LEAST, width - 2 * margin),
         height: Math.max(LEAST, height - 2 * margin),
       };
-      act(host.session, 'set-rect', own, [piece.id]);
+      act(host.session, acts.setRect, own, [piece.id]);
     },
   };
 }
