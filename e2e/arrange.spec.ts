@@ -243,7 +243,7 @@ test('commands are found by what people call them, on the shelf, too', async ({ 
   for (const [typed, found] of [
     ['import', 'Bring in files…'],
     ['crop', 'Trim to artwork'],
-    ['color', 'Change a colour everywhere…'],
+    ['color', 'Colours of this project…'],
     ['dpi', 'Which files…'],
     ['whole', 'Slice'],
     ['help', 'All keys'],

@@ -3,6 +3,7 @@
 export * from './acts';
 export * from './arrange';
 export * from './artwork';
+export { type Cmyk, printCmyk, readCmyk } from './basics/cmyk';
 export { groupBy } from './basics/group-by';
 export * from './basics/problem';
 export { same } from './basics/same';

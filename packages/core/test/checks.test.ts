@@ -120,6 +120,11 @@ const cases: Record<string, { make(): Made; message: RegExp; mended?: boolean }>
     message: /^artwork fills only 25 % of it$/,
     mended: true,
   },
+  'below-smallest': {
+    make: () => change(project({ good: GOOD }), (m) => [{ ...m.artboard('good'), smallest: { px: 40 } }]),
+    message: /^24 px wide, less than the 40 px set for it$/,
+    mended: true,
+  },
   'off-centre': {
     make: () =>
       project({ good: svg('<circle cx="5" cy="12" r="4"/><path d="M3 12h18" stroke="#000" stroke-width="0.5"/>') }),

@@ -10,6 +10,7 @@ import {
   ProjectDocument,
   performRequest,
   pieces,
+  planFiles,
   readSvg,
   replaceArtwork,
   takeBackPieces,
@@ -139,6 +140,26 @@ test('what is gone comes back whole, with its editions, what it follows and its 
   doc.apply(takeBackPieces(doc, then, [white]));
   expect(changedSince(doc, then)).toEqual([]);
   expect(pictures(doc)).toEqual(pictures(then));
+});
+
+test('a piece whose spec was removed since comes back with it, and makes its files again', () => {
+  const { doc, was: then, sun } = harbour();
+  const [spec] = then.list('spec');
+  const filesOf = (project: ProjectDocument) =>
+    planFiles(project, 'harbour')
+      .files.filter(({ pieceId }) => pieceId === sun.id)
+      .map(({ path }) => path);
+  expect(filesOf(then).length).toBeGreaterThan(0);
+  doc.apply(performRequest(doc, 'delete', { ids: [sun.id], settings: { followers: 'delete' } }));
+  doc.apply(performRequest(doc, 'remove-spec', { settings: { specId: spec.id } }));
+  const before = snapshot(doc);
+  const inverse = doc.apply(takeBackPieces(doc, then, [sun.id]));
+  expect(doc.find('artboard', sun.id)?.specIds).toEqual([spec.id]);
+  expect(filesOf(doc)).toEqual(filesOf(then));
+  // What is there still follows what it follows now.
+  expect(doc.list('artboard').find(({ name }) => name === 'crate')?.specIds).toEqual([]);
+  doc.apply(inverse);
+  expect(snapshot(doc)).toEqual(before);
 });
 
 test('a gradient that others use as it is now stays theirs; the piece gets its own', () => {

@@ -14,6 +14,7 @@ import {
   PAPERS,
   type PlannedFile,
   ProjectDocument,
+  performRequest,
   planFiles,
   ROOT,
   recordsOfLibrarySpec,
@@ -221,6 +222,76 @@ describe('a brand sheet', () => {
     // Two cells of three to two beside each other, of which the marks cover a part.
     expect(ground / (page.width * page.height)).toBeGreaterThan(0.3);
     expect(page.width).toBeGreaterThan(page.height);
+  });
+
+  test('colours of which more is known stand first, with name, CMYK and spot as they were said', async () => {
+    const made = marks();
+    made.doc.apply(
+      performRequest(made.doc, 'set-colour', {
+        settings: { colour: '#123A5C', name: 'deep water', cmyk: [90, 60, 20, 37.5], spot: 'Tide 12' },
+      }),
+    );
+    const [, colours] = wordsIn(await pdfOf({ ...made, file: planFiles(made.doc, 'Harbour').files[0] }));
+    expect(colours.indexOf('deep water')).toBeLessThan(colours.indexOf('#0c6a53'));
+    expect(colours).toContain('CMYK 90 60 20 37.5');
+    expect(colours).toContain('spot: Tide 12');
+    expect(colours.match(/CMYK/g)).toHaveLength(1);
+  });
+
+  test('what has a smallest width stands on a page of its own, there also as large as that, to a tenth of a mm', async () => {
+    const made = marks();
+    const [mark] = made.boards;
+    made.doc.apply(performRequest(made.doc, 'set-smallest', { ids: [mark.id], settings: { px: 24, mm: 8 } }));
+    const file = planFiles(made.doc, 'Harbour').files[0];
+    expect(file.pages?.map(({ title, sheet: on }) => [title, on?.part, on?.pieceIds.length])).toEqual([
+      ['mark – mark reversed', 'pieces', 2],
+      ['Lockups', 'lockups', 1],
+      ['Colours', 'colours', 0],
+      ['Files', 'files', 0],
+    ]);
+    const pdf = await pdfOf({ ...made, file });
+    const words = wordsIn(pdf)[1];
+    expect(words).toContain('clear space and smallest size');
+    expect(words).toContain('smallest: 24 px wide on screens, 8 mm in print');
+    const page = drawPdf(pdf, 254, 2);
+    // Below the large one: rows of px with the ground's colour that are not as wide as its cell.
+    const widths = Array.from({ length: page.height }, (_, y) => {
+      let width = 0;
+      for (let x = 0; x < page.width; x++) {
+        const i = 4 * (y * page.width + x);
+        if (page.data[i] < 60 && page.data[i + 2] > 60 && page.data[i + 1] < 130) width++;
+      }
+      return width;
+    });
+    const small = widths.filter((width) => width > 40 && width < 200);
+    // 24 × 24 px at 8 mm: 80 px of 0.1 mm each way, within a px of how edges are drawn.
+    // Letters beside it are in some of the rows.
+    expect(Math.abs(small.sort((a, b) => a - b)[40] - 80)).toBeLessThanOrEqual(1);
+    expect(Math.abs(small.length - 80)).toBeLessThanOrEqual(2);
+  });
+
+  test('a lockup shows its clear space in words and lines, and its key is another by another rule', async () => {
+    const made = project(['emblem', 'words'], { ...BRAND_SHEET, columns: 2 });
+    const ids = made.boards.map(({ id }) => id);
+    const lockups = performRequest(made.doc, 'make-lockups', {
+      ids,
+      settings: { arrangements: ['wide'], clearSpace: 0.75, colourings: ['mono-light'] },
+    });
+    made.doc.apply(lockups);
+    const plan = () => planFiles(made.doc, 'Harbour').files[0];
+    const at = plan().pages?.findIndex(({ sheet: on }) => on?.part === 'lockups') ?? -1;
+    // Its variants stand among the marks.
+    expect(plan().pages?.[at].sheet?.pieceIds).toEqual([lockups.puts[0].id]);
+    const pdf = await pdfOf({ ...made, file: plan() });
+    expect(wordsIn(pdf)[at]).toContain('clear space: 0.75 × the height of the wordmark');
+    const drawn = drawPdf(pdf, 72, at + 1);
+    const isLine = (i: number) => drawn.data[i] > 180 && drawn.data[i + 1] < 140 && drawn.data[i + 2] < 110;
+    expect(
+      Array.from({ length: drawn.width * drawn.height }, (_, i) => isLine(4 * i)).filter(Boolean).length,
+    ).toBeGreaterThan(100);
+    const before = made.composer.key(plan());
+    made.doc.apply(performRequest(made.doc, 'set-lockup', { ids: [lockups.puts[0].id], settings: { gap: 1.5 } }));
+    expect(made.composer.key(plan())).not.toBe(before);
   });
 
   test('its key is another when a colour of the project is', () => {

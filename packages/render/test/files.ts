@@ -30,11 +30,12 @@ export const job = (
 export const decodePng = (bytes: Buffer): { width: number; height: number; data: Buffer } => PNG.sync.read(bytes);
 
 /** Draws the first page of a PDF with poppler, a px for each 1/96 inch. */
-export function drawPdf(pdf: Buffer, dpi = 96): { width: number; height: number; data: Buffer } {
+export function drawPdf(pdf: Buffer, dpi = 96, page = 1): { width: number; height: number; data: Buffer } {
   const folder = mkdtempSync(join(tmpdir(), 'tolvik-pdf-'));
   try {
     writeFileSync(join(folder, 'a.pdf'), pdf);
-    execFileSync('pdftoppm', ['-png', '-r', String(dpi), '-singlefile', join(folder, 'a.pdf'), join(folder, 'a')]);
+    const pages = ['-f', String(page), '-l', String(page), '-singlefile'];
+    execFileSync('pdftoppm', ['-png', '-r', String(dpi), ...pages, join(folder, 'a.pdf'), join(folder, 'a')]);
     return decodePng(readFileSync(join(folder, 'a.png')));
   } finally {
     rmSync(folder, { recursive: true, force: true });

@@ -2,6 +2,7 @@ import './browser-storage';
 import 'fake-indexeddb/auto';
 
 import {
+  acts,
   artboardRecord,
   editionRecord,
   layerBounds,
@@ -61,19 +62,19 @@ const placeOf = (name: string) => {
 
 describe('acts on layers are one step each', () => {
   test.each<[string, string[], () => unknown]>([
-    ['group', ['hull', 'sail'], () => act(session, 'group', {})],
-    ['ungroup', ['vessel'], () => act(session, 'ungroup', {})],
-    ['to the front', ['hull'], () => act(session, 'reorder', { to: 'front' })],
-    ['duplicate', ['hull'], () => act(session, 'duplicate', {})],
-    ['align', ['hull', 'flag'], () => act(session, 'align', { edge: 'left' })],
-    ['align to the artboard', ['hull'], () => act(session, 'align', { edge: 'right', to: 'artboard' })],
-    ['distribute', ['hull', 'sail', 'flag'], () => act(session, 'distribute', { axis: 'across' })],
-    ['to the pixel grid', ['flag'], () => act(session, 'to-pixel-grid', {})],
-    ['mirror', ['sail'], () => act(session, 'mirror', { across: 'horizontally' })],
-    ['turn', ['hull'], () => act(session, 'turn', { degrees: 90, around: useBench.getState().reference })],
-    ['scale', ['hull'], () => act(session, 'resize', { widthPx: 32 })],
-    ['slices', ['hull', 'sail'], () => act(session, 'slice-layers', {})],
-    ['move', ['hull'], () => act(session, 'move', { dx: 3, dy: -2 })],
+    ['group', ['hull', 'sail'], () => act(session, acts.group, {})],
+    ['ungroup', ['vessel'], () => act(session, acts.ungroup, {})],
+    ['to the front', ['hull'], () => act(session, acts.reorder, { to: 'front' })],
+    ['duplicate', ['hull'], () => act(session, acts.duplicate, {})],
+    ['align', ['hull', 'flag'], () => act(session, acts.align, { edge: 'left' })],
+    ['align to the artboard', ['hull'], () => act(session, acts.align, { edge: 'right', to: 'artboard' })],
+    ['distribute', ['hull', 'sail', 'flag'], () => act(session, acts.distribute, { axis: 'across' })],
+    ['to the pixel grid', ['flag'], () => act(session, acts.toPixelGrid, {})],
+    ['mirror', ['sail'], () => act(session, acts.mirror, { across: 'horizontally' })],
+    ['turn', ['hull'], () => act(session, acts.turn, { degrees: 90, around: useBench.getState().reference })],
+    ['scale', ['hull'], () => act(session, acts.resize, { widthPx: 32 })],
+    ['slices', ['hull', 'sail'], () => act(session, acts.sliceLayers, {})],
+    ['move', ['hull'], () => act(session, acts.move, { dx: 3, dy: -2 })],
     ['delete', ['boat'], () => void removePieces(session, [...session.selection])],
   ])('%s', (_, names, work) => {
     pick(...names);
@@ -82,10 +83,10 @@ describe('acts on layers are one step each', () => {
 
   test('a group holds what was picked, and gives it back', () => {
     pick('hull', 'flag');
-    act(session, 'group', {});
+    act(session, acts.group, {});
     const [groupId] = session.selection;
     expect(session.doc.children(groupId).map((each) => each.name)).toEqual(['hull', 'flag']);
-    act(session, 'ungroup', {});
+    act(session, acts.ungroup, {});
     expect([...session.selection].map((id) => session.doc.find('layer', id)?.name)).toEqual(['hull', 'flag']);
   });
 
@@ -93,11 +94,11 @@ describe('acts on layers are one step each', () => {
     useBench.getState().set({ reference: 'se' });
     pick('hull');
     const before = selectionFrame(session);
-    act(session, 'turn', { degrees: 180, around: useBench.getState().reference });
+    act(session, acts.turn, { degrees: 180, around: useBench.getState().reference });
     const after = selectionFrame(session);
     expect(after?.box.minX).toBeCloseTo(before?.x ?? 0, 6);
     expect(after?.box.minY).toBeCloseTo(before?.y ?? 0, 6);
-    act(session, 'turn', { degrees: 360, around: useBench.getState().reference });
+    act(session, acts.turn, { degrees: 360, around: useBench.getState().reference });
     expect(session.undoLabel).toBe('turn hull by 180°');
   });
 
@@ -114,15 +115,15 @@ describe('acts on layers are one step each', () => {
 
 describe('acts on pieces', () => {
   test.each<[string, string[], () => unknown]>([
-    ['duplicate', ['boat'], () => act(session, 'duplicate', {})],
-    ['trim', ['boat'], () => act(session, 'trim-to-artwork', { marginPx: 1 })],
-    ['centre', ['anchor'], () => act(session, 'centre-artwork', {})],
-    ['one page', ['anchor', 'boat'], () => act(session, 'slice-artboards', {})],
-    ['everything', [], () => act(session, 'slice-everything', {})],
-    ['convert', ['crate'], () => act(session, 'convert', {})],
-    ['move with artwork', ['boat'], () => act(session, 'move', { dx: 5, dy: 5 })],
-    ['resize', ['boat'], () => act(session, 'set-rect', { x: 0, y: 0, width: 60, height: 50 })],
-    ['draw', [], () => act(session, 'draw-piece', { what: 'artboard', x: 500, y: 500, width: 40, height: 30 })],
+    ['duplicate', ['boat'], () => act(session, acts.duplicate, {})],
+    ['trim', ['boat'], () => act(session, acts.trimToArtwork, { marginPx: 1 })],
+    ['centre', ['anchor'], () => act(session, acts.centreArtwork, {})],
+    ['one page', ['anchor', 'boat'], () => act(session, acts.sliceArtboards, {})],
+    ['everything', [], () => act(session, acts.sliceEverything, {})],
+    ['convert', ['crate'], () => act(session, acts.convert, {})],
+    ['move with artwork', ['boat'], () => act(session, acts.move, { dx: 5, dy: 5 })],
+    ['resize', ['boat'], () => act(session, acts.setRect, { x: 0, y: 0, width: 60, height: 50 })],
+    ['draw', [], () => act(session, acts.drawPiece, { what: 'artboard', x: 500, y: 500, width: 40, height: 30 })],
     ['delete with artwork', ['boat'], () => void removePieces(session, [...session.selection])],
   ])('%s', (_, names, work) => {
     if (names.length > 0) pick(...names);
@@ -133,17 +134,17 @@ describe('acts on pieces', () => {
     pick('boat');
     const said: unknown[] = [];
     session.onNotice = (...notice) => said.push(notice);
-    expect(act(session, 'whole-pixels', {})).toBe(false);
+    expect(act(session, acts.wholePixels, {})).toBe(false);
     expect(said).toEqual([['All are on whole pixels.', false]]);
     session.commit({ label: 'off', puts: [{ ...board(session, 'boat'), x: 0.4 }], removes: [] });
-    expect(act(session, 'whole-pixels', {})).toBe(true);
+    expect(act(session, acts.wholePixels, {})).toBe(true);
     expect(board(session, 'boat').x % 1).toBe(0);
   });
 
   test('numbered by name, whatever their order was', () => {
     pick('crate', 'anchor', 'boat');
     session.commit({ label: 'mix up', puts: [{ ...board(session, 'crate'), order: 'Zz' }], removes: [] });
-    act(session, 'number', { by: 'name' });
+    act(session, acts.number, { by: 'name' });
     expect(planOf(session).pieces.map((piece) => piece.name)).toEqual(['anchor', 'boat', 'crate']);
   });
 
@@ -151,11 +152,11 @@ describe('acts on pieces', () => {
     const before = placeOf('hull');
     useBench.getState().set({ carry: false });
     pick('boat');
-    act(session, 'move', { dx: 7, dy: 0 });
+    act(session, acts.move, { dx: 7, dy: 0 });
     expect(placeOf('hull')).toEqual(before);
     session.undo();
     useBench.getState().set({ carry: true });
-    act(session, 'move', { dx: 7, dy: 0 });
+    act(session, acts.move, { dx: 7, dy: 0 });
     expect(placeOf('hull').x).toBe(before.x + 7);
   });
 
@@ -174,7 +175,7 @@ describe('acts on pieces', () => {
 
   test('a slice whose layer goes is answered with the region it had', () => {
     pick('hull');
-    act(session, 'slice-layers', {});
+    act(session, acts.sliceLayers, {});
     const [slice] = session.doc.list('slice');
     const [loose] = removePieces(session, [layer(session, 'hull').id]);
     expect(loose).toMatchObject({ id: slice.id, source: { kind: 'region', width: 16, height: 4 } });
@@ -202,9 +203,9 @@ describe('acts on pieces', () => {
     pick('white');
     const said: unknown[] = [];
     session.onNotice = (...notice) => said.push(notice);
-    act(session, 'convert', {});
+    act(session, acts.convert, {});
     pick('boat');
-    act(session, 'convert', {});
+    act(session, acts.convert, {});
     expect(said).toEqual([
       ['white follows another artboard, so there is no artwork of its own to cut.', true],
       ['boat is followed by variants.', true],
@@ -235,13 +236,13 @@ describe('while an edition is shown', () => {
 
   test('moving a layer changes only the edition, and adds up', () => {
     const before = placeOf('hull');
-    act(session, 'move', { dx: 1, dy: 1 });
+    act(session, acts.move, { dx: 1, dy: 1 });
     pick('hull');
-    act(session, 'move', { dx: 4, dy: 0 });
-    act(session, 'move', { dx: 2, dy: -3 });
+    act(session, acts.move, { dx: 4, dy: 0 });
+    act(session, acts.move, { dx: 2, dy: -3 });
     expect(placeOf('hull')).toEqual(before);
     expect(edition().overrides[layer(session, 'hull').id]).toEqual({ offset: { x: 6, y: -3 } });
-    act(session, 'move', { dx: -6, dy: 3 });
+    act(session, acts.move, { dx: -6, dy: 3 });
     expect(edition().overrides).toEqual({});
   });
 
@@ -249,7 +250,7 @@ describe('while an edition is shown', () => {
     useBench.getState().set({ changes: 'base' });
     const before = placeOf('hull');
     pick('hull');
-    act(session, 'move', { dx: 4, dy: 0 });
+    act(session, acts.move, { dx: 4, dy: 0 });
     expect(placeOf('hull').x).toBe(before.x + 4);
     expect(edition().overrides).toEqual({});
   });
@@ -260,17 +261,17 @@ describe('outputs and cells', () => {
   const cells = () => planOf(session).files.length;
 
   test('a new output is one step larger than the largest PNG; duplicated, moved, removed', () => {
-    act(session, 'add-output', {});
+    act(session, acts.addOutput, {});
     const added = outputs().at(-1);
     expect(added).toMatchObject({ size: { kind: 'factor', factor: 3 }, suffix: '@3x', settings: { format: 'png' } });
     if (!added) return;
-    act(session, 'duplicate-output', { outputId: added.id, suffix: '-card' });
+    act(session, acts.duplicateOutput, { outputId: added.id, suffix: '-card' });
     expect(outputs().at(-1)?.suffix).toBe('-card');
-    act(session, 'shift-output', { outputId: outputs().at(-1)?.id ?? '', to: 'left' });
+    act(session, acts.shiftOutput, { outputId: outputs().at(-1)?.id ?? '', to: 'left' });
     expect(outputs().at(-1)?.id).toBe(added.id);
-    act(session, 'shift-output', { outputId: added.id, to: 'right' });
+    act(session, acts.shiftOutput, { outputId: added.id, to: 'right' });
     expect(outputs().at(-1)?.id).toBe(added.id);
-    act(session, 'remove-output', { outputId: added.id });
+    act(session, acts.removeOutput, { outputId: added.id });
     expect(outputs().some((output) => output.id === added.id)).toBe(false);
   });
 
@@ -281,7 +282,7 @@ describe('outputs and cells', () => {
       removes: [...session.doc.list('spec'), ...session.doc.list('output')].map((each) => each.id),
     });
     expect(cells()).toBe(0);
-    act(session, 'add-output', {});
+    act(session, acts.addOutput, {});
     expect(cells()).toBe(3);
     expect(session.doc.settings.defaultSpecId).toBe(session.doc.list('spec')[0].id);
   });
@@ -290,24 +291,24 @@ describe('outputs and cells', () => {
     const { pieces } = planOf(session);
     const [one] = pieces;
     const before = cells();
-    act(session, 'switch-files', { on: false, outputIds: [outputs()[0].id] }, [one.id]);
+    act(session, acts.switchFiles, { on: false, outputIds: [outputs()[0].id] }, [one.id]);
     expect(cells()).toBe(before - 1);
     act(
       session,
-      'switch-pieces',
+      acts.switchPieces,
       { on: false },
       pieces.map(({ id }) => id),
     );
     expect(cells()).toBe(0);
-    act(session, 'switch-files', { on: true, outputIds: [outputs()[1].id] }, [one.id]);
+    act(session, acts.switchFiles, { on: true, outputIds: [outputs()[1].id] }, [one.id]);
     expect(planOf(session).files.map((file) => [file.pieceId, file.outputId])).toEqual([[one.id, outputs()[1].id]]);
     for (let i = 0; i < 3; i++) session.undo();
     expect(cells()).toBe(before);
   });
 
   test('a slice drawn beside others has a name of its own and the starting spec', () => {
-    act(session, 'draw-piece', { what: 'slice', x: 0, y: 0, width: 10, height: 10 });
-    act(session, 'draw-piece', { what: 'slice', x: 20, y: 0, width: 10, height: 10 });
+    act(session, acts.drawPiece, { what: 'slice', x: 0, y: 0, width: 10, height: 10 });
+    act(session, acts.drawPiece, { what: 'slice', x: 20, y: 0, width: 10, height: 10 });
     const slices = session.doc.list('slice');
     expect(slices.map((slice) => slice.name)).toEqual(['slice 1', 'slice 2']);
     expect(slices[0].specIds).toEqual([session.doc.settings.defaultSpecId ?? session.doc.list('spec')[0].id]);

@@ -2,6 +2,7 @@ import './browser-storage';
 import 'fake-indexeddb/auto';
 
 import {
+  acts,
   boundsOfLayers,
   type Edition,
   editionRecord,
@@ -84,9 +85,9 @@ test('a layer sent to a place by number or by an edge goes there in the edition 
   const base = session.doc.find('layer', id('sun'));
   showEdition();
   session.select([id('sun')]);
-  act(session, 'move', { dx: 5, dy: 0 });
+  act(session, acts.move, { dx: 5, dy: 0 });
   expect(held('sun').offset).toEqual({ x: -25, y: 10 });
-  act(session, 'align', { edge: 'right', to: 'artboard' });
+  act(session, acts.align, { edge: 'right', to: 'artboard' });
   expect(selectionFrame(session)?.box.maxX).toBeCloseTo(origin.x + 80, 6);
   expect(session.doc.find('layer', id('sun'))).toBe(base);
   expect(session.undoLabel).toBe('align sun: right');
@@ -100,21 +101,21 @@ test('the same for the base moves the base, and the edition with it', () => {
   session.select([id('sun')]);
   useBench.getState().set({ changes: 'base' });
   const [before] = [boundsOfLayers(session.doc, [id('sun')])];
-  act(session, 'align', { edge: 'left', to: 'artboard' });
+  act(session, acts.align, { edge: 'left', to: 'artboard' });
   expect(held('sun').offset).toEqual({ x: -30, y: 10 });
   expect(selectionFrame(session)?.box.minX).toBeCloseTo(origin.x, 6);
   expect(boundsOfLayers(session.doc, [id('sun')])?.minX).toBeCloseTo((before?.minX ?? 0) - 25, 6);
-  act(session, 'move', { dx: 4, dy: 0 });
+  act(session, acts.move, { dx: 4, dy: 0 });
   expect(selectionFrame(session)?.box.minX).toBeCloseTo(origin.x + 4, 6);
 });
 
 test('a turn is about where one sees it, and is the base’s, since an edition holds none', () => {
   showEdition();
   session.select([id('summer')]);
-  act(session, 'move', { dx: 10, dy: 12 });
+  act(session, acts.move, { dx: 10, dy: 12 });
   useBench.getState().set({ reference: 'c' });
   const before = selectionFrame(session);
-  act(session, 'turn', { degrees: 90, around: useBench.getState().reference });
+  act(session, acts.turn, { degrees: 90, around: useBench.getState().reference });
   const after = selectionFrame(session);
   expect([after?.x, after?.y]).toEqual([expect.closeTo(before?.x ?? 0, 6), expect.closeTo(before?.y ?? 0, 6)]);
   expect(held('summer').offset).toEqual({ x: 10, y: 12 });
@@ -129,7 +130,7 @@ test('a layer that is for the Bench only has a frame and can be aligned, though 
   expect(
     selectedLayerAt({ session } as Parameters<typeof selectedLayerAt>[0], origin.x + 60, origin.y + 12)?.name,
   ).toBe('sun');
-  act(session, 'align', { edge: 'left', to: 'artboard' });
+  act(session, acts.align, { edge: 'left', to: 'artboard' });
   expect(selectionFrame(session)?.box.minX).toBe(origin.x);
 });
 
@@ -137,13 +138,13 @@ test('what is shown or hidden is so in the edition alone, until the switch says 
   const sun = session.doc.list('layer').filter((layer) => layer.name === 'sun');
   showEdition();
   session.select([id('sun')]);
-  act(session, 'show', { shown: false }, [sun[0].id]);
+  act(session, acts.show, { shown: false }, [sun[0].id]);
   expect([held('sun').shown, sun[0].shown, isShownHere(session, sun[0])]).toEqual([false, true, false]);
   expect(session.undoLabel).toBe('hide in summer');
-  act(session, 'show', { shown: true }, [sun[0].id]);
+  act(session, acts.show, { shown: true }, [sun[0].id]);
   expect(held('sun').shown).toBeUndefined();
   useBench.getState().set({ changes: 'base' });
-  act(session, 'show', { shown: false }, [sun[0].id]);
+  act(session, acts.show, { shown: false }, [sun[0].id]);
   expect([held('sun').shown, session.doc.find('layer', id('sun'))?.shown, session.undoLabel]).toEqual([
     undefined,
     false,
@@ -166,9 +167,9 @@ test('what is not on the artboard of the edition is the base’s, whatever the s
   session.doc.apply({ puts: [far], removes: [] });
   showEdition();
   session.select([far.id]);
-  act(session, 'move', { dx: 3, dy: 0 });
+  act(session, acts.move, { dx: 3, dy: 0 });
   expect(boundsOfLayers(session.doc, [far.id])?.minX).toBe(503);
-  act(session, 'show', { shown: false }, [far.id]);
+  act(session, acts.show, { shown: false }, [far.id]);
   expect(session.doc.find('layer', far.id)?.shown).toBe(false);
   expect(session.doc.find('edition', edition.id)).toBe(edition);
 });

@@ -4,7 +4,7 @@ import type { Acceptance } from '../document/records';
 import type { Finding } from './check';
 
 /** What a finding says of what, as one string: while it stays the same, so does its acceptance. */
-const subjectOf = ({
+export const subjectOf = ({
   check,
   pieceId,
   outputId = '',
@@ -13,7 +13,10 @@ const subjectOf = ({
   [check, pieceId, outputId, message].join('\n');
 
 /** The record that says why a finding is all right. */
-export const acceptanceOf = ({ check, pieceId, outputId, message }: Finding, reason: string): Acceptance => ({
+export const acceptanceOf = (
+  { check, pieceId, outputId, message }: Pick<Finding, 'check' | 'pieceId' | 'outputId' | 'message'>,
+  reason: string,
+): Acceptance => ({
   id: newId(),
   kind: 'acceptance',
   check,

@@ -12,6 +12,7 @@ import type { Piece } from '../pieces/pieces';
 import { regionOf, sourcesOf } from '../pieces/placements';
 import type { PlannedFile } from '../plan/plan';
 import { acceptanceOf, withAcceptances } from './acceptance';
+import { belowSmallest } from './below-smallest';
 import { cannotBeMade } from './cannot-be-made';
 import type { Check, Finding, Looked, Severity, Surroundings } from './check';
 import { coloursAlike } from './colours-alike';
@@ -50,6 +51,7 @@ export const CHECKS: readonly Check[] = [
   nothingInside,
   pokesOut,
   smallInside,
+  belowSmallest,
   defaultName,
   nameChanged,
   setDiffers,

@@ -171,7 +171,10 @@ export class Composer {
       return [whole(this.content(piece, output)).hash, groundOf(this.doc, piece, output), width, height];
     });
     const texts = contactSheetTexts(this.doc, pieces, settings, place, this.sources.fonts);
-    return sha256Hex(JSON.stringify([RENDERER_VERSION, 'sheet', settings, texts, shown]));
+    // What is measured on a page of lockups is drawn by their rules.
+    const measured =
+      place.part === 'lockups' && pieces.map(({ record }) => record.kind === 'artboard' && record.follows);
+    return sha256Hex(JSON.stringify([RENDERER_VERSION, 'sheet', settings, texts, shown, measured]));
   }
 
   private sheetPage({ pieces, output, settings, place }: OnSheet): ContactSheetPage {

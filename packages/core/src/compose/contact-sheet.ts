@@ -8,8 +8,10 @@ import type { Piece } from '../pieces/pieces';
 import { contactSheetGrid, type SheetPart } from '../plan/contact-sheet';
 import { type ComposeSources, composeContent } from './compose';
 import { fileIds } from './ids';
+import { lockupCells, lockupTexts } from './lockups-page';
 import { groundOf, lookFor } from './look';
-import { fitted, INK, type PageText, QUIET, RULE } from './page-words';
+import { fitted, INK, type PageText, QUIET } from './page-words';
+import { inCell } from './sheet-cell';
 import { coloursPage, filesPage } from './sheet-parts';
 
 const n = (value: number) => printNumber(value, 3);
@@ -47,8 +49,19 @@ export function contactSheetTexts(
     right - grid.left,
   );
   put(pages, 200);
-  if (part !== 'pieces')
-    return [...texts, ...partOf(doc, part, settings).texts.map((line) => fitted(fonts, line, right - grid.left))];
+  const partTexts =
+    part === 'lockups'
+      ? lockupTexts(doc, pieces, settings)
+      : part === 'pieces'
+        ? null
+        : partOf(doc, part, settings).texts;
+  if (partTexts)
+    return [
+      ...texts,
+      ...partTexts.map(({ room = right - grid.left, ...line }) =>
+        fitted(fonts, line, Math.min(room, right - grid.left)),
+      ),
+    ];
   if (settings.captions === 'none') return texts;
   for (const [i, piece] of pieces.entries()) {
     const x = grid.left + (i % grid.columns) * grid.stepX;
@@ -63,7 +76,7 @@ export function contactSheetTexts(
 }
 
 /** What stands on a page beside pieces. */
-const partOf = (doc: ProjectDocument, part: Exclude<SheetPart, 'pieces'>, settings: ContactSheetSettings) =>
+const partOf = (doc: ProjectDocument, part: 'colours' | 'files', settings: ContactSheetSettings) =>
   part === 'colours' ? coloursPage(doc, contactSheetGrid(settings)) : filesPage(doc, contactSheetGrid(settings));
 
 /** The drawing of a page: each piece as large as its cell has room for, on its own ground, within its own edges. */
@@ -78,28 +91,29 @@ export function composeContactSheet(
   const grid = contactSheetGrid(settings);
   const ids = fileIds(false);
   const pictures = new Set<string>();
-  const cells = pieces.map((piece, i) => {
-    const { region } = piece;
-    const left = grid.left + (i % grid.columns) * grid.stepX;
-    const top = grid.top + Math.floor(i / grid.columns) * grid.stepY;
-    const { defs, body, noticed } = composeContent(doc, piece, lookFor(output), sources, ids);
-    for (const hash of noticed.blobHashes) pictures.add(hash);
-    const ground = groundOf(doc, piece, output);
-    const fills = !!ground && settings.grounds;
-    const inset = ground && !fills ? 0 : 0.08 * Math.min(grid.cellWidth, grid.pictureHeight);
-    const [w, h] = [grid.cellWidth - 2 * inset, grid.pictureHeight - 2 * inset];
-    const scale = Math.min(w / region.width, h / region.height);
-    const x = left + (grid.cellWidth - region.width * scale) / 2;
-    const y = top + (grid.pictureHeight - region.height * scale) / 2;
-    const box = `width="${n(region.width)}" height="${n(region.height)}"`;
-    const clip = ids.idFor(`sheet ${i}`);
-    const paint = ground && !fills ? `<rect ${box} fill="${ground}"/>` : '';
-    const cell = `x="${n(left)}" y="${n(top)}" width="${n(grid.cellWidth)}" height="${n(grid.pictureHeight)}"`;
-    const below = fills ? `<rect ${cell} fill="${ground}"/>` : '';
-    const frame = `<rect ${cell} fill="none" stroke="${RULE}" stroke-width="0.75"/>`;
-    return `${below}<g transform="translate(${n(x)} ${n(y)}) scale(${printNumber(scale, 6)})"><clipPath id="${clip}"><rect ${box}/></clipPath>${defs}<g clip-path="url(#${clip})">${paint}${body}</g></g>${frame}`;
-  });
-  if (place.part !== 'pieces') cells.push(partOf(doc, place.part, settings).svg);
+  const compose = (piece: Piece) => {
+    const content = composeContent(doc, piece, lookFor(output), sources, ids);
+    for (const hash of content.noticed.blobHashes) pictures.add(hash);
+    return content;
+  };
+  const cells =
+    place.part === 'lockups'
+      ? lockupCells({ doc, pieces, output, settings, fonts: sources.fonts, ids, compose })
+      : pieces.map((piece, i) => {
+          const x = grid.left + (i % grid.columns) * grid.stepX;
+          const y = grid.top + Math.floor(i / grid.columns) * grid.stepY;
+          const { defs, body } = compose(piece);
+          const ground = groundOf(doc, piece, output);
+          return inCell({
+            box: { x, y, width: grid.cellWidth, height: grid.pictureHeight },
+            region: piece.region,
+            ground,
+            fills: !!ground && settings.grounds,
+            clip: ids.idFor(`sheet ${i}`),
+            inner: defs + body,
+          });
+        });
+  if (place.part === 'colours' || place.part === 'files') cells.push(partOf(doc, place.part, settings).svg);
   const [width, height] = [n(grid.widthPx), n(grid.heightPx)];
   return {
     svg: `<svg xmlns="${SVG_NS}" xmlns:xlink="${XLINK_NS}" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}"><rect width="${width}" height="${height}" fill="#ffffff"/>${cells.join('')}</svg>`,

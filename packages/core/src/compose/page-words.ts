@@ -21,6 +21,9 @@ export type PageText = {
   end: boolean;
 };
 
+/** A line of words with the width that it has room for, in px; else it has what the page has. */
+export type FittedText = PageText & { room?: number };
+
 /** How wide words are, in px, as the family that ships with the app sets them. */
 function widthOf(fonts: Fonts, { text, sizePx, weight }: Pick<PageText, 'text' | 'sizePx' | 'weight'>): number {
   const font = fonts.find(FAMILY, weight, false)?.face.font;

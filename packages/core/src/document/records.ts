@@ -33,6 +33,7 @@ const text = (most: number) => z.string().max(most).refine(isPlainText, 'text wi
 export const COORDINATE_LIMIT = 1_000_000;
 const coordinate = z.number().min(-COORDINATE_LIMIT).max(COORDINATE_LIMIT);
 const extent = z.number().positive().max(COORDINATE_LIMIT);
+const percent = z.number().min(0).max(100);
 
 export const recordName = z
   .string()
@@ -153,6 +154,10 @@ export const lockupRule = z.object({
 });
 export type LockupRule = z.infer<typeof lockupRule>;
 
+/** The least width at which a mark is shown: on screens in px, in print in mm. */
+export const smallestWidth = z.object({ px: extent.optional(), mm: extent.optional() });
+export type SmallestWidth = z.infer<typeof smallestWidth>;
+
 export const artboardRecord = z.object({
   id: ownId,
   kind: z.literal('artboard'),
@@ -163,6 +168,7 @@ export const artboardRecord = z.object({
   ...becomesFiles,
   /** Set on a variant: it shows the artwork of another artboard, recoloured; with `lockup`, set beside a wordmark. */
   follows: z.object({ artboardId: recordId, rule: recolourRule, lockup: lockupRule.optional() }).optional(),
+  smallest: smallestWidth.optional(),
   /** Set on what a piece rule made: which rule, of which layer, and how it made it, by which it is known whether a hand changed it. */
   byRule: z
     .object({ ruleId: recordId, layerId: recordId, name: recordName, ...rect, specIds: z.array(recordId).max(50) })
@@ -319,6 +325,18 @@ export const pieceRule = z.object({
 export type PieceRule = z.infer<typeof pieceRule>;
 export const MAX_PIECE_RULES = 50;
 
+/** What is known of a colour beside its sRGB value: what it is called, and what print needs, as it was decided, never converted. */
+export const brandColour = z.object({
+  colour: z.string().regex(/^#[0-9a-f]{6}$/, 'a colour like #0c6a53, in lower case'),
+  name: text(60).min(1).optional(),
+  /** Percent of cyan, magenta, yellow and black. */
+  cmyk: z.tuple([percent, percent, percent, percent]).optional(),
+  /** The name of a spot colour (ISO 32000-1 §8.6.6.4), as the printer knows it. */
+  spot: text(80).min(1).optional(),
+});
+export type BrandColour = z.infer<typeof brandColour>;
+export const MAX_BRAND_COLOURS = 200;
+
 export const settingsRecord = z.object({
   id: z.literal(SETTINGS_ID),
   kind: z.literal('settings'),
@@ -332,6 +350,8 @@ export const settingsRecord = z.object({
   gridPx: z.number().min(1).max(1000).default(1),
   /** What becomes a piece by itself. Not there in projects from before there were such rules. */
   pieceRules: z.array(pieceRule).max(MAX_PIECE_RULES).optional(),
+  /** Colours of which more is known than their sRGB value, in the order in which it was said. */
+  colours: z.array(brandColour).max(MAX_BRAND_COLOURS).optional(),
 });
 export type Settings = z.infer<typeof settingsRecord>;
 

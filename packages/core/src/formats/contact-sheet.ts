@@ -18,6 +18,8 @@ export const contactSheetSettings = z.object({
   captions: z.enum(['none', 'names', 'full']).default('full'),
   /** Whether a piece's ground fills its cell, which is then three to two: for marks that are seen on their grounds. */
   grounds: z.boolean().default(false),
+  /** Whether pages follow that show each lockup, and what has a smallest width, with clear space and smallest size. */
+  lockups: z.boolean().default(false),
   /** Whether a page follows with the colours of the project, and one with what files there are of the pieces. */
   colours: z.boolean().default(false),
   files: z.boolean().default(false),
@@ -31,6 +33,7 @@ export const BRAND_SHEET: ContactSheetSettings = contactSheetSettings.parse({
   landscape: true,
   columns: 3,
   grounds: true,
+  lockups: true,
   colours: true,
   files: true,
 });

@@ -2,3 +2,4 @@
 export * from './lost';
 export * from './pieces';
 export * from './placements';
+export * from './smallest';

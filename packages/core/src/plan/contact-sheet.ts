@@ -7,6 +7,8 @@ const MARGIN = 14 * MM;
 const HEAD = 12 * MM;
 const FOOT = 8 * MM;
 const GAP = 4 * MM;
+/** Height of the title above a page of lockups, in px. */
+const TITLE = 18;
 /** Height of the lines under a piece, in px. */
 const CAPTIONS = { none: 0, names: 16, full: 28 } as const;
 /** How much higher cells may be, so that rows fill a page. */
@@ -28,10 +30,10 @@ export type ContactSheetGrid = {
   stepY: number;
 };
 
-/** What stands on a page: pieces, the colours of the project, or its files. */
-export type SheetPart = 'pieces' | 'colours' | 'files';
+/** What stands on a page: pieces, lockups with their measures, the colours of the project, or its files. */
+export type SheetPart = 'pieces' | 'lockups' | 'colours' | 'files';
 
-/** The parts that follow the pieces. */
+/** The parts that follow the pieces, a page each. */
 export const partsAfter = ({ colours, files }: ContactSheetSettings): SheetPart[] => [
   ...(colours ? (['colours'] as const) : []),
   ...(files ? (['files'] as const) : []),
@@ -68,6 +70,21 @@ export function contactSheetGrid({
     stepX: cellWidth + GAP,
     stepY,
   };
+}
+
+/** Height of the lines under a lockup, in px. */
+const MEASURES = 58;
+const LOCKUPS_IN_A_ROW = 2;
+
+/** The grid of a page of lockups: two in a row, below the title of the page, with room for their measures below each. */
+export function lockupGrid(settings: ContactSheetSettings): ContactSheetGrid {
+  const grid = contactSheetGrid({ ...settings, columns: LOCKUPS_IN_A_ROW, captions: 'none', grounds: true });
+  const top = grid.top + TITLE;
+  const high = grid.heightPx - top - MARGIN - FOOT;
+  const rows = Math.max(1, Math.floor((high + GAP) / (grid.cellWidth * ON_GROUND + MEASURES + GAP)));
+  const stepY = (high + GAP) / rows;
+  const pictureHeight = Math.min(grid.cellWidth * ON_GROUND * HIGHER, stepY - GAP - MEASURES);
+  return { ...grid, top, rows, stepY, pictureHeight };
 }
 
 /** A list divided into what stands on each page. */

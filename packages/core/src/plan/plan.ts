@@ -7,7 +7,8 @@ import type { Region } from '../geometry/region';
 import { type PlannedSize, PT_PER_PX, PX_PER_INCH, sizeOf } from '../geometry/sizes';
 import { lostInWords } from '../pieces/lost';
 import { type Piece, pieces } from '../pieces/pieces';
-import { contactSheetGrid, onPages, partsAfter, type SheetPart } from './contact-sheet';
+import { isMeasured } from '../pieces/smallest';
+import { contactSheetGrid, lockupGrid, onPages, partsAfter, type SheetPart } from './contact-sheet';
 import { fillTemplate, foldPath, inCase, safeFolders, safeSegment, type TemplateWord, withoutSlashes } from './names';
 
 /** One piece through one output: a file before it exists. */
@@ -40,7 +41,10 @@ export type PlannedPage = Omit<PlannedFile, 'clashes' | 'clashCount' | 'pages'> 
 
 /** Pages by the pieces that are on them: a page of a contact sheet once for each. */
 export const pagesByPiece = ({ pages = [] }: Pick<PlannedFile, 'pages'>): readonly PlannedPage[] =>
-  pages.flatMap((page) => page.sheet?.pieceIds.map((pieceId) => ({ ...page, pieceId })) ?? [page]);
+  pages.flatMap((page) => {
+    if (!page.sheet) return [page];
+    return page.sheet.part === 'pieces' ? page.sheet.pieceIds.map((pieceId) => ({ ...page, pieceId })) : [];
+  });
 
 export type Plan = {
   pieces: readonly Piece[];
@@ -224,7 +228,7 @@ export function planFiles(doc: ProjectDocument, projectName: string): Plan {
       { ...(pieceOf.get(list[0].pieceId) as Piece), name: projectName },
       doc.find('output', outputId) as Output,
     );
-    const pages = asSheet(list, doc.find('output', outputId) as Output, projectName, path);
+    const pages = asSheet(doc, list, doc.find('output', outputId) as Output, projectName, path);
     const problem =
       pages.find((page) => page.problem)?.problem ??
       (pages.length > MAX_PDF_PAGES
@@ -265,16 +269,28 @@ export function planFiles(doc: ProjectDocument, projectName: string): Plan {
   };
 }
 
-const PART_TITLES: Record<SheetPart, string> = { pieces: '', colours: 'Colours', files: 'Files' };
+const PART_TITLES: Record<SheetPart, string> = { pieces: '', lockups: 'Lockups', colours: 'Colours', files: 'Files' };
 
 /** Pages of pieces as they are, or as the pages of paper on which they stand together. */
-function asSheet(list: readonly PlannedPage[], output: Output, projectName: string, path: string): PlannedPage[] {
+function asSheet(
+  doc: ProjectDocument,
+  list: readonly PlannedPage[],
+  output: Output,
+  projectName: string,
+  path: string,
+): PlannedPage[] {
   const settings = contactSheetOf(output.settings);
   if (!settings) return list.map((page) => ({ ...page, path }));
   const grid = contactSheetGrid(settings);
   const { widthPx, heightPx } = grid;
   const sheets: { part: SheetPart; some: readonly PlannedPage[] }[] = [
     ...onPages(list, grid).map((some) => ({ part: 'pieces' as const, some })),
+    ...(settings.lockups
+      ? onPages(
+          list.filter(({ pieceId }) => isMeasured(doc.find('artboard', pieceId))),
+          lockupGrid(settings),
+        ).map((some) => ({ part: 'lockups' as const, some }))
+      : []),
     ...partsAfter(settings).map((part) => ({ part, some: [] })),
   ];
   return sheets.map(({ part, some }, i): PlannedPage => {
@@ -283,7 +299,7 @@ function asSheet(list: readonly PlannedPage[], output: Output, projectName: stri
       ...list[0],
       path,
       page: i + 1,
-      title: !first ? PART_TITLES[part] : first === last ? first.title : `${first.title} – ${last?.title}`,
+      title: PART_TITLES[part] || (first === last ? first.title : `${first.title} – ${last?.title}`),
       problem: some.find((page) => page.problem)?.problem,
       widthPx,
       heightPx,

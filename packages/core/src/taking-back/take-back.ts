@@ -12,7 +12,7 @@ import { artworkBack } from './artwork-back';
  * Pieces of a project as they were in an earlier version of it (`then`), as a change. What comes back is what they show:
  * artwork with all that it uses, size, ground, colours, an edition's differences, what a slice is cut from. Where a piece
  * is still there its name, its place and which files it makes stay as they are now; one that is gone comes back whole,
- * with its editions, and with what it follows.
+ * with its editions, with what it follows, and with the specs that it had and that are gone by now.
  */
 export function takeBackPieces(doc: ProjectDocument, then: ProjectDocument, pieceIds: readonly string[]): Change {
   const wanted = withNeeded(doc, then, pieceIds).flatMap((id) => pieceRecord(then, id) ?? []);
@@ -24,6 +24,7 @@ export function takeBackPieces(doc: ProjectDocument, then: ProjectDocument, piec
     for (const id of [...puts.map((record) => record.id), ...removes]) touched.add(id);
     scratch.apply({ puts: [...puts], removes: [...removes] });
   };
+  carryOut(specsFor(doc, then, wanted));
   for (const piece of wanted) {
     if (piece.kind === 'artboard' && !piece.follows) {
       const { puts, removes } = artworkBack(scratch, then, piece, together);
@@ -81,6 +82,14 @@ function recordBack(doc: ProjectDocument, then: ProjectDocument, piece: PieceRec
     offOutputIds: piece.offOutputIds.filter((id) => doc.find('output', id)),
   };
   return { ...piece, ...known };
+}
+
+/** The specs that pieces had which are gone by now, with their outputs, where those are gone, too. */
+function specsFor(doc: ProjectDocument, then: ProjectDocument, wanted: readonly PieceRecord[]): ProjectRecord[] {
+  const ids = new Set(wanted.flatMap((piece) => (doc.get(piece.id) ? [] : piece.specIds)));
+  const gone = then.list('spec').filter(({ id }) => ids.has(id) && !doc.get(id));
+  const goneIds = new Set(gone.map(({ id }) => id));
+  return [...gone, ...then.list('output').filter(({ id, specId }) => goneIds.has(specId) && !doc.get(id))];
 }
 
 /** An edition's differences; one whose layer is gone by now says what that was called, so that it is held and told. */

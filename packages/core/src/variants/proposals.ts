@@ -1,3 +1,4 @@
+import { z } from 'zod';
 import {
   colourDistance,
   contrast,
@@ -12,14 +13,15 @@ import { refuse } from '../basics/problem';
 import type { ProjectDocument } from '../document/document';
 import { newId } from '../document/ids';
 import { lastOrder, ordersAfter } from '../document/order';
-import { type Artboard, artboardRecord, type InkRule, type RecolourRule } from '../document/records';
+import { type Artboard, artboardRecord, hexColour, type InkRule, type RecolourRule } from '../document/records';
 import { isPlainLockup, sourcesOf } from '../pieces/placements';
 import { assignInk, gapFor } from './assign-ink';
 import { coloursUsed, paintOrder } from './colours-used';
 import { inkOf } from './ink-of';
 import { type Meetings, meltedColours, ONE_COLOUR } from './meetings';
 
-export type VariantKey = 'reversed' | 'mono-dark' | 'mono-light' | 'grey' | 'one-tint';
+export const VARIANT_KEYS = ['reversed', 'mono-dark', 'mono-light', 'grey', 'one-tint'] as const;
+export type VariantKey = (typeof VARIANT_KEYS)[number];
 
 /** A variant before it is made. */
 export type VariantProposal = {
@@ -214,16 +216,17 @@ export const asMap = ({ used }: ColourFacts, rule: RecolourRule): RecolourRule &
 });
 
 /** What somebody wants otherwise than it is proposed, by colours of the source. */
-export type VariantChoices = {
-  ground?: string | null;
+export const variantChoices = z.object({
+  ground: hexColour.nullable().optional(),
   /** Of variants in one ink. */
-  ink?: string;
-  parts?: Readonly<Record<string, 'inked' | 'apart' | 'out'>>;
+  ink: hexColour.optional(),
+  parts: z.record(hexColour, z.enum(['inked', 'apart', 'out'])).optional(),
   /** In px of the source. */
-  gap?: number;
+  gap: z.number().min(0).max(1000).optional(),
   /** Of other variants: what a colour becomes. */
-  becomes?: Readonly<Record<string, string>>;
-};
+  becomes: z.record(hexColour, z.union([hexColour, z.literal('none')])).optional(),
+});
+export type VariantChoices = z.infer<typeof variantChoices>;
 
 /** A proposal as somebody wants it, measured anew. Colours that the source does not have are passed over. */
 export function withChoices(facts: ColourFacts, proposal: VariantProposal, choices: VariantChoices): VariantProposal {

@@ -7,6 +7,7 @@ import { ColourPick } from '../ui/ColourPick';
 import { Button } from '../ui/controls';
 import { Sheet } from '../ui/Sheet';
 import { count } from '../ui/words';
+import { ColourFacts } from './ColourFacts';
 
 /** Every colour of the project with how often it is used; one is made another wherever it is. */
 export function ColoursSheet({ onClose }: { onClose(): void }) {
@@ -17,6 +18,7 @@ export function ColoursSheet({ onClose }: { onClose(): void }) {
   const uses = colours.find(({ colour }) => colour === from)?.uses ?? 0;
   const valid = /^#[0-9a-f]{6}$/i.test(to);
   const merges = to.toLowerCase() !== from && colours.some(({ colour }) => colour === to.toLowerCase());
+  const nameOf = (colour: string) => session.doc.settings.colours?.find((each) => each.colour === colour)?.name;
   const pick = (colour: string) => {
     setFrom(colour);
     setTo(colour);
@@ -29,8 +31,8 @@ export function ColoursSheet({ onClose }: { onClose(): void }) {
     <Sheet
       open
       onClose={onClose}
-      title="Change a colour everywhere"
-      about="In artwork, gradients and the backgrounds of artboards. Undo brings it back."
+      title="Colours of this project"
+      about="One is changed everywhere: in artwork, gradients and the backgrounds of artboards. Undo brings it back."
       footer={
         <>
           <span className={`mr-auto ${valid ? 'text-ink-2' : 'text-bad'}`}>
@@ -61,7 +63,7 @@ export function ColoursSheet({ onClose }: { onClose(): void }) {
             className={`flex h-9 items-center gap-2 border px-2 text-left ${colour === from ? 'border-spruce bg-spruce-pale' : 'border-line bg-white hover:bg-rail'}`}
           >
             <span className="size-5 shrink-0 border border-line-strong" style={{ background: colour }} />
-            <span className="font-mono text-[11.5px]">{colour}</span>
+            <span className="min-w-0 truncate font-mono text-[11.5px]">{nameOf(colour) ?? colour}</span>
             <span className="ml-auto text-ink-3 text-note">{times}</span>
           </RadioGroup.Item>
         ))}
@@ -86,6 +88,7 @@ export function ColoursSheet({ onClose }: { onClose(): void }) {
           />
         </div>
       )}
+      {from && <ColourFacts key={from} colour={from} />}
     </Sheet>
   );
 }

@@ -21,13 +21,14 @@ export function benchIntent(session: Session, ids: Iterable<string> = session.se
   return { selection: new Set(ids), shown: shownNow(session), changes, carry };
 }
 
-/** Does an act to what is selected on the Bench, or to `ids`. */
+/** Does an act to what is selected on the Bench, or to `ids`; those that say the same `joins` are undone as one. */
 export const act = <Done extends AnyAct>(
   session: Session,
   done: Done,
   settings: ActSettings<Done>,
   ids?: Iterable<string>,
-): boolean => doAct(session, done, benchIntent(session, ids), settings);
+  joins?: string,
+): boolean => doAct(session, done, benchIntent(session, ids), settings, joins);
 
 export const selectedLayers = ({ doc, selection }: Session): Layer[] =>
   [...selection].flatMap((id) => doc.find('layer', id) ?? []);

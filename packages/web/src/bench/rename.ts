@@ -1,8 +1,7 @@
-import { pieceRecord } from '@tolvik/core';
+import { acts, pieceRecord } from '@tolvik/core';
+import { doAct, plainIntent } from '../project/act';
 import type { Session } from '../project/session';
 
 export function renamePiece(session: Session, id: string, name: string): void {
-  const record = pieceRecord(session.doc, id);
-  if (record && record.name !== name)
-    session.commit({ label: `rename ${record.name}`, puts: [{ ...record, name }], removes: [] });
+  if (pieceRecord(session.doc, id)?.name !== name) doAct(session, acts.renamePiece, plainIntent([id]), { name });
 }

@@ -14,7 +14,7 @@ export const ALSO: Readonly<Record<string, string>> = {
   'whole-pixels': 'snap round blurry sharp',
   'to-pixel-grid': 'snap round blurry sharp',
   'centre-artwork': 'center middle',
-  colours: 'color colour swatch palette replace recolour recolor',
+  colours: 'change everywhere color colour swatch palette replace recolour recolor cmyk spot name',
   variants: 'mono reversed white black color colour one ink logo',
   lockups: 'logo combination horizontal stacked',
   editions: 'table data variables language translation csv',

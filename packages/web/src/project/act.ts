@@ -16,10 +16,11 @@ export function doAct<Done extends AnyAct>(
   act: Done,
   intent: Intent,
   settings: ActSettings<Done>,
+  joins?: string,
 ): boolean {
   try {
     const { selected, ...change } = perform(session.doc, act, intent, settings);
-    session.commit(change);
+    session.commit(change, joins);
     if (selected) session.select(selected);
     return true;
   } catch (error) {

@@ -1,4 +1,4 @@
-import { acts, artboardsNamed, type Change, nameFromFile, oneSizeFor, type ReplaceReport } from '@tolvik/core';
+import { artboardsNamed, type Change, nameFromFile, oneSizeFor, type ReplaceReport } from '@tolvik/core';
 import { useCallback, useContext } from 'react';
 import { create } from 'zustand';
 import { uploadLines } from '../api/client';
@@ -120,10 +120,7 @@ function oneSize(session: Session, change: Pick<Change, 'puts'> | null) {
   const ids = boards.map(({ id }) => id);
   return {
     title: `Bring all to ${+longestPx.toFixed(2)} px`,
-    // Acts are not part of every stage.
-    run: () =>
-      void fetched(() => import('./act')).then(({ doAct, plainIntent }) =>
-        doAct(session, acts.bringToSize, plainIntent(ids), { longestPx }),
-      ),
+    // What it takes to measure artwork is not part of every stage.
+    run: () => void fetched(() => import('./to-one-size')).then(({ toOneSize }) => toOneSize(session, ids, longestPx)),
   };
 }

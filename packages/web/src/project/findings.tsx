@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import {
-  acceptanceOf,
+  acts,
   cellKey,
   type Finding,
   type Meetings,
@@ -19,6 +19,7 @@ import type { Painter } from '../painter/painter';
 import { usePainter } from '../painter/use-painter';
 import { useNotice } from '../ui/notices';
 import { fetched, later } from '../ui/part';
+import { doAct, plainIntent } from './act';
 import { planOf, useOpenSession, useSession, useSessionPart } from './context';
 import { serverMade } from './made';
 
@@ -193,23 +194,11 @@ export function useAccept(): {
   const session = useOpenSession();
   return {
     accept: (findings, reason) =>
-      session.commit({
-        label: findings.length === 1 ? 'accept a finding' : `accept ${findings.length} findings`,
-        puts: findings.map((finding) => acceptanceOf(finding, reason)),
-        removes: [],
+      void doAct(session, acts.acceptFindings, plainIntent([]), {
+        findings: [...findings],
+        reason: reason.trim() || undefined,
       }),
-    takeBack: (finding) =>
-      session.commit({
-        label: 'look at a finding again',
-        puts: [],
-        removes: session.doc
-          .list('acceptance')
-          .filter(
-            (each) =>
-              each.check === finding.check && each.pieceId === finding.pieceId && each.message === finding.message,
-          )
-          .map((each) => each.id),
-      }),
+    takeBack: (finding) => void doAct(session, acts.lookAgain, plainIntent([]), { findings: [finding] }),
   };
 }
 

@@ -1,4 +1,5 @@
-import { type Settings, TEMPLATE_WORDS, unknownWords } from '@tolvik/core';
+import { type ActSettings, acts, type Settings, TEMPLATE_WORDS, unknownWords } from '@tolvik/core';
+import { doAct, plainIntent } from '../project/act';
 import { useSession } from '../project/context';
 import { NumberField } from '../ui/NumberField';
 import { TextField } from '../ui/TextField';
@@ -25,8 +26,7 @@ const known = (text: string) => {
 export function NameTemplates() {
   const session = useSession();
   const { settings } = session.doc;
-  const set = (fields: Partial<Settings>) =>
-    session.commit({ label: 'change how files are named', puts: [{ ...settings, ...fields }], removes: [] });
+  const set = (said: ActSettings<typeof acts.setProject>) => doAct(session, acts.setProject, plainIntent([]), said);
   return (
     <div className="flex flex-col gap-3">
       <div>

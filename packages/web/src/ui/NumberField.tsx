@@ -14,6 +14,9 @@ type Props = {
   className?: string;
   id?: string;
   showLabel?: string;
+  /** Where there may be no number: what stands there then, and what emptying the field does. */
+  none?: string;
+  onNone?(): void;
 };
 
 /** A number to type or to step with the arrow keys; what cannot be is answered here, and nothing changes. */
@@ -28,6 +31,8 @@ export function NumberField({
   className = '',
   id,
   showLabel,
+  none,
+  onNone,
 }: Props) {
   const shown = value === null ? '' : plain(value);
   const [text, setText] = useState(shown);
@@ -40,7 +45,11 @@ export function NumberField({
 
   const settle = (typed: string) => {
     // Left as it was, several numbers stay what they are.
-    if (value === null && typed.trim() === '') return true;
+    if (typed.trim() === '' && (value === null || onNone)) {
+      setTrouble('');
+      if (value !== null) onNone?.();
+      return true;
+    }
     const read = readNumber(typed);
     const problem =
       read === null
@@ -65,7 +74,7 @@ export function NumberField({
         aria-label={label}
         aria-invalid={!!trouble}
         inputMode="decimal"
-        placeholder={value === null ? 'mixed' : undefined}
+        placeholder={none ?? (value === null ? 'mixed' : undefined)}
         value={text}
         onFocus={(event) => event.target.select()}
         onChange={(event) => {

@@ -94,7 +94,12 @@ export function BenchCommands({ plane }: { plane: RefObject<Plane | null> }): nu
         unless: !layers.some((layer) => layer.tag === 'text') && 'No text is selected',
         run: () => outline(layers),
       },
-      { id: 'colours', group: 'Layers', title: 'Change a colour everywhere…', run: () => set({ sheet: 'colours' }) },
+      {
+        id: 'colours',
+        group: 'Layers',
+        title: 'Colours of this project…',
+        run: () => set({ sheet: 'colours' }),
+      },
       ...actCommands(session, 'Pieces'),
       ...actCommands(session, 'Files'),
       ...sheetCommands(session),

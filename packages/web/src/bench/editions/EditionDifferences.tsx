@@ -1,6 +1,7 @@
-import { type Difference, differences, type Edition, pushToBase, takeBack } from '@tolvik/core';
+import { acts, type Difference, differences, type Edition } from '@tolvik/core';
 import { useState } from 'react';
 import { useSession } from '../../project/context';
+import { act } from '../act';
 import { GiveSheet } from './GiveSheet';
 import { LostDifferences } from './LostDifferences';
 
@@ -31,7 +32,7 @@ export function DifferenceList({ edition, ofLayer }: { edition: Edition; ofLayer
       <ul className="flex flex-col gap-1.5">
         {list.map(({ layerId, title, field, words }) => {
           const exists = !!doc.find('layer', layerId);
-          const push = field === 'tint' ? null : pushToBase(doc, edition, layerId);
+          const canPush = field !== 'tint' && exists;
           return (
             <li key={`${layerId} ${field}`} className="grid grid-cols-[1fr_auto] items-center gap-x-2">
               {!ofLayer && (
@@ -50,18 +51,15 @@ export function DifferenceList({ edition, ofLayer }: { edition: Edition; ofLayer
               <span className="col-span-2 flex flex-wrap gap-x-3 text-note [&>button]:text-ink-2 [&>button]:underline [&>button]:hover:text-ink">
                 <button
                   type="button"
-                  onClick={() =>
-                    session.commit({
-                      label: `take a difference of ${edition.name} back`,
-                      puts: [takeBack(edition, layerId, field)],
-                      removes: [],
-                    })
-                  }
+                  onClick={() => act(session, acts.takeBackDifference, { editionId: edition.id, layerId, field })}
                 >
                   Take back
                 </button>
-                {push && (
-                  <button type="button" onClick={() => session.commit(push)}>
+                {canPush && (
+                  <button
+                    type="button"
+                    onClick={() => act(session, acts.pushDifference, { editionId: edition.id, layerId })}
+                  >
                     Push to the base
                   </button>
                 )}

@@ -1,11 +1,12 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type Edition, editionRecord, lastOrder, newId, ordersAfter } from '@tolvik/core';
+import { acts, type Edition } from '@tolvik/core';
 import { memo, useEffect, useState } from 'react';
 import { PieceThumb } from '../../painter/PieceThumb';
 import { useOpenSession, useSession } from '../../project/context';
 import { Button, Choice, Key } from '../../ui/controls';
 import { Tick } from '../../ui/Tick';
 import { count } from '../../ui/words';
+import { act } from '../act';
 import { useBench } from '../bench-state';
 import { shownEdition } from '../shown-edition';
 
@@ -22,17 +23,7 @@ export function EditionStrip() {
   if (!board) return null;
   const editions = doc.list('edition').filter((edition) => edition.artboardId === board.id);
   if (editions.length === 0) return null;
-  const add = () => {
-    const from = shown ?? editions[editions.length - 1];
-    const made = editionRecord.parse({
-      ...from,
-      id: newId(),
-      order: ordersAfter(lastOrder(editions), 1)[0],
-      name: `${from.name}-copy`,
-    });
-    session.commit({ label: `new edition of ${board.name}`, puts: [made], removes: [] });
-    session.select([made.id]);
-  };
+  const add = () => act(session, acts.newEdition, {}, [shown?.id ?? board.id]);
   return (
     <section aria-label={`Editions of ${board.name}`} className="flex-none border-line border-t bg-paper">
       <div className="flex h-10 items-center gap-3 px-3.5">
@@ -123,13 +114,7 @@ const EditionCell = memo(function EditionCell({ edition, on }: { edition: Editio
       <span className="mt-1 flex items-center gap-1.5">
         <Tick
           checked={edition.on}
-          onChange={(next) =>
-            session.commit({
-              label: `switch ${next ? 'on' : 'off'} ${edition.name}`,
-              puts: [{ ...edition, on: next }],
-              removes: [],
-            })
-          }
+          onChange={(on) => act(session, acts.switchPieces, { on }, [edition.id])}
           label={`${edition.name} becomes files`}
         />
         <span className="truncate font-mono text-[10.5px]" title={edition.name}>

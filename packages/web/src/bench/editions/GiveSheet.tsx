@@ -1,4 +1,4 @@
-import { copyDifference, type Difference, type Edition } from '@tolvik/core';
+import { acts, type Difference, type Edition } from '@tolvik/core';
 import { useState } from 'react';
 import { useSession } from '../../project/context';
 import { Button } from '../../ui/controls';
@@ -6,6 +6,7 @@ import { Sheet } from '../../ui/Sheet';
 import { Tick } from '../../ui/Tick';
 import { toggled } from '../../ui/toggled';
 import { count } from '../../ui/words';
+import { act } from '../act';
 
 /** Which other editions get a difference as well. */
 export function GiveSheet({
@@ -22,14 +23,8 @@ export function GiveSheet({
   const session = useSession();
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const apply = () => {
-    const puts = copyDifference(
-      session.doc,
-      edition,
-      given.layerId,
-      given.field,
-      others.filter((other) => chosen.has(other.id)),
-    );
-    session.commit({ label: `give a difference to ${count(puts.length, 'edition')}`, puts, removes: [] });
+    const { layerId, field } = given;
+    act(session, acts.giveDifference, { editionId: edition.id, layerId, field, to: [...chosen] });
     onClose();
   };
   return (

@@ -3,11 +3,10 @@ import { useSession } from '../../project/context';
 import { NumberField } from '../../ui/NumberField';
 import { act } from '../act';
 import { BackgroundField } from './BackgroundField';
+import { SmallestFields } from './SmallestFields';
 
 export function ArtboardNumbers({ artboard }: { artboard: Artboard }) {
   const session = useSession();
-  const set = (fields: Partial<Artboard>, label: string) =>
-    session.commit({ label: `${label} ${artboard.name}`, puts: [{ ...artboard, ...fields }], removes: [] });
   const move = (x: number, y: number) => act(session, acts.move, { dx: x - artboard.x, dy: y - artboard.y });
   return (
     <>
@@ -32,8 +31,9 @@ export function ArtboardNumbers({ artboard }: { artboard: Artboard }) {
       <BackgroundField
         label="Background"
         value={artboard.background}
-        onChange={(background) => set({ background }, 'background of')}
+        onChange={(background) => act(session, acts.setBackground, { background }, [artboard.id])}
       />
+      <SmallestFields artboard={artboard} />
     </>
   );
 }

@@ -1,8 +1,9 @@
-import { cellKey, FORMATS, outputsOf, type Piece, planFile } from '@tolvik/core';
+import { acts, cellKey, FORMATS, outputsOf, type Piece, planFile } from '@tolvik/core';
 import { planOf, useMade, useSession } from '../../project/context';
 import { Shortened } from '../../ui/Shortened';
 import { Tick } from '../../ui/Tick';
 import { count, weight } from '../../ui/words';
+import { act } from '../act';
 import { SmallPictures } from './SmallPictures';
 
 /** The files of one piece by their real names and weights. */
@@ -14,15 +15,8 @@ export function BecomesFiles({ piece }: { piece: Piece }) {
   const outputs = outputsOf(doc, piece);
   const planned = new Set(plan.files.filter((file) => file.pieceId === piece.id).map((file) => file.outputId));
   const specs = plan.specs.filter((spec) => piece.specIds.includes(spec.id));
-  const toggle = (outputId: string, on: boolean) => {
-    const { record } = piece;
-    const offOutputIds = on ? record.offOutputIds.filter((id) => id !== outputId) : [...record.offOutputIds, outputId];
-    session.commit({
-      label: `${on ? 'make' : 'leave out'} a file of ${record.name}`,
-      puts: [{ ...record, on: on ? true : record.on, offOutputIds }],
-      removes: [],
-    });
-  };
+  const toggle = (outputId: string, on: boolean) =>
+    act(session, acts.switchFiles, { on, outputIds: [outputId] }, [piece.id]);
   return (
     <section className="px-3.5 py-3">
       <div className="mb-1.5 flex items-baseline justify-between gap-2">

@@ -1,26 +1,21 @@
-import { type Edition, type Layer, type LayerOverride, withOverrides } from '@tolvik/core';
+import { type ActSettings, acts, type Edition, type Layer } from '@tolvik/core';
 import { useSession } from '../../project/context';
 import { NumberField } from '../../ui/NumberField';
+import { act } from '../act';
 import { DifferenceList } from '../editions/EditionDifferences';
 import { ColourField } from './ColourField';
 
 /** Tint and opacity of the selected layers in one edition alone, and what else it holds of one. What one shows is the first layer's. */
-export function EditionFields({ layers, name, edition }: { layers: readonly Layer[]; name: string; edition: Edition }) {
+export function EditionFields({ layers, edition }: { layers: readonly Layer[]; edition: Edition }) {
   const session = useSession();
   const held = edition.overrides[layers[0].id];
-  const put = (label: string, change: (before: LayerOverride) => LayerOverride) =>
-    session.commit({
-      label: `${label} ${name} in ${edition.name}`,
-      puts: [
-        withOverrides(
-          session.doc,
-          edition,
-          layers.map((layer) => layer.id),
-          change,
-        ),
-      ],
-      removes: [],
-    });
+  const set = (said: ActSettings<typeof acts.setDifference>) =>
+    act(
+      session,
+      acts.setDifference,
+      said,
+      layers.map(({ id }) => id),
+    );
   return (
     <section className="border-line border-b px-3.5 py-2.5">
       <div className="border border-ochre bg-ochre-pale px-2 pt-1 pb-2 text-ochre">
@@ -33,9 +28,7 @@ export function EditionFields({ layers, name, edition }: { layers: readonly Laye
             label={`Tint in ${edition.name}`}
             value={held?.tint}
             inherited="as the base"
-            onChange={(tint) =>
-              put('tint', ({ tint: _, ...before }) => (tint === 'none' ? before : { ...before, tint }))
-            }
+            onChange={(tint) => set({ tint: tint === 'none' ? null : tint })}
           />
           <NumberField
             label={`opacity in ${edition.name}, in percent of the base's`}
@@ -43,7 +36,7 @@ export function EditionFields({ layers, name, edition }: { layers: readonly Laye
             value={Math.round((held?.opacity ?? 1) * 100)}
             min={0}
             max={100}
-            onChange={(percent) => put('opacity of', (before) => ({ ...before, opacity: percent / 100 }))}
+            onChange={(percent) => set({ opacity: percent / 100 })}
             className="w-[70px] shrink-0 [&>span]:text-ochre"
           />
         </div>

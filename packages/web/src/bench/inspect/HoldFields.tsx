@@ -1,5 +1,6 @@
-import type { Layer, LayerHold } from '@tolvik/core';
+import { type ActSettings, acts, type Layer } from '@tolvik/core';
 import { useSession } from '../../project/context';
+import { act } from '../act';
 
 const HOLD_X = { left: 'left edge', centre: 'middle', right: 'right edge', both: 'both edges' } as const;
 const HOLD_Y = { top: 'top edge', centre: 'middle', bottom: 'bottom edge', both: 'both edges' } as const;
@@ -10,16 +11,12 @@ export function HoldFields({ layers }: { layers: readonly Layer[] }) {
   const same = (axis: 'x' | 'y') =>
     new Set(layers.map((layer) => layer.hold?.[axis])).size === 1 ? (layers[0].hold?.[axis] ?? '') : '';
   const set = (axis: 'x' | 'y', value: string) =>
-    session.commit({
-      label: 'what layers hold to',
-      puts: layers.map((layer) => {
-        const { [axis]: _, ...rest } = layer.hold ?? {};
-        const hold = value ? ({ ...rest, [axis]: value } as LayerHold) : rest;
-        const { hold: __, ...bare } = layer;
-        return Object.keys(hold).length > 0 ? { ...bare, hold } : bare;
-      }),
-      removes: [],
-    });
+    act(
+      session,
+      acts.holdTo,
+      { [axis]: value || null } as ActSettings<typeof acts.holdTo>,
+      layers.map(({ id }) => id),
+    );
   const field = (axis: 'x' | 'y', titles: Record<string, string>) => (
     <select
       className="field min-w-0 flex-1"

@@ -30,8 +30,6 @@ export function LayerInspector({ layers }: { layers: readonly Layer[] }) {
   const [first] = layers;
   const one = layers.length === 1;
   const name = one ? layerTitle(first) : count(layers.length, 'layer');
-  const set = (fields: Partial<Layer>, label: string) =>
-    session.commit({ label: `${label} ${name}`, puts: layers.map((layer) => ({ ...layer, ...fields })), removes: [] });
   const edition = editedEdition(session, ids);
   return (
     <>
@@ -42,7 +40,7 @@ export function LayerInspector({ layers }: { layers: readonly Layer[] }) {
             label="Name"
             value={first.name}
             placeholder={layerTitle(first)}
-            onChange={(text) => set({ name: text.trim() }, 'rename')}
+            onChange={(text) => act(session, acts.renameLayer, { name: text }, ids)}
             className="mb-2 [&_input]:font-semibold"
           />
         )}
@@ -56,7 +54,7 @@ export function LayerInspector({ layers }: { layers: readonly Layer[] }) {
                 onChange={(on) =>
                   field === 'shown'
                     ? act(session, acts.show, { shown: on }, ids)
-                    : set({ [field]: on }, `${title.toLowerCase()}:`)
+                    : act(session, acts.markLayers, { [field]: on }, ids)
                 }
                 label={title}
               />{' '}
@@ -67,7 +65,7 @@ export function LayerInspector({ layers }: { layers: readonly Layer[] }) {
       </section>
       <HoldFields layers={layers} />
       {one && first.tag === 'text' && <TextFields layer={first} />}
-      {edition && <EditionFields layers={layers} name={name} edition={edition} />}
+      {edition && <EditionFields layers={layers} edition={edition} />}
       <PaintFields layers={layers} title={edition ? 'Paint of the base' : 'Paint'} />
       <AlignActions layers />
       <MakePieces layers={layers} />

@@ -1,4 +1,4 @@
-import { type Artboard, acts, type Piece, type Region, regionOf, resizeArtboard } from '@tolvik/core';
+import { type Artboard, acts, type Piece, type Region } from '@tolvik/core';
 import { planOf, useSession } from '../../project/context';
 import { NumberField } from '../../ui/NumberField';
 import { count } from '../../ui/words';
@@ -14,13 +14,12 @@ export function ManyPieces({ pieces }: { pieces: readonly Piece[] }) {
   const files = plan.files.filter((file) => ids.has(file.pieceId)).length;
   const artboards = pieces.flatMap(({ record }) => (record.kind === 'artboard' ? [record] : []));
   const resizeAll = (fields: Partial<Region>) =>
-    session.commit({
-      label: `resize ${count(artboards.length, 'artboard')}`,
-      puts: artboards.flatMap((artboard) =>
-        resizeArtboard(session.doc, artboard, { ...regionOf(artboard), ...fields }),
-      ),
-      removes: [],
-    });
+    act(
+      session,
+      acts.setRect,
+      fields,
+      artboards.map(({ id }) => id),
+    );
   const same = (of: (artboard: Artboard) => number) =>
     new Set(artboards.map(of)).size === 1 ? of(artboards[0]) : null;
   return (

@@ -1,7 +1,9 @@
+import { acts } from '@tolvik/core';
 import { planOf, useSession } from '../../project/context';
 import { Button } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
 import { count } from '../../ui/words';
+import { act } from '../act';
 import { useBench } from '../bench-state';
 
 export function NothingSelected() {
@@ -24,9 +26,7 @@ export function NothingSelected() {
         value={settings.gridPx}
         min={1}
         max={1000}
-        onChange={(gridPx) =>
-          session.commit({ label: 'change the grid', puts: [{ ...settings, gridPx }], removes: [] })
-        }
+        onChange={(gridPx) => act(session, acts.setProject, { gridPx })}
         className="[&>span]:whitespace-nowrap [&>span]:font-sans [&_input]:w-16"
       />
       <Button small className="mt-2" onClick={() => set({ sheet: 'colours' })}>

@@ -3,7 +3,7 @@ import { useSession } from '../../project/context';
 import { Button, Choice } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
 import { count } from '../../ui/words';
-import { act, nameOfSelection } from '../act';
+import { act } from '../act';
 import { useBench } from '../bench-state';
 import { ColourField } from './ColourField';
 
@@ -17,13 +17,9 @@ export function PaintFields({ layers, title }: { layers: readonly Layer[]; title
   const session = useSession();
   const { set } = useBench();
   const [first] = layers;
-  const name = nameOfSelection(session);
+  const ids = layers.map(({ id }) => id);
   const paint = (attribute: string, value: string) =>
-    session.commit({
-      label: `${attribute} of ${name}`,
-      puts: layers.map((layer) => ({ ...layer, attrs: { ...layer.attrs, [attribute]: value } })),
-      removes: [],
-    });
+    act(session, acts.setPaint, { paint: { [attribute]: value } }, ids);
   const value = (name: string) => inheritedValue(session.doc, first, name);
   const stroke = value('stroke');
   const stroked = stroke !== undefined && stroke !== 'none';
@@ -75,13 +71,7 @@ export function PaintFields({ layers, title }: { layers: readonly Layer[]; title
           value={Math.round(first.opacity * 100)}
           min={0}
           max={100}
-          onChange={(percent) =>
-            session.commit({
-              label: `opacity of ${name}`,
-              puts: layers.map((layer) => ({ ...layer, opacity: percent / 100 })),
-              removes: [],
-            })
-          }
+          onChange={(percent) => act(session, acts.setPaint, { opacity: percent / 100 }, ids)}
         />
       </div>
       {stroked && (

@@ -1,4 +1,4 @@
-import { acts, type Piece, type Region, type Slice } from '@tolvik/core';
+import { type ActSettings, acts, type Piece, type Region, type Slice } from '@tolvik/core';
 import { useSession } from '../../project/context';
 import { NumberField } from '../../ui/NumberField';
 import { Ticked } from '../../ui/Tick';
@@ -12,8 +12,7 @@ export function SliceNumbers({ slice, piece }: { slice: Slice; piece: Piece }) {
   const { region } = piece;
   const { source } = slice;
   const set = (rect: Partial<Region>) => act(session, acts.setRect, rect, [slice.id]);
-  const put = (fields: Partial<Slice>, label: string) =>
-    session.commit({ label: `${label} ${slice.name}`, puts: [{ ...slice, ...fields }], removes: [] });
+  const put = (said: ActSettings<typeof acts.setSlice>) => act(session, acts.setSlice, said, [slice.id]);
   return (
     <>
       {source.kind === 'region' ? (
@@ -50,17 +49,13 @@ export function SliceNumbers({ slice, piece }: { slice: Slice; piece: Piece }) {
         value={slice.margin}
         min={-10_000}
         max={10_000}
-        onChange={(margin) => put({ margin }, 'margin of')}
+        onChange={(margin) => put({ margin })}
         className="mt-2"
       />
       {source.kind !== 'region' && (
         <div className="mt-2 flex gap-4">
-          <Ticked checked={slice.square ?? false} onChange={(square) => put({ square }, 'square')} label="Square" />
-          <Ticked
-            checked={slice.wholePx ?? false}
-            onChange={(wholePx) => put({ wholePx }, 'whole px of')}
-            label="On whole px"
-          />
+          <Ticked checked={slice.square ?? false} onChange={(square) => put({ square })} label="Square" />
+          <Ticked checked={slice.wholePx ?? false} onChange={(wholePx) => put({ wholePx })} label="On whole px" />
         </div>
       )}
       <SliceShapeFields slice={slice} put={put} />

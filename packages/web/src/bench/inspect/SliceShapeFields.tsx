@@ -11,7 +11,7 @@ const SHAPE_TITLES = {
 } as const;
 
 /** What lies outside the shape is transparent. */
-export function SliceShapeFields({ slice, put }: { slice: Slice; put(fields: Partial<Slice>, label: string): void }) {
+export function SliceShapeFields({ slice, put }: { slice: Slice; put(fields: Pick<Slice, 'shape'>): void }) {
   const { doc } = useSession();
   const { shape, source } = slice;
   // Layers whose outline could be the shape: drawn shapes that the slice touches, the one it is cut from first.
@@ -31,9 +31,9 @@ export function SliceShapeFields({ slice, put }: { slice: Slice; put(fields: Par
   const choose = (kind: keyof typeof SHAPE_TITLES) => {
     const layerId =
       outlines.find((layer) => source.kind === 'layer' && layer.id === source.layerId)?.id ?? outlines[0]?.id;
-    if (kind === 'rounded') put({ shape: { kind, radius: 8 } }, 'shape of');
-    else if (kind !== 'outline') put({ shape: { kind } }, 'shape of');
-    else if (layerId) put({ shape: { kind, layerId } }, 'shape of');
+    if (kind === 'rounded') put({ shape: { kind, radius: 8 } });
+    else if (kind !== 'outline') put({ shape: { kind } });
+    else if (layerId) put({ shape: { kind, layerId } });
   };
   return (
     <div className="mt-2 flex items-center gap-2">
@@ -55,7 +55,7 @@ export function SliceShapeFields({ slice, put }: { slice: Slice; put(fields: Par
           value={shape.radius}
           min={0}
           max={100_000}
-          onChange={(radius) => put({ shape: { kind: 'rounded', radius } }, 'shape of')}
+          onChange={(radius) => put({ shape: { kind: 'rounded', radius } })}
           className="w-[110px]"
         />
       )}
@@ -70,7 +70,7 @@ export function SliceShapeFields({ slice, put }: { slice: Slice; put(fields: Par
               : { value: shape.layerId, title: 'a layer elsewhere' }
           }
           options={outlines.map((layer) => ({ value: layer.id, title: layerTitle(layer) }))}
-          onChange={(layerId) => put({ shape: { kind: 'outline', layerId } }, 'shape of')}
+          onChange={(layerId) => put({ shape: { kind: 'outline', layerId } })}
         />
       )}
     </div>

@@ -1,10 +1,11 @@
-import { type Layer, MAX_TEXT, newId, textWords, withOverrides, withWords } from '@tolvik/core';
+import { type ActSettings, acts, type Layer, MAX_TEXT, newId, textWords } from '@tolvik/core';
 import { useEffect, useRef, useState } from 'react';
 import { useSession } from '../../project/context';
 import { useFontFamilies } from '../../project/fonts';
 import { Button, Choice } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
 import { PickOne } from '../../ui/PickOne';
+import { act } from '../act';
 import { useBench } from '../bench-state';
 import { useOutlineText } from '../outline-text';
 import { editedEdition } from '../shown-artwork';
@@ -39,11 +40,7 @@ export function TextFields({ layer }: { layer: Layer }) {
     setWords(next);
     if (next === before || !next.trim()) return;
     spell.current ??= newId();
-    const put = edition
-      ? withOverrides(session.doc, edition, [layer.id], (held) => ({ ...held, words: next }))
-      : withWords(layer, next);
-    const label = edition ? `words of ${edition.name}` : 'words of a text';
-    session.commit({ label, puts: [put], removes: [] }, spell.current);
+    act(session, acts.setWords, { words: next }, [layer.id], spell.current);
   };
   const settle = () => {
     spell.current = null;
@@ -52,14 +49,7 @@ export function TextFields({ layer }: { layer: Layer }) {
   const style = { ...layer.attrs, ...(layer.text?.[0]?.attrs ?? {}) };
   const family = (style['font-family'] ?? 'sans-serif').split(',')[0].replace(/["']/g, '').trim();
   const sizePx = Number.parseFloat(style['font-size'] ?? '16') || 16;
-  /** Set for the whole text: what single runs say otherwise goes. */
-  const put = (fields: Record<string, string>, label: string) => {
-    const text = layer.text?.map((run) => ({
-      ...run,
-      attrs: Object.fromEntries(Object.entries(run.attrs).filter(([name]) => !(name in fields))),
-    }));
-    session.commit({ label, puts: [{ ...layer, attrs: { ...layer.attrs, ...fields }, text }], removes: [] });
-  };
+  const put = (said: ActSettings<typeof acts.setText>) => act(session, acts.setText, said, [layer.id]);
   const known = families.find((each) => each.family.toLowerCase() === family.toLowerCase());
   const weights = known?.weights ?? [400, 700];
   return (
@@ -95,13 +85,13 @@ export function TextFields({ layer }: { layer: Layer }) {
           value={known?.family ?? family}
           empty={known ? undefined : { value: family, title: `${family} (missing)` }}
           options={families.map((each) => ({ value: each.family, title: each.family }))}
-          onChange={(next) => put({ 'font-family': next }, 'font of a text')}
+          onChange={(next) => put({ family: next })}
         />
         <select
           className="field w-[70px]"
           aria-label="Weight"
           value={style['font-weight'] ?? '400'}
-          onChange={(event) => put({ 'font-weight': event.target.value }, 'weight of a text')}
+          onChange={(event) => put({ weight: event.target.value })}
         >
           {[...new Set([...weights.map(String), style['font-weight'] ?? '400'])].map((weight) => (
             <option key={weight}>{weight}</option>
@@ -115,16 +105,13 @@ export function TextFields({ layer }: { layer: Layer }) {
           value={sizePx}
           min={0.5}
           max={2000}
-          onChange={(size) => {
-            const sized = { ...layer, attrs: { ...layer.attrs, 'font-size': String(size) } };
-            session.commit({ label: 'size of a text', puts: [withWords(sized, base, size)], removes: [] });
-          }}
+          onChange={(size) => put({ sizePx: size })}
           className="w-[80px]"
         />
         <Choice
           label="Lines stand"
           value={(style['text-anchor'] ?? 'start') as (typeof ANCHORS)[number]}
-          onChange={(anchor) => put({ 'text-anchor': anchor }, 'alignment of a text')}
+          onChange={(anchor) => put({ anchor })}
           options={[
             { value: 'start', title: 'left' },
             { value: 'middle', title: 'centred' },

@@ -1,6 +1,6 @@
 import { DndContext } from '@dnd-kit/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { acts, type Layer, layerTitle, renamedLayer } from '@tolvik/core';
+import { acts, type Layer } from '@tolvik/core';
 import { type MouseEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { useSession } from '../../project/context';
 import type { Session } from '../../project/session';
@@ -42,8 +42,6 @@ export function LayersPanel({ onReveal }: { onReveal(id: string): void }) {
     setOpen((before) => ([...parents].every((id) => before.has(id)) ? before : new Set([...before, ...parents])));
   }, [selection, doc]);
 
-  const rename = (layer: Layer, name: string) =>
-    session.commit({ label: `rename ${layerTitle(layer)}`, puts: [renamedLayer(layer, name)], removes: [] });
   const edition = shownEdition(session);
   const isShown = (layer: Layer) => isShownHere(session, layer);
   const show = (layers: readonly Layer[], shown: boolean) =>
@@ -136,7 +134,7 @@ export function LayersPanel({ onReveal }: { onReveal(id: string): void }) {
                   }
                   onFold={() => fold(layer.id, !row.open)}
                   onShow={() => show(chosenWith(layer), !isShown(layer))}
-                  onRename={(name) => rename(layer, name.trim())}
+                  onRename={(name) => act(session, acts.renameLayer, { name }, [layer.id])}
                   onRenaming={(on) => setRenaming(on ? layer.id : null)}
                 />
               );

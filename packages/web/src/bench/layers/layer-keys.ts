@@ -1,6 +1,7 @@
-import { type Layer, layerTitle, moveInTree, reorderLayer } from '@tolvik/core';
+import { acts, type Layer } from '@tolvik/core';
 import type { KeyboardEvent } from 'react';
 import type { Session } from '../../project/session';
+import { act } from '../act';
 import type { LayerRow } from './layer-rows';
 
 type Host = {
@@ -22,17 +23,9 @@ function regroup(session: Session, layer: Layer, where: 'in' | 'out'): void {
   const at = siblings.findIndex((each) => each.id === layer.id);
   const group = [siblings[at - 1], siblings[at + 1]].find((each) => each?.tag === 'g');
   if (where === 'out' && parent)
-    session.commit({
-      label: `take ${layerTitle(layer)} out of ${layerTitle(parent)}`,
-      puts: moveInTree(doc, [layer.id], parent.parentId, parent.id),
-      removes: [],
-    });
+    act(session, acts.moveInTree, { into: parent.parentId, inFrontOf: parent.id }, [layer.id]);
   if (where === 'in' && group)
-    session.commit({
-      label: `put ${layerTitle(layer)} into ${layerTitle(group)}`,
-      puts: moveInTree(doc, [layer.id], group.id, doc.children(group.id).at(-1)?.id ?? null),
-      removes: [],
-    });
+    act(session, acts.moveInTree, { into: group.id, inFrontOf: doc.children(group.id).at(-1)?.id ?? null }, [layer.id]);
 }
 
 /** What keys do in the tree (the pattern of a treegrid, ARIA 1.2), and Alt with arrows moves in it. */
@@ -46,18 +39,8 @@ export function layerKeys({ session, rows, fold, rename, show, goTo }: Host): (e
     if (to !== undefined && rows[to] && !event.altKey) {
       goTo(to);
     } else if (!row) return;
-    else if (event.altKey && event.key === 'ArrowUp')
-      session.commit({
-        label: `bring ${layerTitle(row.layer)} forward`,
-        puts: reorderLayer(doc, row.layer, 'forward'),
-        removes: [],
-      });
-    else if (event.altKey && event.key === 'ArrowDown')
-      session.commit({
-        label: `send ${layerTitle(row.layer)} backward`,
-        puts: reorderLayer(doc, row.layer, 'backward'),
-        removes: [],
-      });
+    else if (event.altKey && event.key === 'ArrowUp') act(session, acts.reorder, { to: 'forward' }, [row.layer.id]);
+    else if (event.altKey && event.key === 'ArrowDown') act(session, acts.reorder, { to: 'backward' }, [row.layer.id]);
     else if (event.altKey && event.key === 'ArrowLeft') regroup(session, row.layer, 'out');
     else if (event.altKey && event.key === 'ArrowRight') regroup(session, row.layer, 'in');
     else if (event.key === 'ArrowRight' && row.hasChildren) fold(row.layer.id, true);

@@ -6,10 +6,10 @@ import {
   useSensor,
   useSensors,
 } from '@dnd-kit/core';
-import { layerTitle, moveInTree, Refusal } from '@tolvik/core';
+import { acts } from '@tolvik/core';
 import { useState } from 'react';
 import { useSession } from '../../project/context';
-import { useNotice } from '../../ui/notices';
+import { act } from '../act';
 
 type Drop = { id: string; where: 'above' | 'below' | 'into' };
 
@@ -23,7 +23,6 @@ export function useLayerDrag(unfold: (id: string) => void): {
 } {
   const session = useSession();
   const { doc, selection } = session;
-  const tell = useNotice();
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
   const [drop, setDrop] = useState<Drop | null>(null);
   const startDrag = ({ active }: DragStartEvent) => {
@@ -50,19 +49,7 @@ export function useLayerDrag(unfold: (id: string) => void): {
       drop.where === 'into'
         ? [target.id, doc.children(target.id).at(-1)?.id ?? null]
         : [target.parentId, drop.where === 'above' ? target.id : behind];
-    try {
-      const count =
-        selection.size === 1 ? layerTitle(doc.find('layer', [...selection][0]) ?? target) : `${selection.size} layers`;
-      session.commit({
-        label: drop.where === 'into' ? `put ${count} into ${layerTitle(target)}` : `move ${count} in the tree`,
-        puts: moveInTree(doc, selection, parent, inFrontOf),
-        removes: [],
-      });
-      if (drop.where === 'into') unfold(target.id);
-    } catch (error) {
-      if (!(error instanceof Refusal)) throw error;
-      tell(`${error.message}.`, { bad: true });
-    }
+    if (act(session, acts.moveInTree, { into: parent, inFrontOf }) && drop.where === 'into') unfold(target.id);
   };
   return {
     context: {

@@ -1,23 +1,20 @@
 import {
   type Artboard,
-  changeRule,
+  acts,
   colourFacts,
   coloursUsed,
-  follow,
   handoverVariants,
   inkOf,
   isPlainLockup,
-  makeGuide,
   type ProjectDocument,
   type RecolourRule,
   sourcesOf,
-  stopFollowing,
 } from '@tolvik/core';
 import { usePainter } from '../../painter/use-painter';
 import { useSession } from '../../project/context';
-import { useAttempt } from '../../ui/attempt';
 import { Button } from '../../ui/controls';
 import { PickOne } from '../../ui/PickOne';
+import { act } from '../act';
 import { ColourField } from '../inspect/ColourField';
 import { ColourMap } from './ColourMap';
 import { InkParts } from './InkParts';
@@ -42,9 +39,7 @@ export function FollowFields({ artboard }: { artboard: Artboard }) {
   const { doc } = session;
   const painter = usePainter();
   const { follows } = artboard;
-  const attempt = useAttempt();
-  const followOther = (sourceId: string) =>
-    attempt(() => session.commit(follow(doc, artboard, sourceId, follows?.rule ?? { kind: 'asDrawn' })));
+  const followOther = (sourceId: string) => act(session, acts.follow, { sourceId }, [artboard.id]);
   const sources = doc
     .list('artboard')
     .filter((other) => other.id !== artboard.id && !other.follows)
@@ -65,7 +60,7 @@ export function FollowFields({ artboard }: { artboard: Artboard }) {
       </label>
     );
   }
-  const setRule = (rule: RecolourRule) => session.commit(changeRule(artboard, rule));
+  const setRule = (rule: RecolourRule) => act(session, acts.setRule, { rule }, [artboard.id]);
   const { rule, lockup } = follows;
   const colours = coloursUsed(doc, sourcesOf(doc, artboard));
   const chooseRule = async (kind: RecolourRule['kind']) => {
@@ -135,20 +130,11 @@ export function FollowFields({ artboard }: { artboard: Artboard }) {
         <ColourMap colours={colours} rule={rule} ground={artboard.background ?? '#ffffff'} onChange={setRule} />
       )}
       <div className="mt-2.5 flex flex-wrap gap-2">
-        <Button small onClick={() => attempt(() => session.commit(stopFollowing(doc, artboard)))}>
+        <Button small onClick={() => act(session, acts.stopFollowing, {}, [artboard.id])}>
           Stop following
         </Button>
         {isPlainLockup(artboard) && (
-          <Button
-            small
-            onClick={() =>
-              attempt(() => {
-                const guide = makeGuide(doc, artboard);
-                session.commit({ label: `guide sheet of ${artboard.name}`, puts: [guide], removes: [] });
-                session.select([guide.id]);
-              })
-            }
-          >
+          <Button small onClick={() => act(session, acts.makeGuide, {}, [artboard.id])}>
             Guide sheet
           </Button>
         )}

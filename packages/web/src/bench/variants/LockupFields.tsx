@@ -1,19 +1,15 @@
-import { type Artboard, withLockup } from '@tolvik/core';
+import { type ActSettings, type Artboard, acts } from '@tolvik/core';
 import { useSession } from '../../project/context';
 import { Choice } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
+import { act } from '../act';
 
 /** How an emblem and a wordmark stand to each other, in heights of the wordmark. */
 export function LockupFields({ artboard }: { artboard: Artboard }) {
   const session = useSession();
   const lockup = artboard.follows?.lockup;
   if (!lockup) return null;
-  const set = (fields: Parameters<typeof withLockup>[2]) =>
-    session.commit({
-      label: `change the lockup ${artboard.name}`,
-      puts: [withLockup(session.doc, artboard, fields)],
-      removes: [],
-    });
+  const set = (said: ActSettings<typeof acts.setLockup>) => act(session, acts.setLockup, said, [artboard.id]);
   const two = lockup.arrangement === 'wide' || lockup.arrangement === 'stacked';
   return (
     <div className="mb-2 grid grid-cols-2 gap-2">

@@ -2,18 +2,12 @@ import {
   ARRANGEMENTS,
   type Arrangement,
   type Artboard,
+  acts,
   artboardRecord,
-  colourFacts,
   emblemFirst,
-  handoverVariants,
-  isFollowing,
   LOCKUP_OPTIONS,
   lockupRule,
   lockupSize,
-  makeLockups,
-  makeVariants,
-  ProjectDocument,
-  type ProjectRecord,
   type VariantKey,
 } from '@tolvik/core';
 import { useState } from 'react';
@@ -24,6 +18,7 @@ import { Sheet } from '../../ui/Sheet';
 import { Tick } from '../../ui/Tick';
 import { toggled } from '../../ui/toggled';
 import { count } from '../../ui/words';
+import { act } from '../act';
 import { LockupCards } from './LockupCards';
 import { NamedFooter } from './NamedFooter';
 import { useMeetings } from './use-meetings';
@@ -38,7 +33,6 @@ const COLOURINGS: readonly { key: VariantKey; title: string }[] = [
 /** Lockups of an emblem and a wordmark by one rule, in their own colours and as variants; all of them follow. */
 export function LockupsSheet({ parts, onClose }: { parts: readonly [Artboard, Artboard]; onClose(): void }) {
   const session = useSession();
-  const { doc } = session;
   const [[emblem, wordmark], setParts] = useState(() => emblemFirst(parts));
   const [options, setOptions] = useState(LOCKUP_OPTIONS);
   const [chosen, setChosen] = useState<ReadonlySet<Arrangement>>(new Set(ARRANGEMENTS));
@@ -56,37 +50,15 @@ export function LockupsSheet({ parts, onClose }: { parts: readonly [Artboard, Ar
   const total = chosen.size * (1 + colourings.size);
   const meetings = useMeetings(parts);
   const apply = () => {
-    // Those of the parts that a lockup holds.
-    const partsMeet = (lockup: Artboard) =>
-      [emblem, wordmark].filter(({ id }) => isFollowing(lockup, id)).flatMap((part) => meetings?.(part) ?? []);
-    const scratch = new ProjectDocument(doc.all());
-    const made: Artboard[] = [];
-    const add = (list: readonly Artboard[]) => {
-      made.push(...list);
-      scratch.apply({ puts: [...list] as ProjectRecord[], removes: [] });
+    const settings = {
+      ...options,
+      arrangements: [...chosen],
+      naming,
+      colourings: [...colourings],
+      emblemId: emblem.id,
+      meetings: meetings?.bySource,
     };
-    add(
-      makeLockups(
-        doc,
-        emblem,
-        wordmark,
-        ARRANGEMENTS.filter((arrangement) => chosen.has(arrangement)),
-        options,
-        naming,
-      ),
-    );
-    for (const lockup of [...made])
-      add(
-        makeVariants(
-          scratch,
-          lockup,
-          handoverVariants(colourFacts(scratch, lockup, partsMeet(lockup))).filter(({ key }) => colourings.has(key)),
-          '{source}-{variant}',
-        ),
-      );
-    session.commit({ label: `make ${count(made.length, 'lockup')}`, puts: made, removes: [] });
-    session.select(made.map((artboard) => artboard.id));
-    onClose();
+    if (act(session, acts.makeLockups, settings, [emblem.id, wordmark.id])) onClose();
   };
   const number = (field: 'gap' | 'clearSpace' | 'emblemHeight', label: string, min: number) => (
     <NumberField

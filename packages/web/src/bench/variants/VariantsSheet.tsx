@@ -1,11 +1,11 @@
 import {
   type Artboard,
+  acts,
   artboardRecord,
   artworkIndex,
   boundsOf,
   colourFacts,
   handoverVariants,
-  makeVariants,
   sourcesOf,
   type VariantChoices,
   type VariantKey,
@@ -17,6 +17,7 @@ import { useSession } from '../../project/context';
 import { Sheet } from '../../ui/Sheet';
 import { toggled } from '../../ui/toggled';
 import { count } from '../../ui/words';
+import { act } from '../act';
 import { useDraftPictures } from '../draft-pictures';
 import { NamedFooter } from './NamedFooter';
 import { useMeetings } from './use-meetings';
@@ -35,7 +36,7 @@ export function VariantsSheet({ sources, onClose }: { sources: readonly Artboard
   const [open, setOpen] = useState<VariantKey | null>(null);
   const known = meetings !== null;
   // biome-ignore lint/correctness/useExhaustiveDependencies: looked at once, when it is measured
-  const facts = useMemo(() => colourFacts(doc, first, meetings?.(first) ?? []), [known]);
+  const facts = useMemo(() => colourFacts(doc, first, meetings?.of(first) ?? []), [known]);
   const proposals = handoverVariants(facts).map((each) => withChoices(facts, each, choices[each.key] ?? {}));
   const drafts = proposals.map(({ key, rule, background }) =>
     artboardRecord.parse({
@@ -55,19 +56,9 @@ export function VariantsSheet({ sources, onClose }: { sources: readonly Artboard
   const [naming, setNaming] = useState('{source}-{variant}');
   const total = chosen.size * sources.length;
   const apply = () => {
-    const made = sources.flatMap((source) => {
-      const own = colourFacts(doc, source, meetings?.(source) ?? []);
-      const wanted = handoverVariants(own).filter(({ key }) => chosen.has(key));
-      return makeVariants(
-        doc,
-        source,
-        wanted.map((each) => withChoices(own, each, choices[each.key] ?? {})),
-        naming,
-      );
-    });
-    session.commit({ label: `make ${count(made.length, 'variant')}`, puts: made, removes: [] });
-    session.select(made.map((artboard) => artboard.id));
-    onClose();
+    const settings = { variants: [...chosen], naming, choices, meetings: meetings?.bySource };
+    const ids = sources.map(({ id }) => id);
+    if (act(session, acts.makeVariants, settings, ids)) onClose();
   };
   const edited = proposals.find(({ key }) => key === open);
   return (

@@ -1,10 +1,13 @@
-import { type Artboard, type Meetings, type ProjectDocument, sourcesOf } from '@tolvik/core';
+import { type Artboard, type Meetings, sourcesOf } from '@tolvik/core';
 import { useEffect, useState } from 'react';
 import { usePainter } from '../../painter/use-painter';
 import { useSession } from '../../project/context';
 
-/** Where the colours of the artwork meet that artboards show, told for any of them; null until it is measured. */
-export function useMeetings(artboards: readonly Artboard[]): ((artboard: Artboard) => Meetings) | null {
+/** Where the colours of the artwork meet: by the artboards that have it, and told for any that shows it. */
+export type Measured = { bySource: Record<string, Meetings>; of(artboard: Artboard): Meetings };
+
+/** Where the colours of the artwork meet that artboards show; null until it is measured. */
+export function useMeetings(artboards: readonly Artboard[]): Measured | null {
   const { doc } = useSession();
   const painter = usePainter();
   const [known, setKnown] = useState<ReadonlyMap<string, Meetings> | null>(null);
@@ -18,8 +21,10 @@ export function useMeetings(artboards: readonly Artboard[]): ((artboard: Artboar
       live = false;
     };
   }, []);
-  return known && ((artboard) => meetingsAmong(known, doc, artboard));
+  return (
+    known && {
+      bySource: Object.fromEntries(known),
+      of: (artboard) => sourcesOf(doc, artboard).flatMap(({ id }) => known.get(id) ?? []),
+    }
+  );
 }
-
-const meetingsAmong = (known: ReadonlyMap<string, Meetings>, doc: ProjectDocument, artboard: Artboard): Meetings =>
-  sourcesOf(doc, artboard).flatMap(({ id }) => known.get(id) ?? []);

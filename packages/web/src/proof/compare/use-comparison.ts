@@ -1,4 +1,5 @@
 import {
+  acts,
   FORMATS,
   type Output,
   type OutputSettings,
@@ -8,6 +9,7 @@ import {
 } from '@tolvik/core';
 import { useMemo, useState } from 'react';
 import { differenceWords } from '../../pictures/difference';
+import { doAct, plainIntent } from '../../project/act';
 import { planOf, useSession } from '../../project/context';
 import { lighter, MOST_PANES, type Pane, paneTitle } from './panes';
 import { useComparedPictures } from './use-pictures';
@@ -72,11 +74,8 @@ export function useComparison(pieceId: string, outputId: string) {
     /** Gives the output the settings that a pane tries. */
     use(pane: Pane) {
       if (!pane.settings || !file) return;
-      session.commit({
-        label: `${paneTitle(outputOf(pane), file, pane.settings)} for ${FORMATS[pane.settings.format].title}`,
-        puts: [{ ...outputOf(pane), settings: pane.settings }],
-        removes: [],
-      });
+      const { id } = outputOf(pane);
+      doAct(session, acts.setOutput, plainIntent([]), { outputId: id, settings: pane.settings });
       setMore([]);
     },
   };

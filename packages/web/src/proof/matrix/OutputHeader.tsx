@@ -1,6 +1,7 @@
-import { FORMATS, type Output, outputSizeWords, type Spec } from '@tolvik/core';
+import { acts, FORMATS, type Output, outputSizeWords, type Spec } from '@tolvik/core';
 import { Popover } from 'radix-ui';
 import { type MouseEvent, memo, Suspense, useRef } from 'react';
+import { doAct, plainIntent } from '../../project/act';
 import { useSession } from '../../project/context';
 import { Arriving } from '../../ui/Arriving';
 import { part } from '../../ui/part';
@@ -50,13 +51,7 @@ export const OutputHeader = memo(function OutputHeader({
     >
       <Tick
         checked={output.on}
-        onChange={(on) =>
-          session.commit({
-            label: `switch ${format.title} ${words} ${on ? 'on' : 'off'}`,
-            puts: [{ ...output, on }],
-            removes: [],
-          })
-        }
+        onChange={(on) => doAct(session, acts.setOutput, plainIntent([]), { outputId: output.id, on })}
         label={`Make ${format.title} ${words}`}
       />
       <Popover.Root open={open} onOpenChange={(next) => onEdit(next ? output.id : null)}>

@@ -1,4 +1,4 @@
-import { acts, cellKey, type Output, type Piece, shiftPiece } from '@tolvik/core';
+import { acts, cellKey, type Output, type Piece } from '@tolvik/core';
 import type { KeyboardEvent } from 'react';
 import { openMenu } from '../../commands/menu';
 import { doAct, plainIntent } from '../../project/act';
@@ -57,8 +57,7 @@ export function matrixKeys(host: Host): (event: KeyboardEvent) => void {
     const output = outputs[column];
     const { key, shiftKey, ctrlKey, altKey } = event;
     if (altKey && piece && inOrder && (key === 'ArrowUp' || key === 'ArrowDown')) {
-      const puts = shiftPiece(session.doc, piece.record, key === 'ArrowUp' ? -1 : 1);
-      if (puts.length > 0) session.commit({ label: `move ${piece.name} in the order`, puts, removes: [] });
+      doAct(session, acts.moveInOrder, plainIntent([piece.id]), { by: key === 'ArrowUp' ? -1 : 1 });
       event.preventDefault();
       return;
     }

@@ -47,11 +47,7 @@ export function outputMenu(means: MenuMeans, output: Output): MenuGroups {
     [
       item('change', `Change ${named}…`, () => means.edit(output.id)),
       item('output-on', output.on ? 'Make none of these files' : 'Make these files', () =>
-        session.commit({
-          label: `switch ${named} ${output.on ? 'off' : 'on'}`,
-          puts: [{ ...output, on: !output.on }],
-          removes: [],
-        }),
+        doAct(session, acts.setOutput, does, { outputId: output.id, on: !output.on }),
       ),
       item(
         'export-output',

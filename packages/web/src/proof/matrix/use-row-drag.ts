@@ -6,8 +6,9 @@ import {
   useSensor,
   useSensors,
 } from '@dnd-kit/core';
-import { type Piece, placePiece } from '@tolvik/core';
+import { acts, type Piece } from '@tolvik/core';
 import { type RefObject, useRef, useState } from 'react';
+import { doAct, plainIntent } from '../../project/act';
 import { useSession } from '../../project/context';
 
 type Side = 'before' | 'after';
@@ -34,8 +35,7 @@ export function useRowDrag(
     const moved = pieces.find((piece) => piece.id === dragged.id);
     setDrop(null);
     if (!moved || !drop) return;
-    const puts = placePiece(session.doc, moved.record, drop.id, drop.side);
-    if (puts.length > 0) session.commit({ label: `move ${moved.name} in the order`, puts, removes: [] });
+    doAct(session, acts.moveInOrder, plainIntent([moved.id]), { beside: drop.id, side: drop.side });
   };
   return {
     context: { sensors, onDragMove: overRow, onDragEnd: endDrag, onDragCancel: () => setDrop(null) },

@@ -49,8 +49,8 @@ function startingSize(kind: SizeRule['kind']): SizeRule {
 /** Everything an output is made of, changed in place; each change shows in its column at once. */
 export function OutputEditor({ output, onGoOn }: { output: Output; onGoOn(outputId: string | null): void }) {
   const session = useSession();
-  const set = (fields: Partial<Output>, label = 'change an output') =>
-    session.commit({ label, puts: [{ ...output, ...fields }], removes: [] });
+  const set = (said: Partial<Output>) =>
+    doAct(session, acts.setOutput, plainIntent([]), { outputId: output.id, ...said });
   const { settings, size } = output;
   return (
     <div className="flex flex-col gap-1.5">

@@ -21,6 +21,7 @@ const CAPTIONS: Record<ContactSheetSettings['captions'], string> = {
 
 const WITH = [
   ['grounds', 'grounds that fill the cells'],
+  ['lockups', 'pages of lockups with their measures'],
   ['colours', 'a page of colours'],
   ['files', 'a page of files'],
 ] as const;
@@ -30,7 +31,7 @@ function withPages(settings: Settings, pages: Settings['pages'] | 'brand'): Sett
   if (pages === 'brand')
     return { ...settings, pages: 'sheet', sheet: { ...BRAND_SHEET, heading: settings.sheet?.heading ?? '' } };
   const { sheet } = settings;
-  const kept = sheet && { ...sheet, grounds: false, colours: false, files: false };
+  const kept = sheet && { ...sheet, grounds: false, lockups: false, colours: false, files: false };
   return { ...settings, pages, ...(kept && { sheet: kept }) };
 }
 

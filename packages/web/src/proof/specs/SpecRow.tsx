@@ -17,8 +17,8 @@ export function SpecRow({ spec }: { spec: Spec }) {
   const following = plan.pieces.filter((piece) => piece.specIds.includes(spec.id)).length;
   const others = plan.specs.filter(({ id }) => id !== spec.id);
   const who = selection.size > 0 ? `${selection.size} selected` : 'all';
-  const put = (fields: Partial<Spec>, label: string) =>
-    session.commit({ label, puts: [{ ...spec, ...fields }], removes: [] });
+  const set = (said: Pick<Partial<Spec>, 'name' | 'drawnAtScale' | 'letterCase'>) =>
+    doAct(session, acts.setSpec, plainIntent([]), { specId: spec.id, ...said });
   const follow = (settings: { on: boolean } | { instead: string }, specId = spec.id) =>
     doAct(session, acts.followSpec, plainIntent(selection), { specId, ...settings });
   return (
@@ -28,7 +28,7 @@ export function SpecRow({ spec }: { spec: Spec }) {
           label="Name of the spec"
           required
           value={spec.name}
-          onChange={(name) => put({ name }, `rename spec ${spec.name}`)}
+          onChange={(name) => set({ name })}
           className="w-44"
         />
         <span className="text-ink-2">
@@ -38,16 +38,7 @@ export function SpecRow({ spec }: { spec: Spec }) {
         {doc.settings.defaultSpecId === spec.id ? (
           <span className="w-28 text-center text-note text-spruce">for new pieces</span>
         ) : (
-          <Button
-            small
-            onClick={() =>
-              session.commit({
-                label: `${spec.name} for new pieces`,
-                puts: [{ ...doc.settings, defaultSpecId: spec.id }],
-                removes: [],
-              })
-            }
-          >
+          <Button small onClick={() => doAct(session, acts.setProject, plainIntent([]), { defaultSpecId: spec.id })}>
             Use for new pieces
           </Button>
         )}
@@ -87,7 +78,7 @@ export function SpecRow({ spec }: { spec: Spec }) {
             max={64}
             step={0.5}
             value={spec.drawnAtScale}
-            onChange={(drawnAtScale) => put({ drawnAtScale }, `drawing scale of ${spec.name}`)}
+            onChange={(drawnAtScale) => set({ drawnAtScale })}
           />
           ×
         </span>
@@ -97,9 +88,7 @@ export function SpecRow({ spec }: { spec: Spec }) {
             className="field"
             aria-label={`Letters of file names of ${spec.name}`}
             value={spec.letterCase}
-            onChange={(event) =>
-              put({ letterCase: event.target.value as Spec['letterCase'] }, `letters of ${spec.name}`)
-            }
+            onChange={(event) => set({ letterCase: event.target.value as Spec['letterCase'] })}
           >
             <option value="project">as the project has them</option>
             <option value="asTyped">as typed</option>

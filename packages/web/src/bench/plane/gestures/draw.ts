@@ -1,4 +1,4 @@
-import { acts, newShape, newText, type Region } from '@tolvik/core';
+import { acts, type Region } from '@tolvik/core';
 import { act } from '../../act';
 import { useBench } from '../../bench-state';
 import { artworkAt } from '../../shown-artwork';
@@ -65,9 +65,7 @@ export function drawShape(host: GestureHost, from: Pointer): Gesture {
       const rect = none
         ? { x: Math.round(from.px), y: Math.round(from.py), width: CLICKED, height: shape === 'line' ? 0 : CLICKED }
         : drawn;
-      const layer = newShape(session.doc, shape, rect, shapeLook, rising(at));
-      session.commit({ label: `draw ${shape}`, puts: [layer], removes: [] });
-      session.select([layer.id]);
+      act(session, acts.drawShape, { shape, ...rect, ...shapeLook, rising: rising(at) });
       useBench.getState().set({ tool: 'select', panel: 'layers' });
     },
   };
@@ -80,10 +78,9 @@ export function drawText(host: GestureHost): Gesture {
     move: () => undefined,
     finish({ px, py }) {
       const { session } = host;
-      const layer = newText(session.doc, 'Words', Math.round(px), Math.round(py), useBench.getState().textLook);
-      session.commit({ label: 'new text', puts: [layer], removes: [] });
-      session.select([layer.id]);
-      useBench.getState().set({ tool: 'select', panel: 'layers', typing: layer.id });
+      const { textLook, set } = useBench.getState();
+      if (act(session, acts.writeText, { words: 'Words', x: Math.round(px), y: Math.round(py), ...textLook }))
+        set({ tool: 'select', panel: 'layers', typing: [...session.selection][0] });
     },
   };
 }

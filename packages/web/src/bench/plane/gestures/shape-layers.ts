@@ -1,4 +1,5 @@
 import {
+  acts,
   type Bounds,
   type Matrix,
   outermost,
@@ -7,7 +8,7 @@ import {
   resizeTo,
   rotateAbout,
 } from '@tolvik/core';
-import { shapedLayers } from '../../shown-artwork';
+import { act } from '../../act';
 import type { Gesture, GestureHost, Pointer } from '../gesture';
 import type { Handle } from '../handles';
 import { NO_PREVIEW, type Preview } from '../preview';
@@ -30,7 +31,7 @@ const TURN_STEP = 15;
 /** The selected layers under a matrix that follows the pointer. */
 function shaping(
   host: GestureHost,
-  label: string,
+  verb: 'resize' | 'turn',
   cursor: string,
   matrixAt: (at: Pointer) => { matrix: Matrix; words: string },
 ): Gesture {
@@ -52,13 +53,7 @@ function shaping(
     },
     finish() {
       live.end();
-      const [only] = ids;
-      if (latest)
-        session.commit({
-          label: `${label} ${ids.length === 1 ? doc.find('layer', only)?.name || 'a layer' : `${ids.length} layers`}`,
-          puts: shapedLayers(session, ids, latest),
-          removes: [],
-        });
+      if (latest) act(session, acts.transform, { matrix: latest, verb }, ids);
     },
     cancel: () => live.end(),
   };

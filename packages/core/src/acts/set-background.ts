@@ -1,0 +1,24 @@
+import { z } from 'zod';
+import { hexColour } from '../document/records';
+import { defineAct } from './act';
+import { chosenArtboards, nameOfChosen } from './chosen';
+import { differing } from './differing';
+
+export const setBackground = defineAct({
+  name: 'set-background',
+  title: 'Background of artboards',
+  group: 'Pieces',
+  needs: 'artboards',
+  /** Null is transparent. */
+  settings: z.object({ background: hexColour.nullable() }),
+  nothing: 'They have that background already',
+  run: (doc, { selection }, { background }) => {
+    const artboards = chosenArtboards(doc, selection);
+    const puts = artboards.map((artboard) => ({ ...artboard, background }));
+    const name = nameOfChosen(
+      doc,
+      artboards.map(({ id }) => id),
+    );
+    return { label: `background of ${name}`, puts: differing(doc, puts), removes: [] };
+  },
+});
