@@ -17,9 +17,11 @@ import { inCell } from './sheet-cell';
 
 const MM = PX_PER_INCH / 25.4;
 const n = (value: number) => printNumber(value, 3);
-/** Room for a lockup at its smallest, right of its words: a share of the cell's width, and the height of the words in px. */
+/** Most room for a lockup at its smallest, right of its words: a share of the cell's width, and the height of the words in px. */
 const BESIDE = 0.42;
 const BESIDE_HIGH = 44;
+/** Between the words and what stands beside them, in px. */
+const APART = 12;
 const LINE = 13;
 
 const placeOf = (i: number, { left, top, columns, stepX, stepY }: ReturnType<typeof lockupGrid>) => ({
@@ -54,8 +56,8 @@ export function lockupTexts(
       const at = y + grid.pictureHeight;
       const lockup = artboard.follows?.lockup;
       const smallest = smallestOf(doc, artboard);
-      const beside = smallestOnPaper(doc, artboard, grid.cellWidth) !== null;
-      const room = grid.cellWidth * (beside ? 1 - BESIDE : 1);
+      const beside = smallestOnPaper(doc, artboard, grid.cellWidth);
+      const room = grid.cellWidth - (beside === null ? 0 : beside + APART);
       const lines = [
         ...(lockup ? [`clear space: ${+lockup.clearSpace.toFixed(2)} × the height of the wordmark`] : []),
         ...(smallest ? [`smallest: ${smallestWords(smallest)}`] : []),

@@ -74,11 +74,10 @@ export function contactSheetGrid({
 
 /** Height of the lines under a lockup, in px. */
 const MEASURES = 58;
-const LOCKUPS_IN_A_ROW = 2;
 
-/** The grid of a page of lockups: two in a row, below the title of the page, with room for their measures below each. */
+/** The grid of a page of lockups: six on A4, below the title of the page, with room for their measures below each. */
 export function lockupGrid(settings: ContactSheetSettings): ContactSheetGrid {
-  const grid = contactSheetGrid({ ...settings, columns: LOCKUPS_IN_A_ROW, captions: 'none', grounds: true });
+  const grid = contactSheetGrid({ ...settings, columns: settings.landscape ? 3 : 2, captions: 'none', grounds: true });
   const top = grid.top + TITLE;
   const high = grid.heightPx - top - MARGIN - FOOT;
   const rows = Math.max(1, Math.floor((high + GAP) / (grid.cellWidth * ON_GROUND + MEASURES + GAP)));

@@ -42,7 +42,7 @@ export function ColoursSheet({ onClose }: { onClose(): void }) {
                 ? `${to.toLowerCase()} is used already: the two become one`
                 : ''}
           </span>
-          <Button onClick={onClose}>Not now</Button>
+          <Button onClick={onClose}>Close</Button>
           <Button kind="go" disabled={!valid || to.toLowerCase() === from} onClick={apply}>
             Change {count(uses, 'use')}
           </Button>
