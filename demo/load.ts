@@ -23,6 +23,7 @@ import {
   ordersAfter,
   ProjectDocument,
   type ProjectRecord,
+  performRequest,
   planFiles,
   receiverAnswer,
   receiversAnswer,
@@ -149,6 +150,18 @@ async function identity(server: string): Promise<void> {
     'logo-{lockup}',
   );
   await setup.commit({ label: 'make lockups', puts: lockups, removes: [] });
+  const smallest = {
+    'logo-wide': { px: 96, mm: 22 },
+    'logo-stacked': { px: 64, mm: 14 },
+    'logo-emblem': { px: 16, mm: 5 },
+  };
+  for (const [name, settings] of Object.entries(smallest))
+    await setup.commit(performRequest(doc, 'set-smallest', { ids: [setup.artboard(name).id], settings }));
+  for (const settings of [
+    { colour: '#0c6a53', name: 'kelp', cmyk: [88, 20, 70, 22], spot: 'Kelp 12' },
+    { colour: '#171b1c', name: 'slate', cmyk: [60, 40, 40, 90] },
+  ])
+    await setup.commit(performRequest(doc, 'set-colour', { settings }));
   const drawing = { fonts: shippedFonts(import.meta.url), pictures: () => undefined };
   for (const lockup of lockups) {
     const meetings = sourcesOf(doc, lockup).flatMap((source) => drawnMeetings(doc, source, drawing));

@@ -215,6 +215,9 @@ const views = {
       .getByRole('gridcell', { name: /^page 1 of .*brand/ })
       .first()
       .dblclick();
+    await calm(1000);
+    // Its page of lockups.
+    for (let turned = 0; turned < 3; turned++) await page.keyboard.press('PageDown');
     await calm(2500);
     await shot('sheet');
     await page.keyboard.press('Escape');

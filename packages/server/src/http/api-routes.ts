@@ -158,7 +158,7 @@ export const API_ROUTES: readonly ApiRoute[] = [
   {
     method: 'get',
     path: `${PROJECT}/files/{pieceId}/{outputId}/picture.png`,
-    summary: 'What a PDF looks like, for places that cannot show one',
+    summary: 'What a PDF looks like, for places that cannot show one; any page of one that has several with `page`',
     answer: 'image/png',
   },
   {

@@ -68,3 +68,6 @@ export const listOfActs = () =>
     needs,
     settings: z.toJSONSchema(settings, { io: 'input', unrepresentable: 'any' }),
   }));
+
+/** A page of a file that has several, from 1. */
+export const pageNumber = z.coerce.number().int().min(1).max(100_000).optional();

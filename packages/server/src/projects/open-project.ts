@@ -45,7 +45,8 @@ import { resized } from '@tolvik/render';
 import { LRUCache } from 'lru-cache';
 import { type Placed, type PlaceOptions, placed } from '../bring-in/placed';
 
-export type Cell = { pieceId: string; outputId: string };
+/** A piece through an output; of one that makes a file of several pages, the page of the piece, or any by its number from 1. */
+export type Cell = { pieceId: string; outputId: string; page?: number };
 export type KeyedFile = PlannedFile & { key: string };
 export type KeyedPage = PlannedPage & { key: string };
 /** What a picture of the project is, without its bytes. */
@@ -187,14 +188,23 @@ export class OpenProject {
     return { version: this.version, offCount: plan.offCount, files, pages, formats };
   }
 
-  /** A planned file; a page of one that holds several by itself, unless the whole is asked for. Refuses one that cannot be made. */
-  file({ pieceId, outputId }: Cell, whole: boolean): KeyedFile {
+  /**
+   * A planned file; a page of one that holds several by itself, that of the piece or the one asked for, unless the whole
+   * is. Refuses one that cannot be made.
+   */
+  file({ pieceId, outputId, page: asked }: Cell, whole: boolean): KeyedFile {
     const cell = cellKey(pieceId, outputId);
-    const page = whole ? undefined : this.plan().pageByCell.get(cell);
+    const page = whole ? undefined : asked ? this.pageOf(outputId, asked) : this.plan().pageByCell.get(cell);
     const file = page ? { ...page, clashes: [], clashCount: 0 } : this.plan().byCell.get(cell);
     if (!file) return refuse('not.found', 'there is no such file in the plan');
     if (file.problem) return refuse('file.problem', file.problem, { where: file.path });
     return file;
+  }
+
+  private pageOf(outputId: string, page: number): KeyedPage {
+    const whole = this.plan().files.find((file) => file.outputId === outputId && file.pages);
+    const planned = whole?.pages?.[page - 1];
+    return planned ? this.keyed(planned) : refuse('not.found', 'there is no such page in the plan');
   }
 
   private composed(cell: Cell, file: KeyedFile, settings?: OutputSettings): Composed {

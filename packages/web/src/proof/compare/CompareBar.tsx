@@ -1,6 +1,7 @@
 import { outputTitle, type Piece, type PlannedFile } from '@tolvik/core';
 import type { Ground } from '../../pictures/PictureAt';
 import { Button, Choice } from '../../ui/controls';
+import { PageTurner } from './PageTurner';
 import type { Compared } from './use-comparison';
 import type { Looking } from './use-view';
 
@@ -35,6 +36,7 @@ export function CompareBar({ piece, file, comparison, looking, mode, onMode, gro
       </button>
       <h2 className="font-bold text-[15px]">{piece.name}</h2>
       <span className="truncate font-mono text-[11.5px] text-ink-2">{file.path}</span>
+      {comparison.pages && <PageTurner pages={comparison.pages} onTurn={comparison.turn} />}
       <span className="ml-auto" />
       {canTry && (
         <Button small onClick={comparison.addTrial}>

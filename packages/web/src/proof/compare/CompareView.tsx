@@ -63,6 +63,8 @@ export function CompareView({ pieceId, outputId, pieces, onOpen, onClose }: Prop
     else if (event.key === '+' || event.key === '=') looking.zoomBy(1.5);
     else if (event.key === '-') looking.zoomBy(1 / 1.5);
     else if (event.key === '0') looking.fit();
+    else if (event.key === 'PageDown') comparison.turn(1);
+    else if (event.key === 'PageUp') comparison.turn(-1);
     else if (event.key === 'b') comparison.addTrial();
     else if (event.key === 'm' && panes.length > 1) setMode(NEXT_MODE[mode]);
     else if (arrow && event.shiftKey) looking.moveBy(arrow[1] * 40, arrow[0] * 40);

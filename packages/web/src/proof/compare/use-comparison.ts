@@ -28,13 +28,26 @@ export function useComparison(pieceId: string, outputId: string) {
       ),
     [plan, pieceId],
   );
-  const panes: Pane[] = [{ outputId }, ...more.filter((pane) => ofPiece.has(pane.outputId))];
-  const file = ofPiece.get(outputId);
-  const fileOf = (pane: Pane) => ofPiece.get(pane.outputId) ?? file;
+  const own = ofPiece.get(outputId);
+  const pages =
+    own && 'page' in own ? plan.files.find((file) => file.outputId === outputId && file.pages)?.pages : undefined;
+  /** Another page than that of the piece, from 1. */
+  const [turned, setTurned] = useState<number | null>(null);
+  const other = pages?.find(({ page, sheet }) => sheet && page === turned && page !== (own as PlannedPage).page);
+  const file = other ?? own;
+  const panes: Pane[] = [{ outputId }, ...more.filter((pane) => !other && ofPiece.has(pane.outputId))];
+  const fileOf = (pane: Pane) => other ?? ofPiece.get(pane.outputId) ?? file;
   const outputOf = (pane: Pane) => session.doc.find('output', pane.outputId) as Output;
-  const compared = useComparedPictures(pieceId, panes, (pane) => !FORMATS[fileOf(pane)?.format ?? 'png'].shown, file);
+  const compared = useComparedPictures(
+    pieceId,
+    panes,
+    (pane) => !FORMATS[fileOf(pane)?.format ?? 'png'].shown,
+    file,
+    other?.page,
+  );
   const last = panes[panes.length - 1];
-  const nextTrial = file && panes.length < MOST_PANES ? lighter(last.settings ?? outputOf(last).settings) : null;
+  const nextTrial =
+    file && !other && panes.length < MOST_PANES ? lighter(last.settings ?? outputOf(last).settings) : null;
 
   return {
     piece: plan.pieces.find((each) => each.id === pieceId),
@@ -44,10 +57,10 @@ export function useComparison(pieceId: string, outputId: string) {
     fileOf,
     outputOf,
     /** Whether the file can be tried with other settings beside it. */
-    canTry: !!file && panes.length < MOST_PANES && lighter(outputOf(panes[0]).settings) !== null,
+    canTry: !!file && !other && panes.length < MOST_PANES && lighter(outputOf(panes[0]).settings) !== null,
     /** Outputs of the piece that could stand beside. */
     others:
-      panes.length < MOST_PANES
+      panes.length < MOST_PANES && !other
         ? plan.outputs.filter(
             ({ id }) => ofPiece.has(id) && !panes.some((pane) => pane.outputId === id && !pane.settings),
           )
@@ -70,7 +83,20 @@ export function useComparison(pieceId: string, outputId: string) {
     change: (i: number, settings: OutputSettings) =>
       setMore(more.map((pane, n) => (n === i - 1 ? { ...pane, settings } : pane))),
     drop: (i: number) => setMore(more.filter((_, n) => n !== i - 1)),
-    clear: () => setMore([]),
+    /** Of a sheet: which page it is of how many, and how to turn to another, which may show no piece. */
+    pages:
+      own && 'sheet' in own && pages && pages.length > 1 && file && 'page' in file
+        ? { at: file.page, of: pages.length }
+        : null,
+    turn: (by: number) => {
+      if (!pages || !file || !('page' in file)) return;
+      setMore([]);
+      setTurned(Math.min(pages.length, Math.max(1, file.page + by)));
+    },
+    clear: () => {
+      setMore([]);
+      setTurned(null);
+    },
     /** Gives the output the settings that a pane tries. */
     use(pane: Pane) {
       if (!pane.settings || !file) return;

@@ -4,7 +4,7 @@ import { useEffect, useMemo } from 'react';
 import { ApiError } from '../../api/client';
 import type { Difference } from '../../pictures/difference';
 import { useDifference } from '../../pictures/use-difference';
-import { fileUrl, pictureUrl, useMade, useSession, useSessionPart } from '../../project/context';
+import { fileUrl, pageUrl, pictureUrl, useMade, useSession, useSessionPart } from '../../project/context';
 import { MOST_PANES, type Pane } from './panes';
 
 export type Picture = { url: string; bytes: number | null };
@@ -12,16 +12,17 @@ export type Picture = { url: string; bytes: number | null };
 /** What one pane shows, and how it differs from the first; null for the first itself and while it is not known. */
 export type Comparison = { picture: Picture | null; trouble: string; difference: Difference | null };
 
-/** The pictures of the panes, one for each that there can be. `drawnByUs` are those a browser cannot show itself. */
+/** The pictures of the panes, one for each that there can be. `drawnByUs` are those a browser cannot show itself; `page` is another page of the first's file than its own. */
 export function useComparedPictures(
   pieceId: string,
   panes: readonly Pane[],
   drawnByUs: (pane: Pane) => boolean,
   size: { widthPx: number; heightPx: number } = { widthPx: 1, heightPx: 1 },
+  page: number | null = null,
 ): Comparison[] {
   const [a, b, c] = Array.from({ length: MOST_PANES }, (_, i) => panes[i]);
   const isOurs = (pane: Pane | undefined) => !!pane && drawnByUs(pane);
-  const first = usePicture(pieceId, a, isOurs(a));
+  const first = usePicture(pieceId, a, isOurs(a), page);
   const second = usePicture(pieceId, b, isOurs(b));
   const third = usePicture(pieceId, c, isOurs(c));
   const { widthPx, heightPx } = size;
@@ -39,6 +40,7 @@ function usePicture(
   pieceId: string,
   pane: Pane | undefined,
   isPdf: boolean,
+  page: number | null = null,
 ): { picture: Picture | null; trouble: string } {
   const session = useSession();
   const version = useSessionPart('version');
@@ -68,6 +70,8 @@ function usePicture(
   const url = useMemo(() => (data ? URL.createObjectURL(data) : ''), [data]);
   useEffect(() => () => void (url && setTimeout(() => URL.revokeObjectURL(url), 2000)), [url]);
   if (!pane) return { picture: null, trouble: '' };
+  if (page !== null)
+    return { picture: { url: pageUrl(session.id, version, { pieceId, ...pane }, page), bytes: null }, trouble: '' };
   if (pane.settings) return { picture: data ? { url, bytes: data.size } : null, trouble: error?.message ?? '' };
   return {
     picture: made?.key
