@@ -162,6 +162,26 @@ describe('what the page asks for', () => {
       );
   });
 
+  test('any page of a file that has several, one that shows no piece among them; what is no page is refused', async () => {
+    const { id, artboard, outputs } = await open();
+    const sheet = { colours: true };
+    const pdf = { ...outputs[0], settings: { format: 'pdf', pages: 'sheet', sheet } } as Output;
+    await api.edit(id, { puts: [pdf] });
+    const path = `/projects/${id}/files/${artboard.id}/${pdf.id}/picture.png`;
+    const own = await api.bytes(path);
+    expect((await api.bytes(`${path}?page=1`)).equals(own)).toBe(true);
+    const colours = await api.bytes(`${path}?page=2`);
+    expect(colours.equals(own)).toBe(false);
+    expect(decodePng(colours)).toMatchObject({ width: decodePng(own).width, height: decodePng(own).height });
+    for (const [page, status] of [
+      ['3', 404],
+      ['0', 422],
+      ['1.5', 422],
+      ['x', 422],
+    ] as const)
+      expect((await fetch(`${server.url}/api${path}?page=${page}`)).status).toBe(status);
+  });
+
   test('records changed since a version, and what was removed', async () => {
     const { id, artboard } = await open();
     const all = (await api.get(`/projects/${id}/records`)).body;

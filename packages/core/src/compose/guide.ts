@@ -5,8 +5,6 @@ import { printNumber } from '../geometry/matrix';
 import type { FollowedLayout } from '../pieces/placements';
 
 const LINE = '#d2452a';
-/** How wide a letter of the labels is, of their size. */
-const LETTER = 0.62;
 const n = (value: number) => printNumber(value, 3);
 
 /** The clear space of a lockup and what it is measured by, drawn over it: lines, and how many times the measured height each length is. */
@@ -57,14 +55,11 @@ export function guideMarkup(
   const [first, second] = placements;
   if (gapPx > 0 && first && second) {
     const words = times(gapPx);
-    // Beside each other, the words stand in the gap and on neither part; one above the other, they are as high as it at most.
-    if (follows.lockup.arrangement === 'wide') {
-      const fits = Math.min(size, gapPx / (words.length * LETTER));
-      label(words, second.x - gapPx / 2, bottom - fits / 3, false, fits);
-    } else {
-      const fits = Math.min(size, gapPx * 0.8);
-      label(words, (left + right) / 2, second.y - gapPx / 2 + fits / 3, false, fits);
-    }
+    // They stand in the gap and on neither part: upright where it is one beside the other.
+    const fits = Math.min(size, gapPx * 0.8);
+    if (follows.lockup.arrangement === 'wide')
+      label(words, second.x - gapPx / 2 + fits / 3, (top + bottom) / 2, true, fits);
+    else label(words, (left + right) / 2, second.y - gapPx / 2 + fits / 3, false, fits);
   }
   const shade = `<path d="M0 0H${n(width)}V${n(height)}H0ZM${n(left)} ${n(top)}V${n(bottom)}H${n(right)}V${n(top)}Z" fill="${LINE}" fill-opacity="0.08" fill-rule="evenodd"/>`;
   return `${shade}<g fill="none" stroke="${LINE}" stroke-width="${n(thin)}">${lines.join('')}</g><g fill="${LINE}">${words.join('')}</g>`;
