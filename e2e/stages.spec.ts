@@ -245,6 +245,13 @@ test('what is typed is kept where its field is never left: by a key to another s
   await expect.poll(kept).toContain('kept when closed');
   await expect(pieceRow(page, 'kept when closed')).toBeVisible();
 
+  // In the middle of a word the key that exports ends the word, and nothing is exported before it is pressed again.
+  await pieceRow(page, 'kept when closed').click();
+  await name.fill('kept by the key that exports');
+  await page.keyboard.press('Control+Enter');
+  await expect.poll(kept).toContain('kept by the key that exports');
+  const { deliveries } = await app.api<{ deliveries: unknown[] }>(`/projects/${id}/deliveries`);
+  expect(deliveries).toEqual([]);
   await page.keyboard.press('Control+Enter');
   await expect(page.getByRole('heading', { name: /is written and measured/ })).toBeVisible();
   const title = page.getByRole('textbox', { name: 'Title of the delivery' });

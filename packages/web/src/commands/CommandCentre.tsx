@@ -23,9 +23,16 @@ export function CommandCentre() {
     const before = () => {
       isForDialog = document.querySelector('[role="dialog"], [role="menu"]') !== null;
     };
+    /** The field in which something was typed that is not taken over yet. */
+    let typedIn: EventTarget | null = null;
+    const typed = ({ target }: Event) => {
+      typedIn = isTyping(target) && !(target instanceof HTMLSelectElement) ? target : null;
+    };
     const down = (event: KeyboardEvent) => {
       const keys = keysOf(event);
       const typing = isTyping(event.target);
+      const inWords = typing && typedIn === event.target;
+      if (keys === 'Enter' || keys === 'Escape') typedIn = null;
       if ((typing || event.defaultPrevented) && !ANYWHERE.test(keys)) return;
       if (isForDialog && keys !== 'Ctrl+K') return;
       if (keys === 'Ctrl+K') showCommands(useCommandCentre.getState().shown === 'commands' ? null : 'commands');
@@ -34,6 +41,9 @@ export function CommandCentre() {
         const command = allCommands().find((each) => !each.listed && each.keys?.includes(keys));
         if (!command) return;
         if (typing) settleTyped();
+        typedIn = null;
+        // Who is in the middle of a word ends it with that, and exports nothing.
+        if (inWords && keys === 'Ctrl+Enter') return event.preventDefault();
         if (command.unless) tell(`${command.unless}.`);
         else command.run();
       }
@@ -41,9 +51,11 @@ export function CommandCentre() {
     };
     window.addEventListener('keydown', before, true);
     window.addEventListener('keydown', down);
+    window.addEventListener('input', typed, true);
     return () => {
       window.removeEventListener('keydown', before, true);
       window.removeEventListener('keydown', down);
+      window.removeEventListener('input', typed, true);
     };
   }, [tell]);
   // What is typed before the list is here is in it when it comes.
