@@ -1,14 +1,11 @@
-import { acts, SHAPE_KINDS, type ShapeKind } from '@tolvik/core';
-import { Circle, Hexagon, LayoutGrid, Minus, Redo2, Square, Undo2 } from 'lucide-react';
-import { RadioGroup } from 'radix-ui';
+import { Redo2, Undo2 } from 'lucide-react';
 import { useOpenSession, useSessionPart } from '../project/context';
-import { ColourPick } from '../ui/ColourPick';
 import { Key } from '../ui/controls';
 import { Hint } from '../ui/Hint';
-import { NumberField } from '../ui/NumberField';
 import { Tick } from '../ui/Tick';
-import { act } from './act';
 import { TOOLS, type Tool, useBench } from './bench-state';
+import { ShapeChoice } from './ShapeChoice';
+import { WholeSheet } from './WholeSheet';
 
 const TITLES: Record<Tool, string> = {
   select: 'Select',
@@ -17,8 +14,6 @@ const TITLES: Record<Tool, string> = {
   shape: 'Shape',
   text: 'Text',
 };
-const SHAPES: Record<ShapeKind, typeof Square> = { rectangle: Square, ellipse: Circle, line: Minus, polygon: Hexagon };
-
 /** The strip above the plane: the tools, and what the one in hand makes next. */
 export function BenchTools() {
   const session = useOpenSession();
@@ -89,92 +84,5 @@ export function BenchTools() {
         </button>
       </Hint>
     </div>
-  );
-}
-
-/** One piece of all artboards, cut at their outer edges; shown again when it is there. */
-function WholeSheet() {
-  const session = useOpenSession();
-  const known = session.doc
-    .list('slice')
-    .find(({ source }) => source.kind === 'everything' && source.to === 'artboards');
-  return (
-    <Hint
-      text={
-        known ? `${known.name} is all artboards in one piece` : 'All artboards in one piece, cut at their outer edges'
-      }
-    >
-      <button
-        type="button"
-        aria-pressed={known ? session.selection.has(known.id) : undefined}
-        aria-label="Whole sheet"
-        className="inline-flex h-[26px] shrink-0 items-center whitespace-nowrap rounded-md px-2 font-semibold text-[12.5px] hover:bg-rail"
-        onClick={() =>
-          known ? session.select([known.id]) : act(session, acts.sliceEverything, { name: 'sheet', to: 'artboards' })
-        }
-      >
-        <span className="@max-[660px]:hidden">Whole sheet</span>
-        <LayoutGrid size={16} aria-hidden className="@min-[660px]:hidden" />
-      </button>
-    </Hint>
-  );
-}
-
-/** Which shape is drawn next, and what only that shape has. */
-function ShapeChoice() {
-  const { shape, shapeLook, set } = useBench();
-  return (
-    <>
-      <RadioGroup.Root
-        value={shape}
-        onValueChange={(next) => set({ shape: next as typeof shape })}
-        aria-label="Shape to draw"
-        className="flex gap-0.5"
-      >
-        {SHAPE_KINDS.map((kind) => {
-          const Icon = SHAPES[kind];
-          return (
-            <Hint key={kind} text={kind}>
-              <RadioGroup.Item
-                value={kind}
-                aria-label={kind}
-                className={`rounded-sm p-1 ${shape === kind ? 'bg-spruce-pale text-spruce' : 'hover:bg-rail'}`}
-              >
-                <Icon size={16} />
-              </RadioGroup.Item>
-            </Hint>
-          );
-        })}
-      </RadioGroup.Root>
-      {shape === 'rectangle' && (
-        <NumberField
-          label="corner radius"
-          showLabel="radius"
-          value={shapeLook.radiusPx}
-          min={0}
-          max={1000}
-          onChange={(radiusPx) => set({ shapeLook: { ...shapeLook, radiusPx } })}
-          className="w-[104px]"
-        />
-      )}
-      {shape === 'polygon' && (
-        <NumberField
-          label="corners"
-          showLabel="corners"
-          whole
-          value={shapeLook.corners}
-          min={3}
-          max={60}
-          onChange={(corners) => set({ shapeLook: { ...shapeLook, corners } })}
-          className="w-[104px]"
-        />
-      )}
-      <ColourPick
-        label={shape === 'line' ? 'Colour of the line' : 'Fill of new shapes'}
-        value={shapeLook.fill}
-        alpha
-        onChange={(fill) => set({ shapeLook: { ...shapeLook, fill } })}
-      />
-    </>
   );
 }

@@ -1,21 +1,11 @@
-import {
-  acts,
-  byPieceRules,
-  layersByRule,
-  newId,
-  type PieceRule,
-  ProjectDocument,
-  type Spec,
-  startingSpecs,
-} from '@tolvik/core';
+import { acts, byPieceRules, layersByRule, newId, type PieceRule, ProjectDocument, startingSpecs } from '@tolvik/core';
 import { useMemo, useState } from 'react';
 import { useSession } from '../project/context';
 import { Button } from '../ui/controls';
-import { NumberField } from '../ui/NumberField';
 import { Sheet } from '../ui/Sheet';
-import { Ticked } from '../ui/Tick';
 import { count } from '../ui/words';
 import { act } from './act';
+import { PieceRuleRow } from './PieceRuleRow';
 
 /** Which groups and layers become pieces by themselves, now and whenever something is brought in; counted before it is done. */
 export function PieceRulesSheet({ onClose }: { onClose(): void }) {
@@ -60,7 +50,7 @@ export function PieceRulesSheet({ onClose }: { onClose(): void }) {
     >
       <ul className="flex flex-col gap-2.5">
         {rules.map((rule, i) => (
-          <RuleRow
+          <PieceRuleRow
             key={rule.id}
             rule={rule}
             number={i + 1}
@@ -84,92 +74,4 @@ function outcomeOf(doc: ProjectDocument, rules: readonly PieceRule[]): { made: n
   scratch.apply({ puts: [{ ...doc.settings, pieceRules: [...rules] }], removes: [] });
   const { puts, removes } = byPieceRules(scratch);
   return { made: puts.length, gone: removes.length };
-}
-
-function RuleRow({
-  rule: { match, becomes = 'slice', margin, square = false, wholePx = false, specIds },
-  number,
-  means,
-  specs,
-  onChange,
-  onRemove,
-}: {
-  rule: PieceRule;
-  number: number;
-  /** How many layers it means now. */
-  means: number;
-  specs: readonly Spec[];
-  onChange(fields: Partial<PieceRule>): void;
-  onRemove(): void;
-}) {
-  return (
-    <li aria-label={`Rule ${number}`} className="border border-line bg-white p-3">
-      <div className="flex flex-wrap items-center gap-2">
-        <select
-          className="field"
-          aria-label="What it means"
-          value={match.kind}
-          onChange={(event) =>
-            onChange({
-              match: event.target.value === 'groups' ? { kind: 'groups' } : { kind: 'named', like: 'icon-*' },
-            })
-          }
-        >
-          <option value="groups">Every group of a drawing</option>
-          <option value="named">Groups and layers named like</option>
-        </select>
-        {match.kind === 'named' && (
-          <input
-            className="field w-[180px] font-mono text-[11.5px]"
-            aria-label="Names like"
-            placeholder="icon-*"
-            maxLength={200}
-            value={match.like}
-            onChange={(event) => onChange({ match: { kind: 'named', like: event.target.value } })}
-          />
-        )}
-        <span className={means === 0 ? 'text-ochre' : 'text-ink-2'}>
-          {match.kind === 'named' && match.like === '' ? 'needs a name such as icon-*' : `${count(means, 'layer')} now`}
-        </span>
-        <Button small className="ml-auto" aria-label={`Remove rule ${number}`} onClick={onRemove}>
-          Remove
-        </Button>
-      </div>
-      <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-1.5">
-        <select
-          className="field"
-          aria-label="What becomes of each"
-          value={becomes}
-          onChange={(event) => onChange({ becomes: event.target.value as 'slice' | 'artboard' })}
-        >
-          <option value="slice">becomes a slice that follows it</option>
-          <option value="artboard">becomes an artboard around it</option>
-        </select>
-        <NumberField
-          label="Margin in px"
-          showLabel="margin"
-          value={margin}
-          min={-10_000}
-          max={10_000}
-          onChange={(next) => onChange({ margin: next })}
-          className="w-[120px]"
-        />
-        <Ticked checked={square} onChange={(on) => onChange({ square: on })} label="Square" />
-        {becomes === 'slice' && (
-          <Ticked checked={wholePx} onChange={(on) => onChange({ wholePx: on })} label="On whole px" />
-        )}
-      </div>
-      <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-1.5">
-        <span className="text-ink-2">Makes the files of</span>
-        {specs.map(({ id, name }) => (
-          <Ticked
-            key={id}
-            checked={specIds.includes(id)}
-            onChange={(on) => onChange({ specIds: on ? [...specIds, id] : specIds.filter((other) => other !== id) })}
-            label={name}
-          />
-        ))}
-      </div>
-    </li>
-  );
 }

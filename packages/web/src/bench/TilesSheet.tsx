@@ -2,11 +2,11 @@ import { acts, type Piece, Refusal, type TilesOptions, tileRegions, tilesOf } fr
 import { useState } from 'react';
 import { doAct, plainIntent } from '../project/act';
 import { useSession } from '../project/context';
-import { Button, Choice } from '../ui/controls';
-import { NumberField } from '../ui/NumberField';
+import { Button } from '../ui/controls';
 import { Sheet } from '../ui/Sheet';
 import { Ticked } from '../ui/Tick';
 import { count, plain } from '../ui/words';
+import { type Cuts, TileCuts } from './TileCuts';
 import { TilesPicture } from './TilesPicture';
 
 /** "9 keep their names, specs and switches, 3 go." */
@@ -22,16 +22,19 @@ const inTheirPlace = (goOn: number, go: number): string =>
 export function TilesSheet({ piece, onClose }: { piece: Piece; onClose(): void }) {
   const session = useSession();
   const { region } = piece;
-  const [by, setBy] = useState<'count' | 'size'>('count');
-  const [columns, setColumns] = useState(4);
-  const [rows, setRows] = useState(3);
-  const [tileWidthPx, setTileWidth] = useState(Math.min(256, Math.ceil(region.width)));
-  const [tileHeightPx, setTileHeight] = useState(Math.min(256, Math.ceil(region.height)));
-  const [gapPx, setGap] = useState(0);
+  const [cuts, setCuts] = useState<Cuts>(() => ({
+    by: 'count',
+    columns: 4,
+    rows: 3,
+    tileWidthPx: Math.min(256, Math.ceil(region.width)),
+    tileHeightPx: Math.min(256, Math.ceil(region.height)),
+    gapPx: 0,
+  }));
   const [naming, setNaming] = useState('{name}-{letter}{column}');
   const [switchOff, setSwitchOff] = useState(true);
   const [replace, setReplace] = useState(true);
   const earlier = tilesOf(session.doc, piece.id);
+  const { by, columns, rows, tileWidthPx, tileHeightPx, gapPx } = cuts;
   const options: TilesOptions =
     by === 'count' ? { columns, rows, gapPx, naming } : { tileWidthPx, tileHeightPx, gapPx, naming };
   let tiles: ReturnType<typeof tileRegions> = [];
@@ -77,59 +80,7 @@ export function TilesSheet({ piece, onClose }: { piece: Piece; onClose(): void }
     >
       <div className="grid grid-cols-[230px_1fr] gap-6">
         <div className="flex flex-col gap-3">
-          <Choice
-            label="Cut by"
-            value={by}
-            onChange={setBy}
-            options={[
-              { value: 'count', title: 'By count' },
-              { value: 'size', title: 'By size' },
-            ]}
-          />
-          {by === 'count' ? (
-            <div className="grid grid-cols-2 gap-2">
-              <NumberField
-                label="columns"
-                showLabel="cols"
-                whole
-                min={1}
-                max={1000}
-                value={columns}
-                onChange={setColumns}
-              />
-              <NumberField label="rows" whole min={1} max={1000} value={rows} onChange={setRows} />
-            </div>
-          ) : (
-            <div className="grid grid-cols-2 gap-2">
-              <NumberField
-                label="tile width"
-                showLabel="w"
-                whole
-                min={1}
-                max={100_000}
-                value={tileWidthPx}
-                onChange={setTileWidth}
-              />
-              <NumberField
-                label="tile height"
-                showLabel="h"
-                whole
-                min={1}
-                max={100_000}
-                value={tileHeightPx}
-                onChange={setTileHeight}
-              />
-            </div>
-          )}
-          <NumberField
-            label="gap between tiles"
-            showLabel="gap"
-            whole
-            min={0}
-            max={10_000}
-            value={gapPx}
-            onChange={setGap}
-          />
+          <TileCuts {...cuts} onChange={(fields) => setCuts({ ...cuts, ...fields })} />
           <label>
             <span className="heading mb-1 block">Names</span>
             <input

@@ -1,8 +1,9 @@
 import { FORMATS } from '@tolvik/core';
 import type { DeliveredMeasure, DeliveryDetail } from '../api/types';
-import { type MenuGroups, openMenu } from '../commands/menu';
+import { openMenu } from '../commands/menu';
 import { Shortened } from '../ui/Shortened';
 import { plain, weight } from '../ui/words';
+import { menuOf } from './delivered-menu';
 import { pictureOf } from './picture-of';
 
 type File = DeliveryDetail['files'][number];
@@ -108,35 +109,6 @@ export function DeliveredRow({
       </span>
     </div>
   );
-}
-
-/** What can be done with a delivered file. */
-function menuOf({ now, before, path }: File, deliveryId: string, onOpen: () => void): MenuGroups {
-  const save = (id: string, position: number) => {
-    const link = document.createElement('a');
-    link.href = `/api/deliveries/${id}/files/${position}`;
-    link.download = path.split('/').at(-1) ?? '';
-    link.click();
-  };
-  const made = now?.state === 'made' ? now : undefined;
-  return [
-    [
-      { id: 'look', title: 'Look at it large', run: onOpen },
-      {
-        id: 'save',
-        title: 'Save this file',
-        unless: !made && 'It is not made',
-        run: () => made && save(deliveryId, made.position),
-      },
-      {
-        id: 'save-before',
-        title: 'Save the file of before',
-        unless: !before && 'There was none',
-        run: () => before && save(before.delivery.id, before.position),
-      },
-      { id: 'copy-path', title: 'Copy its path', run: () => void navigator.clipboard.writeText(path) },
-    ],
-  ];
 }
 
 /** What was measured beside the size: "144 dpi, palette, see-through", "3 pages". */

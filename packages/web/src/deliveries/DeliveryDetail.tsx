@@ -6,9 +6,9 @@ import type { Delivery, DeliveryDetail as Detail, FileChange } from '../api/type
 import { useSessionPart } from '../project/context';
 import { Arriving } from '../ui/Arriving';
 import { part } from '../ui/part';
-import { count } from '../ui/words';
 import { DeliveredRow } from './DeliveredRow';
 import { DeliveryCounts, type Only } from './DeliveryCounts';
+import { DeliveryFilter } from './DeliveryFilter';
 import { DeliveryHead } from './DeliveryHead';
 import { useAnswers } from './use-answers';
 
@@ -69,7 +69,7 @@ export function DeliveryDetail({ id, others }: { id: string; others: readonly De
     path: live?.path,
   };
   const zippable =
-    (find || only) &&
+    !!(find || only) &&
     only !== 'refused' &&
     only !== 'failed' &&
     only !== 'gone' &&
@@ -89,46 +89,11 @@ export function DeliveryDetail({ id, others }: { id: string; others: readonly De
         onOnly={setOnly}
         note={answers.words}
       />
-      <div className="flex items-center gap-3 border-line border-b px-5 py-2">
-        <input
-          className="field w-64"
-          aria-label="Find a file of this delivery"
-          placeholder="Find a path"
-          value={find}
-          onChange={(event) => setFind(event.target.value)}
-        />
-        {(find || only) && <span className="text-ink-2">{count(files.length, 'file')}</span>}
-        {against === '' && zippable && (
-          <a
-            href={`/api/deliveries/${id}/archive.zip?${new URLSearchParams({ find: find.trim(), only: only ?? 'all' })}`}
-            download
-            className="font-semibold text-spruce underline"
-          >
-            Zip of {files.length === 1 ? 'it' : 'them'}
-          </a>
-        )}
-        {others.length > 1 && (
-          <label className="ml-auto flex items-center gap-2 text-ink-2">
-            compared with
-            <select
-              className="field max-w-[220px]"
-              aria-label="Compared with"
-              value={against}
-              onChange={(event) => setAgainst(event.target.value)}
-            >
-              <option value="">what was delivered before</option>
-              {others
-                .filter((other) => other.id !== id && other.state === 'done')
-                .map((other) => (
-                  <option key={other.id} value={other.id}>
-                    No. {other.number}
-                    {other.title && `: ${other.title}`}
-                  </option>
-                ))}
-            </select>
-          </label>
-        )}
-      </div>
+      <DeliveryFilter
+        {...{ id, find, only, against, others, zippable, shown: files.length }}
+        onFind={setFind}
+        onAgainst={setAgainst}
+      />
       <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto">
         <div
           role="table"

@@ -1,7 +1,7 @@
 import type { Finding } from '@tolvik/core';
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
-import { useAccept } from './findings';
+import { useAccept } from './settle-findings';
 
 /** Says why findings are all right as they are. */
 export function AcceptFindings({ findings }: { findings: readonly Finding[] }) {

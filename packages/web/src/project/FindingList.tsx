@@ -1,7 +1,7 @@
 import type { Finding } from '@tolvik/core';
 import { Button } from '../ui/controls';
 import { AcceptFindings } from './AcceptFindings';
-import { useAccept, useMend } from './findings';
+import { useAccept, useMend } from './settle-findings';
 
 const LOOK = {
   error: { sign: '!', colour: 'text-bad' },

@@ -1,27 +1,10 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query';
-import {
-  acts,
-  cellKey,
-  type Finding,
-  type Meetings,
-  measuredSources,
-  measureTextWith,
-  NO_FONTS,
-  type ProjectDocument,
-  type Seen,
-  type Taker,
-} from '@tolvik/core';
+import { type Finding, measureTextWith, type ProjectDocument } from '@tolvik/core';
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useState } from 'react';
-import { request } from '../api/client';
-import type { Delivery } from '../api/types';
 import type { Checker } from '../checker/checker';
-import type { Painter } from '../painter/painter';
 import { usePainter } from '../painter/use-painter';
-import { useNotice } from '../ui/notices';
-import { fetched, later } from '../ui/part';
-import { doAct, plainIntent } from './act';
-import { planOf, useOpenSession, useSession, useSessionPart } from './context';
-import { serverMade } from './made';
+import { useSession } from './context';
+import { FIRST_MS, useIntakes, useLastDelivery, useSeen, useWeights } from './looked-with';
+import { meetingsFor } from './meetings';
 
 type Findings = {
   all: readonly Finding[];
@@ -35,106 +18,10 @@ const FindingsContext = createContext<Findings>(NONE);
 export const useFindings = (): Findings => useContext(FindingsContext);
 
 const QUIET_MS = 350;
-type LastDelivery = { number: number; paths: string[] };
-
-/** What is not part of the first screen waits until that is drawn. */
-const FIRST_MS = 1200;
-
-function useAfterFirstScreen(): boolean {
-  const [calm, setCalm] = useState(false);
-  useEffect(() => {
-    const timer = setTimeout(() => setCalm(true), FIRST_MS);
-    return () => clearTimeout(timer);
-  }, []);
-  return calm;
-}
-
-/** The files of the newest finished delivery, as far as they are known. */
-function useLastDelivery(projectId: string): LastDelivery | undefined {
-  const { data: list } = useQuery({
-    queryKey: ['deliveries', projectId],
-    queryFn: () => request<{ deliveries: Delivery[] }>(`/projects/${projectId}/deliveries`),
-  });
-  const last = list?.deliveries.find((each) => each.state === 'done');
-  const calm = useAfterFirstScreen();
-  const { data } = useQuery({
-    queryKey: ['delivery paths', last?.id],
-    enabled: calm && !!last,
-    staleTime: Infinity,
-    queryFn: () => request<LastDelivery>(`/deliveries/${last?.id}/paths`),
-  });
-  return data;
-}
-
-/**
- * What can be seen of rendered files on their grounds, by cell, as far as the Proof has learned it of the project as
- * it is now; the same map until something in it changes.
- */
-function useSeen(): ReadonlyMap<string, Seen> {
-  const { id } = useOpenSession();
-  const version = useSessionPart('version');
-  const { data } = useQuery({ ...serverMade(id), enabled: false });
-  const files = data?.version === version ? data.files : undefined;
-  const facts = useMemo(
-    () =>
-      JSON.stringify(
-        files?.flatMap(({ pieceId, outputId, seen }) => (seen ? [[cellKey(pieceId, outputId), seen]] : [])) ?? [],
-      ),
-    [files],
-  );
-  return useMemo(() => new Map(JSON.parse(facts) as [string, Seen][]), [facts]);
-}
-
-/** What the receivers take that get every export; the same list until one of them changes. */
-function useIntakes(projectId: string): readonly Taker[] {
-  const queries = useQueryClient();
-  const calm = useAfterFirstScreen();
-  const [intakes, setIntakes] = useState<readonly Taker[]>(NO_RULES);
-  useEffect(() => {
-    let stop: (() => void) | null = () => {};
-    if (calm)
-      void fetched(() => import('./intakes')).then(({ followIntakes }) => {
-        if (stop) stop = followIntakes(queries, projectId, setIntakes);
-      });
-    return () => {
-      stop?.();
-      stop = null;
-    };
-  }, [calm, queries, projectId]);
-  return intakes;
-}
-const NO_RULES: readonly Taker[] = [];
-
-/** Weights of files by cell, where rules go by them. */
-function useWeights(needed: boolean): ReadonlyMap<string, number> | undefined {
-  const { id } = useOpenSession();
-  const version = useSessionPart('version');
-  const { data } = useQuery({ ...serverMade(id), enabled: false });
-  const files = needed && data?.version === version ? data.files : undefined;
-  return useMemo(
-    () =>
-      files &&
-      new Map(
-        files.flatMap(({ pieceId, outputId, bytes }) => (bytes === null ? [] : [[cellKey(pieceId, outputId), bytes]])),
-      ),
-    [files],
-  );
-}
 
 function hasTextIn(doc: ProjectDocument): boolean {
   for (const layer of doc.each('layer')) if (layer.tag === 'text') return true;
   return false;
-}
-
-/** Where the colours of all artwork meet that is followed in other colours, as far as it can be measured. */
-async function meetingsFor(doc: ProjectDocument, painter: Painter): Promise<ReadonlyMap<string, Meetings>> {
-  const known = new Map<string, Meetings>();
-  const look = async (id: string) => {
-    const meetings = await painter.meetings(id);
-    if (meetings) known.set(id, meetings);
-  };
-  await Promise.all([...measuredSources(doc)].map(look));
-  return known;
 }
 
 /** Keeps the findings of the open project up to date, a moment after each edit, in the worker. */
@@ -184,39 +71,6 @@ export function WithFindings({ checker, children }: { checker: Checker; children
     return { all: all ?? [], byPiece, needsALook };
   }, [all]);
   return <FindingsContext.Provider value={value}>{children}</FindingsContext.Provider>;
-}
-
-/** Says of findings that they are all right, and why; they stay so until what they say changes. */
-export function useAccept(): {
-  accept(findings: readonly Finding[], reason: string): void;
-  takeBack(finding: Finding): void;
-} {
-  const session = useOpenSession();
-  return {
-    accept: (findings, reason) =>
-      void doAct(session, acts.acceptFindings, plainIntent([]), {
-        findings: [...findings],
-        reason: reason.trim() || undefined,
-      }),
-    takeBack: (finding) => void doAct(session, acts.lookAgain, plainIntent([]), { findings: [finding] }),
-  };
-}
-
-const mending = later(() => import('./mend'));
-
-/** Mends findings in one step that one undo takes back. */
-export function useMend(): (findings: readonly Finding[]) => Promise<void> {
-  const session = useOpenSession();
-  const painter = usePainter();
-  const tell = useNotice();
-  return async (findings) => {
-    const { mendFindings } = await mending();
-    const meetings = await meetingsFor(session.doc, painter);
-    const meetingsOf = (artboardId: string) => meetings.get(artboardId);
-    const change = mendFindings(findings, { doc: session.doc, plan: planOf(session), fonts: NO_FONTS, meetingsOf });
-    if (change) session.commit(change);
-    else tell('There is nothing left to mend.');
-  };
 }
 
 /** The worst that is known of a piece, for places with room for one sentence. */

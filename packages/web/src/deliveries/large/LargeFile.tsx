@@ -3,30 +3,23 @@ import { Dialog } from 'radix-ui';
 import { type KeyboardEvent, useEffect, useState } from 'react';
 import type { DeliveryDetail } from '../../api/types';
 import { differenceWords } from '../../pictures/difference';
-import { PictureAt, PixelsAt } from '../../pictures/PictureAt';
 import { useDifference } from '../../pictures/use-difference';
-import { WipeHandle } from '../../pictures/WipeHandle';
 import { Button, Choice } from '../../ui/controls';
 import { closedByEscape } from '../../ui/escape';
 import { weight } from '../../ui/words';
 import { pictureOf } from '../picture-of';
+import { LargePanes, type Mode } from './LargePanes';
 
 type File = DeliveryDetail['files'][number];
 type One = NonNullable<File['now']>;
-type Mode = 'beside' | 'wipe' | 'difference';
 const MODES: readonly { value: Mode; title: string }[] = [
   { value: 'beside', title: 'Beside' },
   { value: 'wipe', title: 'Wipe' },
   { value: 'difference', title: 'Difference' },
 ];
-/** Px of the screen for one of a file, at the most, and what is left free around it. */
-const LARGEST = 24;
-const AROUND = 40;
 /** Longest side at which vectors are held against each other, in px. */
 const COMPARED = 512;
 const NOTHING = { widthPx: 1, heightPx: 1, format: 'png' as const };
-
-const sizeOf = ({ widthPx, heightPx }: One): string => `${+widthPx.toFixed(2)} × ${+heightPx.toFixed(2)}`;
 
 /** "1.2 KB, before 1.5 KB (−20 %)". */
 function weights(now: One | undefined, before: One | undefined): string {
@@ -79,33 +72,6 @@ export function LargeFile({
     else return;
     event.preventDefault();
   };
-  /** As large as its pane has room for; px of the file are whole px of the screen where they can be. */
-  const boxIn = (width: number, file: One) => {
-    const fit = Math.min((width - AROUND) / file.widthPx, (room.height - AROUND) / file.heightPx, LARGEST);
-    const by = fit > 1 ? Math.floor(fit) : fit;
-    const [w, h] = [file.widthPx * by, file.heightPx * by];
-    return { left: (width - w) / 2, top: (room.height - h) / 2, width: w, height: h };
-  };
-  const picture = (one: One | undefined, url: string | undefined, width: number, words: string) =>
-    one &&
-    url &&
-    width > 0 && (
-      <PictureAt
-        url={url}
-        alt={`${path}, ${words}`}
-        box={boxIn(width, one)}
-        ground="checker"
-        raster={FORMATS[one.format].raster}
-        pixel={boxIn(width, one).width / one.widthPx}
-      />
-    );
-  const half = both && shown === 'beside' ? room.width / 2 : room.width;
-  const head = (words: string, one: One | undefined) => (
-    <span className="absolute top-2 left-3 z-10 bg-paper px-1.5 text-note">
-      {words}
-      {one && `: ${sizeOf(one)}`}
-    </span>
-  );
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
@@ -135,45 +101,10 @@ export function LargeFile({
             <Button onClick={onClose}>Close</Button>
           </div>
           <div ref={setHolder} className="relative min-h-0 flex-1 overflow-hidden">
-            {shown === 'beside' && (
-              <div className="flex size-full">
-                {before && (
-                  <div className="relative flex-1 overflow-hidden border-line border-r">
-                    {head(now ? 'before' : 'before; no longer made', before)}
-                    {picture(before, urls.before, half, 'before')}
-                  </div>
-                )}
-                {now && (
-                  <div className="relative flex-1 overflow-hidden">
-                    {head(before ? 'now' : 'new', now)}
-                    {picture(now, urls.now, half, 'now')}
-                  </div>
-                )}
-                {made && !now && <p className="m-auto text-bad">{made.error ?? 'It is not made yet.'}</p>}
-              </div>
-            )}
-            {shown === 'wipe' && (
-              <>
-                {head('before to the left of the line, now to its right', undefined)}
-                {picture(before, urls.before, half, 'before')}
-                <div className="absolute inset-0 bg-table" style={{ clipPath: `inset(0 0 0 ${split * 100}%)` }}>
-                  {picture(now, urls.now, half, 'now')}
-                </div>
-                <WipeHandle split={split} width={room.width} onChange={setSplit} />
-              </>
-            )}
-            {shown === 'difference' &&
-              (difference && now ? (
-                <PixelsAt
-                  image={difference.image}
-                  box={boxIn(half, now)}
-                  label={`Where they differ: ${differenceWords(difference)}`}
-                />
-              ) : (
-                <p className="absolute inset-x-0 top-1/2 text-center">
-                  {alike ? 'Looking at both…' : 'They are of different sizes, so no pixel can be told from another.'}
-                </p>
-              ))}
+            <LargePanes
+              {...{ path, now, made, before, shown, difference, alike: !!alike, urls, room, split }}
+              onSplit={setSplit}
+            />
           </div>
         </Dialog.Content>
       </Dialog.Portal>

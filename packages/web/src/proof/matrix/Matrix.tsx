@@ -1,20 +1,19 @@
 import { DndContext } from '@dnd-kit/core';
 import { acts, cellKey, type Output, type Piece } from '@tolvik/core';
 import { type MouseEvent, useCallback, useMemo, useRef, useState } from 'react';
-import { useNavigate } from 'react-router';
 import { renamePiece } from '../../bench/rename';
 import { openMenu } from '../../commands/menu';
 import { doAct, plainIntent } from '../../project/act';
 import { planOf, useMade, useSession } from '../../project/context';
 import { useFindings } from '../../project/findings';
-import { useExport } from '../../project/use-export';
 import { HEAD_HEIGHT, MatrixHead } from './MatrixHead';
 import { MatrixRow, NAME_WIDTH, type RowActs } from './MatrixRow';
 import { MatrixRows, type RowsHandle } from './MatrixRows';
 import { matrixKeys } from './matrix-keys';
-import { type MenuMeans, outputMenu, pieceMenu } from './menus';
+import { outputMenu, pieceMenu } from './menus';
 import { useCellCursor } from './use-cell-cursor';
 import { useCells } from './use-cells';
+import { useMenuMeans } from './use-menu-means';
 import { useRowDrag } from './use-row-drag';
 
 type Props = {
@@ -119,31 +118,6 @@ export function Matrix({ pieces, side, inOrder, onOpen, onSpecs }: Props) {
       </div>
     </DndContext>
   );
-}
-
-/** What menus of rows, columns and cells need around them. */
-function useMenuMeans(
-  open: (pieceId: string, outputId: string) => void,
-  rename: (pieceId: string) => void,
-  edit: (outputId: string) => void,
-): MenuMeans {
-  const session = useSession();
-  const plan = planOf(session);
-  const exportSome = useExport();
-  const navigate = useNavigate();
-  return {
-    session,
-    exportSome: (some) => void exportSome(some),
-    open,
-    rename,
-    edit,
-    showOnBench(pieceId) {
-      session.select([pieceId]);
-      void navigate(`/projects/${session.id}/bench`);
-    },
-    filesOf: ({ pieceId, outputId }) =>
-      plan.files.filter((file) => (pieceId ? file.pieceId === pieceId : file.outputId === outputId)).length,
-  };
 }
 
 function NoOutputs({ onSpecs }: { onSpecs(): void }) {

@@ -1,6 +1,5 @@
 import {
   type Finding,
-  FORMATS,
   luminance,
   type Output,
   type Piece,
@@ -10,9 +9,9 @@ import {
 } from '@tolvik/core';
 import type { MouseEvent } from 'react';
 import type { ServerFile } from '../../api/types';
-import { fileUrl, pictureUrl, useOpenSession } from '../../project/context';
 import { Shortened } from '../../ui/Shortened';
 import { weight } from '../../ui/words';
+import { FilePicture } from './FilePicture';
 
 const CAPTION = 22;
 
@@ -33,40 +32,6 @@ type Props = {
   onOpen(): void;
   onSwitch(on: boolean): void;
 };
-
-/** The picture of a file at its real size, or fitted when it is larger than there is room. */
-export function FilePicture({
-  file,
-  made,
-  room,
-  alt,
-}: {
-  file: PlannedFile | PlannedPage;
-  made: ServerFile;
-  room: { width: number; height: number };
-  alt: string;
-}) {
-  const { id: projectId } = useOpenSession();
-  const { raster } = FORMATS[file.format];
-  const fit = Math.min(room.width / file.widthPx, room.height / file.heightPx);
-  const scale = raster ? Math.min(1, fit) : Math.min(fit, 64 / Math.min(file.widthPx, file.heightPx, 64) || 1);
-  const [w, h] = [Math.max(1, file.widthPx * scale), Math.max(1, file.heightPx * scale)];
-  return (
-    <img
-      src={!FORMATS[file.format].shown ? pictureUrl(projectId, made) : fileUrl(projectId, made)}
-      alt={alt}
-      width={w}
-      height={h}
-      style={{ width: w, height: h }}
-      decoding="async"
-      // Told to the style sheet alone: no cell is drawn again for it.
-      onLoad={({ currentTarget }) => {
-        currentTarget.dataset.here = '';
-      }}
-      draggable={false}
-    />
-  );
-}
 
 /** One file: what it looks like, what it will be called, how heavy it is. */
 export function MatrixCell({

@@ -1,11 +1,12 @@
 import { type ActSettings, acts, isStartingSpec, readSpecFile, SPEC_LIBRARY, type SpecFile } from '@tolvik/core';
-import { type ReactNode, useRef, useState } from 'react';
-import { type KeptSpec, useKeptSpecs } from '../../outputs/kept-specs';
+import { useRef, useState } from 'react';
+import { useKeptSpecs } from '../../outputs/kept-specs';
 import { doAct, plainIntent } from '../../project/act';
 import { planOf, useSession } from '../../project/context';
 import { useNotice } from '../../ui/notices';
 import { Tick } from '../../ui/Tick';
-import { count } from '../../ui/words';
+import { KeptSpecChoice } from './KeptSpecChoice';
+import { SpecChoice } from './SpecChoice';
 
 const PLAIN = 'border-line border-solid bg-white hover:border-ink';
 const OWN = 'border-ink-3 border-dashed hover:bg-white';
@@ -51,7 +52,7 @@ export function MoreSpecs() {
       <ul className="grid grid-cols-2 gap-2">
         {SPEC_LIBRARY.map((entry) => (
           <li key={entry.key}>
-            <Choice
+            <SpecChoice
               look={PLAIN}
               title={entry.name}
               outputs={entry.outputs.length}
@@ -61,10 +62,10 @@ export function MoreSpecs() {
           </li>
         ))}
         {kept.map((each) => (
-          <Kept key={each.id} spec={each} onAdd={() => addSaved(each.body)} />
+          <KeptSpecChoice key={each.id} spec={each} onAdd={() => addSaved(each.body)} />
         ))}
         <li>
-          <Choice
+          <SpecChoice
             look={OWN}
             title="From a file…"
             about="A spec that was saved as JSON."
@@ -84,7 +85,7 @@ export function MoreSpecs() {
           />
         </li>
         <li>
-          <Choice
+          <SpecChoice
             look={OWN}
             title="An empty spec"
             about="To fill with outputs of your own."
@@ -93,68 +94,5 @@ export function MoreSpecs() {
         </li>
       </ul>
     </>
-  );
-}
-
-/** A spec kept for all projects; one of them new projects begin with. */
-function Kept({ spec, onAdd }: { spec: KeptSpec; onAdd(): void }) {
-  const { drop, begin } = useKeptSpecs();
-  const { id, name, body, isFirst } = spec;
-  return (
-    <li className="relative">
-      <Choice
-        look="border-spruce border-solid bg-white hover:border-ink"
-        title={name}
-        outputs={body.outputs.length}
-        about={`Kept here for all projects. ${body.spec.about}`}
-        onClick={onAdd}
-      />
-      <span className="absolute top-1.5 right-1.5 flex items-center gap-2">
-        <button
-          type="button"
-          aria-pressed={isFirst}
-          className={`rounded-sm px-1 text-note hover:text-ink ${isFirst ? 'font-semibold text-spruce' : 'text-ink-3'}`}
-          onClick={() => begin(spec, !isFirst)}
-        >
-          {isFirst ? 'new projects begin with it' : 'Begin new projects with it'}
-        </button>
-        <button
-          type="button"
-          aria-label={`Stop keeping ${name}`}
-          className="rounded-sm px-1 text-ink-3 hover:text-bad"
-          onClick={() => drop(id)}
-        >
-          ×
-        </button>
-      </span>
-    </li>
-  );
-}
-
-function Choice({
-  look,
-  title,
-  outputs,
-  about,
-  onClick,
-}: {
-  look: string;
-  title: ReactNode;
-  outputs?: number;
-  about: string;
-  onClick(): void;
-}) {
-  return (
-    <button
-      type="button"
-      onClick={onClick}
-      className={`flex h-full w-full flex-col items-start border px-3 py-2 text-left ${look}`}
-    >
-      <span className="font-semibold">
-        {title}
-        {outputs !== undefined && <span className="font-normal text-ink-3"> {count(outputs, 'output')}</span>}
-      </span>
-      <span className="text-ink-2 text-note">{about}</span>
-    </button>
   );
 }
