@@ -1,5 +1,5 @@
 import { readFileSync, renameSync, writeFileSync } from 'node:fs';
-import { ACTS, actNamed, decodeText, parseTable, performRequest, refuse, writeProjectFile } from '@tolvik/core';
+import { ACTS, actNamed, count, decodeText, parseTable, performRequest, refuse, writeProjectFile } from '@tolvik/core';
 import { open } from './source';
 
 export type ActCall = {
@@ -61,7 +61,9 @@ export async function act(call: ActCall): Promise<number> {
     settings: settingsOf(call.settings),
   });
   doc.apply({ puts, removes });
-  process.stderr.write(`${label}: ${puts.length} records changed, ${removes.length} removed\n`);
+  process.stderr.write(
+    `${label}: ${count(puts.length, 'record')} changed, ${removes.length.toLocaleString('en')} removed\n`,
+  );
   const target = call.out ?? call.source;
   const part = `${target}.part`;
   writeFileSync(

@@ -5,6 +5,7 @@ export * from './arrange';
 export * from './artwork';
 export { type Cmyk, printCmyk, readCmyk } from './basics/cmyk';
 export { groupBy } from './basics/group-by';
+export { inputWords } from './basics/input-words';
 export * from './basics/problem';
 export { same } from './basics/same';
 export { several } from './basics/several';

@@ -13,6 +13,7 @@ import {
   perform,
   performRequest,
   Refusal,
+  ROOT,
   sliceRecord,
 } from '../src';
 import { layerNamed, project, refusalOf, snapshot, svg } from './fixtures';
@@ -167,6 +168,12 @@ const SETTINGS: Record<string, Record<string, unknown>[]> = {
     { variants: ['grey'], naming: '{variant}', choices: { grey: { ground: '#ffffff' } } },
   ],
   'make-lockups': [{ arrangements: ['wide'] }, { arrangements: ['stacked', 'emblem'], colourings: ['grey'], gap: 1 }],
+  'set-smallest': [{ px: 24, mm: 8 }, { mm: 5 }, { px: null, mm: null }],
+  'set-colour': [
+    { colour: '#0c6a53', name: 'kelp', cmyk: [88, 20, 70, 22] },
+    { colour: '#0C6A53', spot: 'Kelp 12' },
+    { colour: '#0c6a53', name: null },
+  ],
   'set-project': [{ naming: '{number}-{piece}' }, { gridPx: 8 }, { defaultSpecId: null }],
   'move-in-order': [{ by: 1 }, { by: -1 }],
   'accept-findings': [{ findings: [{ check: 'off-grid', pieceId: 'night', message: 'is off' }] }],
@@ -369,4 +376,66 @@ test('one number of a slice with a margin leaves its others as they are', () => 
   });
   doc.apply(performRequest(doc, 'set-rect', { ids: ['cut'], settings: { x: 11 } }));
   expect(doc.find('slice', 'cut')).toMatchObject({ source: { ...source, x: 11 }, margin: 5 });
+});
+
+test('a layer renamed by hand, wherever that is done, is still known by what its drawing calls it', () => {
+  const doc = harbour();
+  const { id } = layerNamed(doc, 'sail');
+  doc.apply(performRequest(doc, 'rename-layer', { ids: [id], settings: { name: ' jib ' } }));
+  expect(doc.find('layer', id)).toMatchObject({ name: 'jib', drawnName: 'sail' });
+  doc.apply(performRequest(doc, 'rename-layer', { ids: [id], settings: { name: 'sail' } }));
+  expect(doc.find('layer', id)?.drawnName).toBeUndefined();
+});
+
+test('several artboards stop following one after the other: what each shows lies in front of the one before', () => {
+  const doc = harbour();
+  const change = performRequest(doc, 'stop-following', { ids: ['white', 'signet'] });
+  doc.apply(change);
+  expect(doc.list('artboard').filter(({ follows }) => follows)).toEqual([]);
+  const orders = change.puts.flatMap((record) =>
+    record.kind === 'layer' && record.parentId === ROOT ? [record.order] : [],
+  );
+  expect(orders.length).toBeGreaterThan(1);
+  expect(new Set(orders).size).toBe(orders.length);
+});
+
+test('one more edition is like the one that is selected, or like the last of its artboard', () => {
+  const doc = harbour();
+  const [board] = doc.list('edition').map(({ artboardId }) => artboardId);
+  const made = (ids: string[]) => performRequest(doc, 'new-edition', { ids }).puts[0];
+  expect(made(['night'])).toMatchObject({
+    name: 'night-copy',
+    artboardId: board,
+    overrides: { gone: { shown: false } },
+  });
+  expect(made([board])).toMatchObject({ name: 'day-copy', overrides: {} });
+  const other = doc.list('artboard').find(({ name }) => name === 'crate')?.id as string;
+  expect(made([other])).toMatchObject({ name: 'crate-edition', artboardId: other, overrides: {} });
+});
+
+test('variants and lockups are made of several at once, each by what is known of its own colours', () => {
+  const doc = harbour();
+  const ids = doc.list('artboard').flatMap(({ id, follows }) => (follows ? [] : [id]));
+  const { puts, selected } = performRequest(doc, 'make-variants', {
+    ids,
+    settings: { variants: ['reversed', 'mono-dark'] },
+  });
+  expect(puts).toHaveLength(2 * ids.length);
+  expect(selected).toEqual(puts.map(({ id }) => id));
+  doc.apply({ puts, removes: [] });
+  const boards = doc.list('artboard').map(({ x, y, width, height }) => ({ x, y, width, height }));
+  for (const [i, one] of boards.entries())
+    for (const other of boards.slice(i + 1))
+      expect(
+        one.x < other.x + other.width &&
+          other.x < one.x + one.width &&
+          one.y < other.y + other.height &&
+          other.y < one.y + one.height,
+      ).toBe(false);
+  expect(
+    refusalOf(() => performRequest(doc, 'make-lockups', { ids, settings: { arrangements: ['wide'] } })),
+  ).toMatchObject({
+    code: 'lockup.two',
+    message: '3 artboards are selected',
+  });
 });

@@ -1,5 +1,19 @@
 import fc from 'fast-check';
-import { count, few, referencesIn, referred, same, withReferences, withRenamedReferences } from '../src';
+import { z } from 'zod';
+import {
+  ACTS,
+  anyRecord,
+  count,
+  few,
+  inputProblem,
+  printCmyk,
+  readCmyk,
+  referencesIn,
+  referred,
+  same,
+  withReferences,
+  withRenamedReferences,
+} from '../src';
 import { runs } from './properties';
 
 describe('whether two values say the same', () => {
@@ -98,3 +112,81 @@ test.each([
   [few(['a', 'b', 'c', 'd']), 'a, b, c and 1 more'],
   [few(['spring, English', 'summer']), 'spring, English; summer'],
 ])('%s', (said, expected) => expect(said).toBe(expected));
+
+describe('what is off with what came in', () => {
+  const said = (schema: z.ZodType, value: unknown) => {
+    const { error } = schema.safeParse(value);
+    return error ? inputProblem(error).message : '';
+  };
+
+  test.each([
+    [z.object({ name: z.string().min(3) }), { name: 'a' }, 'name: 3 letters at least'],
+    [z.string().max(1), 'ab', 'the request: 1 letter at most'],
+    [z.number().min(1).max(5), 9, 'the request: a number of 5 at most'],
+    [z.number().max(1_000_000), 2e6, 'the request: a number of 1,000,000 at most'],
+    [z.number().positive(), 0, 'the request: a number above 0'],
+    [z.number().int(), 1.5, 'the request: a whole number'],
+    [z.array(z.string()).min(2), ['a'], 'the request: 2 entries at least'],
+    [z.enum(['a', 'b']), 'c', 'the request: one of a, b'],
+    [z.literal('x'), 'y', 'the request: "x"'],
+    [z.object({ a: z.boolean() }), {}, 'a: true or false; it is missing'],
+    [z.strictObject({}), { b: 1, c: 2 }, 'the request: nothing called "b", "c"'],
+    [z.union([z.string(), z.number()]), true, 'the request: text, or a number'],
+    [
+      z.discriminatedUnion('k', [z.object({ k: z.literal('a') }), z.object({ k: z.literal('b') })]),
+      { k: 'c' },
+      'k: one of a, b',
+    ],
+    [z.string().regex(/^a/), 'b', 'the request: text of another form'],
+    [z.string().regex(/^a/, 'a word with an a'), 'b', 'the request: a word with an a'],
+    [z.number().multipleOf(5), 3, 'the request: a multiple of 5'],
+    [z.iso.datetime(), 'x', 'the request: a datetime'],
+  ] as const)('is said in words (%#)', (schema, value, words) => expect(said(schema, value)).toBe(words));
+
+  test('no word of the schema library itself is said of anything that comes in as a record or as settings of an act', () => {
+    const { kind: _, ...fields } = { kind: '', id: 'a', order: 'a0', name: 'n', x: 1, width: 0, attrs: 3, size: null };
+    const kinds = ['layer', 'artboard', 'slice', 'edition', 'spec', 'output', 'font', 'acceptance', 'settings', 'x'];
+    const record = fc.record(
+      {
+        kind: fc.constantFrom(...kinds),
+        ...Object.fromEntries(Object.keys(fields).map((name) => [name, fc.jsonValue()])),
+      },
+      { requiredKeys: [] },
+    );
+    const settings = fc.dictionary(
+      fc.constantFrom('paint', 'x', 'y', 'words', 'rule', 'matrix', 'outputId', 'findings', 'variants', 'cmyk', 'by'),
+      fc.jsonValue(),
+    );
+    let told = 0;
+    fc.assert(
+      fc.property(record, settings, (one, another) => {
+        for (const words of [said(anyRecord, one), ...ACTS.map((act) => said(act.settings, another))]) {
+          if (words === '') continue;
+          told++;
+          expect(words.replace(/"[^"]*"/g, '')).not.toMatch(
+            /Too (small|big)|Invalid|Unrecognized|expected|received|undefined|[<>]=/,
+          );
+          expect(words).toMatch(/^[\w. ]+: \S/);
+        }
+      }),
+      runs(60),
+    );
+    expect(told).toBeGreaterThan(1000);
+  });
+});
+
+test.each([
+  ['80 20 60 10', [80, 20, 60, 10]],
+  ['C80 M20 Y60 K10', [80, 20, 60, 10]],
+  ['80%, 20%; 60 / 37.5', [80, 20, 60, 37.5]],
+  ['80 20 60', null],
+  ['80 20 60 101', null],
+  ['80 20 60 10 5', null],
+  ['-8 20 60 10', null],
+  ['red 20 60 10', null],
+  ['', null],
+])('inks as they are typed: %s', (text, expected) => {
+  const read = readCmyk(text);
+  expect(read).toEqual(expected);
+  if (read) expect(readCmyk(printCmyk(read))).toEqual(read);
+});

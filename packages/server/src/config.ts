@@ -1,4 +1,5 @@
 import { isAbsolute, join, resolve } from 'node:path';
+import { inputWords } from '@tolvik/core';
 import { z } from 'zod';
 
 const environment = z.object({
@@ -84,7 +85,7 @@ const listIn = (value: string): string[] =>
 export function readConfig(env: Record<string, string | undefined>): Config {
   const parsed = environment.safeParse(env);
   if (!parsed.success)
-    throw new Error(parsed.error.issues.map((issue) => `${issue.path.join('.')}: ${issue.message}`).join('; '));
+    throw new Error(parsed.error.issues.map((issue) => `${issue.path.join('.')}: ${inputWords(issue)}`).join('; '));
   const e = parsed.data;
   if (!isLoopback(e.TOLVIK_BIND) && !e.TOLVIK_ACCESS_KEY) {
     throw new Error(

@@ -1,4 +1,5 @@
 import type { ZodError } from 'zod';
+import { inputWords } from './input-words';
 
 /**
  * Errors as data: a code for programs, a sentence for people, where it is, and what would be accepted.
@@ -30,5 +31,6 @@ export const refuse = (code: string, message: string, rest: Omit<Problem, 'code'
 export function inputProblem(error: ZodError): Problem {
   const [issue] = error.issues;
   const where = issue.path.map(String).join('.').slice(0, 200);
-  return { code: 'input', message: `${where || 'the request'}: ${issue.message}`, where, accepted: issue.message };
+  const accepted = inputWords(issue);
+  return { code: 'input', message: `${where || 'the request'}: ${accepted}`, where, accepted };
 }

@@ -330,7 +330,7 @@ export const brandColour = z.object({
   colour: z.string().regex(/^#[0-9a-f]{6}$/, 'a colour like #0c6a53, in lower case'),
   name: text(60).min(1).optional(),
   /** Percent of cyan, magenta, yellow and black. */
-  cmyk: z.tuple([percent, percent, percent, percent]).optional(),
+  cmyk: z.tuple([percent, percent, percent, percent], 'four numbers of 0 to 100').optional(),
   /** The name of a spot colour (ISO 32000-1 §8.6.6.4), as the printer knows it. */
   spot: text(80).min(1).optional(),
 });

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { fits } from '../basics/fits';
 import { groupBy } from '../basics/group-by';
+import { inputWords } from '../basics/input-words';
 import { count, few } from '../basics/words';
 import { FORMAT_LIST, FORMATS, type Format } from '../formats';
 
@@ -165,7 +166,7 @@ export function readRules(text: string): IntakeRules | string {
   const read = intakeRules.safeParse(json);
   if (read.success) return read.data;
   const [issue] = read.error.issues;
-  return `${issue.path.join('.') || 'the rules'}: ${issue.message}`;
+  return `${issue.path.join('.') || 'the rules'}: ${inputWords(issue)}`;
 }
 
 const rules = (fields: z.input<typeof intakeRules>): IntakeRules => intakeRules.parse(fields);

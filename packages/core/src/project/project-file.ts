@@ -14,6 +14,7 @@ import { parseSvg } from '../artwork/reading/parse-svg';
 import { resolveTree } from '../artwork/reading/resolve';
 import { toLayers } from '../artwork/reading/to-layers';
 import { fontType } from '../artwork/text/fonts';
+import { inputWords } from '../basics/input-words';
 import { refuse } from '../basics/problem';
 import { sha256Hex } from '../basics/sha256';
 import type { Pictures } from '../compose/write-layers';
@@ -155,7 +156,7 @@ export function readProjectFile(input: Uint8Array | string, file: string): ReadP
     const issue = parsed.error.issues[0];
     return refuse(
       'project.broken',
-      `${file} holds project data that does not fit: ${issue.path.join('.')}: ${issue.message}`,
+      `${file} holds project data that does not fit: ${issue.path.join('.')}: ${inputWords(issue)}`,
       { where: file },
     );
   }

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { inputWords } from '../basics/input-words';
 import { refuse } from '../basics/problem';
 import { unlike } from '../basics/unlike';
 import type { ProjectDocument } from '../document/document';
@@ -45,7 +46,7 @@ export function readSpecFile(text: string, file: string): SpecFile {
   const parsed = specFile.safeParse(json);
   if (parsed.success) return parsed.data;
   const [issue] = parsed.error.issues;
-  return refuse('spec.broken', `${file} does not fit at ${issue.path.join('.') || 'its root'}: ${issue.message}`, {
+  return refuse('spec.broken', `${file} does not fit at ${issue.path.join('.') || 'its root'}: ${inputWords(issue)}`, {
     where: file,
     accepted,
   });

@@ -1,4 +1,5 @@
 import { groupBy } from '../../basics/group-by';
+import { inputWords } from '../../basics/input-words';
 import { same } from '../../basics/same';
 import type { ProjectDocument } from '../../document/document';
 import { type Artboard, type Edition, recordName } from '../../document/records';
@@ -90,7 +91,7 @@ export function readEditionTable(
   rows.forEach((row, i) => {
     const at = i + 2;
     const name = recordName.safeParse(row[0] ?? '');
-    if (!name.success) return tell(at, 1, `the name needs ${name.error.issues[0].message}`);
+    if (!name.success) return tell(at, 1, `the name needs ${inputWords(name.error.issues[0])}`);
     const key = name.data.toLowerCase();
     const before = rowOf.get(key);
     if (before !== undefined) return tell(at, 1, `${name.data} is the name of row ${before}, too`);
