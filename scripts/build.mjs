@@ -1,8 +1,12 @@
-/** Builds dist/: server, workers, command line and demo loader with esbuild, the web app with Vite. */
+/**
+ * Builds dist/: server, workers, command line and demo loader with esbuild, the web app with Vite. With TOLVIK_LANGUAGE
+ * it says the words of `words/LANGUAGE/`, and its own English where those have none.
+ */
 
 import { existsSync, readdirSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { build } from 'esbuild';
+import { language, speaking } from './parts/words.mjs';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
 
@@ -12,6 +16,9 @@ const nested = new Set(
     existsSync(`${root}packages/${name}/node_modules`) ? readdirSync(`${root}packages/${name}/node_modules`) : [],
   ),
 );
+
+const { TOLVIK_LANGUAGE: spoken = 'en' } = process.env;
+const otherWords = spoken === 'en' ? undefined : speaking(spoken, language(root, spoken));
 
 export const nodeBuild = () => ({
   absWorkingDir: root,
@@ -34,6 +41,7 @@ export const nodeBuild = () => ({
   sourcemap: true,
   logLevel: 'warning',
   plugins: [
+    ...(otherWords ? [otherWords.esbuild] : []),
     {
       name: 'packages-stay-outside',
       setup({ onResolve }) {
@@ -53,7 +61,12 @@ export async function buildWeb() {
   // Whoever builds, also a test whose own mode is another: what is built is what is shipped.
   process.env.NODE_ENV = 'production';
   const { build: viteBuild } = await import('vite');
-  await viteBuild({ root: `${root}packages/web`, logLevel: 'warn' });
+  await viteBuild({
+    root: `${root}packages/web`,
+    logLevel: 'warn',
+    plugins: otherWords ? [otherWords.vite] : [],
+    worker: { plugins: () => (otherWords ? [otherWords.vite] : []) },
+  });
 }
 
 if (process.argv[1] === fileURLToPath(import.meta.url)) {
