@@ -25,7 +25,7 @@ const READ = named(
   'aria-label title label showLabel placeholder about alt note heading words unless nothing message accepted empty',
 );
 /** Attributes and fields that hold no language. */
-const NEVER = named('className d viewBox style key id type name role href src kind transform');
+const NEVER = named('className d viewBox style key id type name role href src kind transform queryKey font family');
 /** Where strings are names for the program alone. */
 const SKIPPED = /^(Import(?!Expression)|ExportAll|TS(?!As|NonNull|Satisfies))/;
 /** Parts the two forms of a noun: "file | files". */
@@ -43,7 +43,11 @@ const TABLE = /(TITLES|WORDS|LABELS|CAPTIONS)$/;
 const isProse = (text) => {
   const plain = text.replace(/\{[^}]*\}/g, '');
   if (NAME.test(plain)) return false;
-  return /\p{L}{2,}[,.:;]? \p{L}/u.test(plain) && !CLASSES.test(plain) && !/[<>{}=]|\b(px|rem|var)\(|--/.test(plain);
+  return (
+    /\p{L}{2,}[,.:;]? \p{L}/u.test(plain) &&
+    !CLASSES.test(plain) &&
+    !/[<>{}=]|\b(px|rem|var)\(|--|\dpx "|\dh\b|application\//.test(plain)
+  );
 };
 const hasLetters = (text) => /\p{L}/u.test(text.replace(/\{[^}]*\}/g, ''));
 

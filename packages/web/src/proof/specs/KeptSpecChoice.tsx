@@ -12,7 +12,7 @@ export function KeptSpecChoice({ spec, onAdd }: { spec: KeptSpec; onAdd(): void 
         look="border-spruce border-solid bg-white hover:border-ink"
         title={name}
         outputs={body.outputs.length}
-        about={`KeptSpecChoice here for all projects. ${body.spec.about}`}
+        about={`Kept here for all projects. ${body.spec.about}`}
         onClick={onAdd}
       />
       <span className="absolute top-1.5 right-1.5 flex items-center gap-2">
