@@ -77,13 +77,26 @@ test('a drawing that cannot be read is told where one works, and the artwork sta
   await expect(row).toContainText(/\d drawings?, read/);
   writeFileSync(join(drawings, 'icons', 'anchor.svg'), '<svg xmlns="http://www.w3.org/2000/svg"><path d="M2');
   await expect(row).toContainText('1 could not be read');
+  // Another folder feeds the project beside it.
+  mkdirSync(join(drawings, 'logos'), { recursive: true });
+  writeFileSync(join(drawings, 'logos', 'mark.svg'), icon('<path d="M2 2h4v4z"/>'));
+  await source.getByRole('button', { name: 'Link…' }).click();
+  await page.getByRole('textbox', { name: 'Within it' }).fill('icons');
+  await page.getByRole('button', { name: 'Link this folder' }).click();
+  await expect(page.getByRole('alert')).toContainText('feeds this project already');
+  await page.getByRole('textbox', { name: 'Within it' }).fill('logos');
+  await page.getByRole('button', { name: 'Link this folder' }).click();
+  const other = source.getByRole('button', { name: /logos/ });
+  await expect(other).toContainText('1 drawing, read');
   await row.click();
   await expect(page.getByRole('dialog')).toContainText('anchor.svg: ');
   await check(page);
   await page.getByRole('button', { name: 'Unlink the folder' }).click();
-  await expect(source.getByRole('button', { name: 'Link…' })).toBeVisible();
+  await expect(row).toHaveCount(0);
+  await expect(other).toBeVisible();
   await page.keyboard.press('Alt+1');
   await expect(pieceRow(page, 'anchor')).toBeVisible();
+  await expect(pieceRow(page, 'mark')).toBeVisible();
 });
 
 test('a receiver gets the files that are meant for it, a contact sheet among them, and an earlier delivery again', async ({
@@ -179,7 +192,7 @@ test('names given in a drawing say what is exported: groups become pieces by rul
 
   // The drawing comes back with another icon and without one.
   const api = page.request;
-  await api.put(`/api/projects/${id}/source`, { data: { root: drawings, folder: 'sheets' } });
+  await api.post(`/api/projects/${id}/sources`, { data: { root: drawings, folder: 'sheets' } });
   await expect(pieceRow(page, 'icon-boat')).toBeVisible();
   save(ANCHOR, CRANE, NOTES);
   await expect(pieceRow(page, 'icon-crane')).toBeVisible();

@@ -181,11 +181,11 @@ test('each answers what its schema says, through the life of a project', async (
   await call('post', `${DELIVERY}/hand-over`, { params: delivery });
   expect((await call('get', `${DELIVERY}/since`, { params: delivery })).pieces).toEqual([]);
   await call('post', `${DELIVERY}/take-back`, { params: delivery, json: { pieceIds: ['nobody'] } });
-  const source = { params: { id: params.id } };
-  expect((await call('get', `${PROJECT}/source`, source)).source).toBeNull();
-  await call('put', `${PROJECT}/source`, { ...source, json: { root: roots[0] } });
-  await call('patch', `${PROJECT}/source`, { ...source, json: { on: false } });
-  await call('delete', `${PROJECT}/source`, source);
+  expect((await call('get', `${PROJECT}/sources`, { params })).sources).toEqual([]);
+  const { sources } = await call('post', `${PROJECT}/sources`, { params, json: { root: roots[0] } });
+  const linked = { params: { id: sources[0].id } };
+  await call('patch', '/api/sources/{id}', { ...linked, json: { on: false } });
+  await call('delete', '/api/sources/{id}', linked);
   expect(await call('patch', DELIVERY, { params: delivery, json: { title: 'For the press' } })).toMatchObject({
     title: 'For the press',
     note: '',

@@ -41,25 +41,22 @@ function folderOf(drawings: Record<string, string>) {
   return { folder, at };
 }
 
-const put = (name: string, json: object) =>
-  fetch(`${server.url}/api${name}`, {
-    method: 'PUT',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify(json),
-  });
+const link = (id: string, folder: string, where = join(root, 'in')) =>
+  api.post(`/projects/${id}/sources`, { root: where, folder });
 
 /** A project that is fed by a folder, once that was read. */
 async function fed(drawings: Record<string, string>, before: Record<string, string> = {}) {
   const id = await api.project('Fed');
   if (Object.keys(before).length > 0) await api.bringIn(id, before);
   const { folder, at } = folderOf(drawings);
-  const answer = await put(`/projects/${id}/source`, { root: join(root, 'in'), folder });
-  expect(answer.status).toBe(200);
+  expect((await link(id, folder)).status).toBe(201);
   await sourceWhen(id, 'the first reading', ({ standing }) => standing !== null);
   return { id, at, folder };
 }
 
-const sourceOf = async (id: string): Promise<LinkedSource> => (await api.get(`/projects/${id}/source`)).body.source;
+const sourcesOf = async (id: string): Promise<LinkedSource[]> =>
+  (await api.get(`/projects/${id}/sources`)).body.sources;
+const sourceOf = async (id: string): Promise<LinkedSource> => (await sourcesOf(id))[0];
 const rowsOf = async (id: string, kind: string) =>
   ((await api.records(id)) as unknown as Row[]).filter((record) => record.kind === kind);
 const drawn = async (id: string) => (await rowsOf(id, 'layer')).flatMap(({ attrs }) => attrs?.d ?? []).sort();
@@ -144,9 +141,8 @@ describe('bad folders', () => {
     ['what is not there', () => ({ root: join(root, 'in'), folder: 'nowhere' })],
   ])('%s is refused', async (_, where) => {
     const id = await api.project('Fed');
-    const answer = await put(`/projects/${id}/source`, where());
-    expect(answer.status).toBe(422);
-    expect(await sourceOf(id)).toBeNull();
+    expect((await api.post(`/projects/${id}/sources`, where())).status).toBe(422);
+    expect(await sourcesOf(id)).toEqual([]);
   });
 
   test('links are not read: neither as the folder nor in it', async () => {
@@ -170,15 +166,39 @@ describe('bad folders', () => {
 
 test('switched off nothing comes in; on again what changed meanwhile does; without it all stays', async () => {
   const { id, at } = await fed({ 'anchor.svg': square(9) });
-  await api.patch(`/projects/${id}/source`, { on: false });
+  const source = await sourceOf(id);
+  await api.patch(`/sources/${source.id}`, { on: false });
   writeFileSync(join(at, 'anchor.svg'), square(10));
   await new Promise((resolve) => setTimeout(resolve, 1000));
   expect(await drawn(id)).toEqual(['M2 2h9v9z']);
-  await api.patch(`/projects/${id}/source`, { on: true });
+  await api.patch(`/sources/${source.id}`, { on: true });
   await until('what changed', async () => (await drawn(id)).includes('M2 2h10v10z'));
-  expect((await api.delete(`/projects/${id}/source`)).status).toBe(204);
-  expect(await sourceOf(id)).toBeNull();
+  expect((await api.delete(`/sources/${source.id}`)).status).toBe(204);
+  expect(await sourcesOf(id)).toEqual([]);
+  expect((await api.delete(`/sources/${source.id}`)).status).toBe(404);
   expect(await boards(id)).toEqual(['anchor']);
+});
+
+test('several folders feed one project: of two drawings of one name the first folder’s is taken, until it feeds nothing any more', async () => {
+  const { id, at, folder } = await fed({ 'anchor.svg': square(9), 'boat.svg': square(8) });
+  const more = folderOf({ 'Anchor.svg': square(3), 'crane.svg': square(4) });
+  expect((await link(id, more.folder)).status).toBe(201);
+  const second = async () => (await sourcesOf(id))[1];
+  await until('the second folder', async () => (await second()).standing !== null);
+  expect((await second()).standing?.refused).toEqual([
+    { file: 'Anchor.svg', why: `the folder ${folder} has one of that name already` },
+  ]);
+  expect(await drawn(id)).toEqual(['M2 2h4v4z', 'M2 2h8v8z', 'M2 2h9v9z']);
+  // Each goes on by itself.
+  writeFileSync(join(more.at, 'crane.svg'), square(5));
+  writeFileSync(join(at, 'boat.svg'), square(7));
+  await until('both', async () => (await drawn(id)).join() === 'M2 2h5v5z,M2 2h7v7z,M2 2h9v9z');
+  expect((await link(id, more.folder)).status).toBe(422);
+  await api.delete(`/sources/${(await sourceOf(id)).id}`);
+  await until('what was refused', async () => (await drawn(id)).includes('M2 2h3v3z'));
+  expect(await drawn(id)).toEqual(['M2 2h3v3z', 'M2 2h5v5z', 'M2 2h7v7z']);
+  expect((await sourceOf(id)).standing?.refused).toEqual([]);
+  expect((await boards(id)).length).toBe(3);
 });
 
 test('saving a drawing is an export: a receiver that follows has the new files, and no other was written', async () => {

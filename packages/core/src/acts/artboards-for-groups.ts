@@ -4,7 +4,7 @@ import type { ProjectDocument } from '../document/document';
 import type { Artboard } from '../document/records';
 import { followersOf } from '../variants/following';
 import { defineAct } from './act';
-import { chosenArtboards, nameOfChosen } from './chosen';
+import { chosenArtboards, nameOfPieces } from './chosen';
 
 /** The artboards that others follow. */
 const followedAmong = (doc: ProjectDocument, artboards: readonly Artboard[]): ReadonlySet<string> =>
@@ -31,10 +31,7 @@ export const artboardsForGroups = defineAct({
   run: (doc, { selection }, settings) => {
     const chosen = chosenArtboards(doc, selection);
     const { puts, removes, made } = forGroups(doc, chosen, settings, followedAmong(doc, chosen));
-    const label = `an artboard for each group in ${nameOfChosen(
-      doc,
-      chosen.map(({ id }) => id),
-    )}`;
+    const label = `an artboard for each group in ${nameOfPieces(chosen)}`;
     return { label, puts, removes, selected: made };
   },
 });

@@ -34,3 +34,7 @@ export function nameOfChosen(doc: ProjectDocument, ids: Ids): string {
   const pieces = chosenPieces(doc, all);
   return pieces.length === 1 ? pieces[0].name : count(all.length, 'piece');
 }
+
+/** Pieces in a label: "boat", "3 pieces". */
+export const nameOfPieces = (records: readonly { name: string }[]): string =>
+  records.length === 1 ? records[0].name : count(records.length, 'piece');

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { hexColour } from '../document/records';
 import { defineAct } from './act';
-import { chosenArtboards, nameOfChosen } from './chosen';
+import { chosenArtboards, nameOfPieces } from './chosen';
 import { differing } from './differing';
 
 export const setBackground = defineAct({
@@ -15,10 +15,7 @@ export const setBackground = defineAct({
   run: (doc, { selection }, { background }) => {
     const artboards = chosenArtboards(doc, selection);
     const puts = artboards.map((artboard) => ({ ...artboard, background }));
-    const name = nameOfChosen(
-      doc,
-      artboards.map(({ id }) => id),
-    );
+    const name = nameOfPieces(artboards);
     return { label: `background of ${name}`, puts: differing(doc, puts), removes: [] };
   },
 });

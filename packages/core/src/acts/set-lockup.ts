@@ -3,7 +3,7 @@ import { refuse } from '../basics/problem';
 import { lockupRule } from '../document/records';
 import { withLockup } from '../variants/lockups';
 import { defineAct } from './act';
-import { chosenArtboards, nameOfChosen } from './chosen';
+import { chosenArtboards, nameOfPieces } from './chosen';
 import { differing } from './differing';
 
 const { arrangement, gap, clearSpace, emblemHeight, align, guide } = lockupRule.shape;
@@ -26,10 +26,7 @@ export const setLockup = defineAct({
   run: (doc, { selection }, said) => {
     const lockups = chosenArtboards(doc, selection).filter(({ follows }) => follows?.lockup);
     if (lockups.length === 0) refuse('act.lockup', 'no lockup is selected', { where: 'ids', accepted: 'a lockup' });
-    const name = nameOfChosen(
-      doc,
-      lockups.map(({ id }) => id),
-    );
+    const name = nameOfPieces(lockups);
     const puts = lockups.map((lockup) => withLockup(doc, lockup, said));
     return { label: `change the lockup ${name}`, puts: differing(doc, puts), removes: [] };
   },

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { recolourRule } from '../document/records';
 import { changeRule } from '../variants/following';
 import { defineAct } from './act';
-import { nameOfChosen } from './chosen';
+import { nameOfPieces } from './chosen';
 import { differing } from './differing';
 import { followingOf } from './following-of';
 
@@ -16,10 +16,7 @@ export const setRule = defineAct({
   nothing: 'They have those colours already',
   run: (doc, { selection }, { rule }) => {
     const following = followingOf(doc, selection);
-    const name = nameOfChosen(
-      doc,
-      following.map(({ id }) => id),
-    );
+    const name = nameOfPieces(following);
     const puts = following.flatMap((artboard) => changeRule(artboard, rule).puts);
     return { label: `change the colours of ${name}`, puts: differing(doc, puts), removes: [] };
   },

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { refuse } from '../basics/problem';
 import { sliceShape } from '../document/records';
 import { defineAct } from './act';
-import { chosenSlices, nameOfChosen } from './chosen';
+import { chosenSlices, nameOfPieces } from './chosen';
 import { differing } from './differing';
 
 export const setSlice = defineAct({
@@ -22,10 +22,7 @@ export const setSlice = defineAct({
     const slices = chosenSlices(doc, selection);
     if (slices.length === 0) refuse('act.slice', 'no slice is selected', { where: 'ids', accepted: 'a slice' });
     const puts = slices.map((slice) => ({ ...slice, ...said }));
-    const name = nameOfChosen(
-      doc,
-      slices.map(({ id }) => id),
-    );
+    const name = nameOfPieces(slices);
     const what = said.margin !== undefined ? 'margin of' : said.shape ? 'shape of' : 'cut of';
     return { label: `${what} ${name}`, puts: differing(doc, puts), removes: [] };
   },

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { smallestWidth } from '../document/records';
 import { defineAct } from './act';
-import { chosenArtboards, nameOfChosen } from './chosen';
+import { chosenArtboards, nameOfPieces } from './chosen';
 import { differing } from './differing';
 
 const { px, mm } = smallestWidth.shape;
@@ -22,10 +22,7 @@ export const setSmallest = defineAct({
       const next = { ...(wide !== undefined && { px: wide }), ...(printed !== undefined && { mm: printed }) };
       return Object.keys(next).length > 0 ? { ...artboard, smallest: next } : artboard;
     });
-    const name = nameOfChosen(
-      doc,
-      artboards.map(({ id }) => id),
-    );
+    const name = nameOfPieces(artboards);
     return { label: `smallest width of ${name}`, puts: differing(doc, puts), removes: [] };
   },
 });

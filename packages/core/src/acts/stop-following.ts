@@ -3,7 +3,7 @@ import { ProjectDocument } from '../document/document';
 import type { ProjectRecord } from '../document/records';
 import { stopFollowing as stopped } from '../variants/following';
 import { defineAct } from './act';
-import { nameOfChosen } from './chosen';
+import { nameOfPieces } from './chosen';
 import { followingOf } from './following-of';
 
 export const stopFollowing = defineAct({
@@ -22,10 +22,7 @@ export const stopFollowing = defineAct({
       scratch.apply(change);
       return change.puts;
     });
-    const name = nameOfChosen(
-      doc,
-      following.map(({ id }) => id),
-    );
+    const name = nameOfPieces(following);
     return { label: `stop ${name} following`, puts, removes: [] };
   },
 });

@@ -11,6 +11,7 @@ export const newSource = z.strictObject({
 export const sourceFields = z.strictObject({ on: z.boolean() });
 
 const linkedSource = z.strictObject({
+  id: z.string(),
   root: z.string(),
   folder: z.string(),
   on: z.boolean(),
@@ -31,9 +32,10 @@ const linkedSource = z.strictObject({
   trouble: z.string().nullable(),
 });
 export type LinkedSource = z.infer<typeof linkedSource>;
-export const sourceAnswer = z.strictObject({
+export const sourcesAnswer = z.strictObject({
   /** Folders of the server that may be read from. */
   roots: z.array(z.string()),
-  source: linkedSource.nullable(),
+  /** The one that was linked first first: of two drawings of one name, its own is taken. */
+  sources: z.array(linkedSource),
 });
-export type SourceAnswer = z.infer<typeof sourceAnswer>;
+export type SourcesAnswer = z.infer<typeof sourcesAnswer>;

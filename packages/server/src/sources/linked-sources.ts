@@ -1,12 +1,12 @@
 import { lstat } from 'node:fs/promises';
 import { basename } from 'node:path';
-import { type LinkedSource, Refusal, refuse } from '@tolvik/core';
+import { type LinkedSource, nameFromFile, Refusal, refuse } from '@tolvik/core';
 import { type FSWatcher, watch } from 'chokidar';
 import pLimit from 'p-limit';
 import type { Reader } from '../bring-in/reader';
 import type { Config } from '../config';
 import type { Database } from '../db/database';
-import { findSource, keepRead, keepTrouble, type SourceRow, sourcesOn } from '../db/sources';
+import { findSource, keepRead, keepTrouble, type SourceRow, sourcesOf, sourcesOn } from '../db/sources';
 import { announce } from '../events/hub';
 import { InOrder } from '../in-order';
 import { bringOnto } from '../projects/bring-onto';
@@ -55,7 +55,7 @@ export class LinkedSources {
   ) {}
 
   async start(): Promise<void> {
-    for (const { project_id } of await sourcesOn(this.db)) await this.follow(project_id);
+    for (const { id } of await sourcesOn(this.db)) await this.follow(id);
     this.again = setInterval(() => void this.lookAgain(), LOOK_AGAIN_MS);
     this.again.unref();
   }
@@ -66,15 +66,15 @@ export class LinkedSources {
     await Promise.all([...this.watched.keys()].map((id) => this.leave(id)));
   }
 
-  /** Watches the source that a project has now, or none any more, and reads it. */
-  follow = (projectId: string): Promise<void> => this.changing.run(projectId, () => this.followNow(projectId));
+  /** Watches a source as it is now, or no more when it is none, and reads it. */
+  follow = (id: string): Promise<void> => this.changing.run(id, () => this.followNow(id));
 
-  private async followNow(projectId: string): Promise<void> {
-    await this.leaveNow(projectId);
-    const row = await findSource(this.db, projectId);
+  private async followNow(id: string): Promise<void> {
+    await this.leaveNow(id);
+    const row = await findSource(this.db, id);
     if (!row?.is_on || this.stopped) return;
     const watched: Watched = { watcher: null, identity: '', seen: new Map(), running: Promise.resolve() };
-    this.watched.set(projectId, watched);
+    this.watched.set(id, watched);
     try {
       const folder = await sourceOf(this.config, row.root, row.folder);
       watched.identity = await identityOf(folder);
@@ -86,32 +86,28 @@ export class LinkedSources {
       });
       watched.watcher.on('all', () => {
         clearTimeout(watched.timer);
-        watched.timer = setTimeout(() => this.read(projectId), TOGETHER_MS);
+        watched.timer = setTimeout(() => this.read(id), TOGETHER_MS);
       });
       watched.watcher.on('error', (error) => this.onError(error as Error));
       await new Promise<void>((ready) => watched.watcher?.once('ready', () => ready()));
     } catch (error) {
-      return this.inTrouble(projectId, error);
+      return this.inTrouble(row, error);
     }
-    this.read(projectId);
+    this.read(id);
   }
 
   /** One reading after the other. */
-  private read(projectId: string): void {
-    const watched = this.watched.get(projectId);
+  private read(id: string): void {
+    const watched = this.watched.get(id);
     if (!watched) return;
-    watched.running = watched.running.then(() =>
-      this.inTurn(() => this.bringIn(projectId, watched)).catch((error: Error) =>
-        this.inTrouble(projectId, error).catch(this.onError),
-      ),
-    );
+    watched.running = watched.running.then(() => this.inTurn(() => this.bringIn(id, watched)).catch(this.onError));
   }
 
-  private leave = (projectId: string): Promise<void> => this.changing.run(projectId, () => this.leaveNow(projectId));
+  private leave = (id: string): Promise<void> => this.changing.run(id, () => this.leaveNow(id));
 
-  private async leaveNow(projectId: string): Promise<void> {
-    const watched = this.watched.get(projectId);
-    this.watched.delete(projectId);
+  private async leaveNow(id: string): Promise<void> {
+    const watched = this.watched.get(id);
+    this.watched.delete(id);
     if (!watched) return;
     clearTimeout(watched.timer);
     await watched.watcher?.close();
@@ -135,35 +131,40 @@ export class LinkedSources {
   }
 
   private async lookAgainNow(): Promise<void> {
-    const rows = new Map((await sourcesOn(this.db)).map((row) => [row.project_id, row]));
-    for (const projectId of rows.keys()) if (!this.watched.has(projectId)) await this.follow(projectId);
-    for (const [projectId, { watcher, identity }] of [...this.watched]) {
-      const row = rows.get(projectId);
+    const rows = new Map((await sourcesOn(this.db)).map((row) => [row.id, row]));
+    for (const id of rows.keys()) if (!this.watched.has(id)) await this.follow(id);
+    for (const [id, { watcher, identity }] of [...this.watched]) {
+      const row = rows.get(id);
       if (!row) {
-        await this.leave(projectId);
+        await this.leave(id);
         continue;
       }
       const folder = await sourceOf(this.config, row.root, row.folder).catch((error: Error) => error);
       if (folder instanceof Error) {
         // Told once, and not at each look.
-        if (row.trouble !== folder.message) await this.inTrouble(projectId, folder);
-      } else if (!watcher || row.trouble !== null || (await identityOf(folder)) !== identity)
-        await this.follow(projectId);
+        if (row.trouble !== folder.message) await this.inTrouble(row, folder);
+      } else if (!watcher || row.trouble !== null || (await identityOf(folder)) !== identity) await this.follow(id);
     }
   }
 
-  private async bringIn(projectId: string, { identity, seen }: Watched): Promise<void> {
+  private async bringIn(id: string, { identity, seen }: Watched): Promise<void> {
+    const projectId = (await findSource(this.db, id))?.project_id;
+    if (projectId === undefined) return;
     const lock = await this.db.connect();
     try {
-      // Another server on this database watches, too: what it brought in is known after it.
+      // Another server on this database watches, too, and so may other folders of the project: what they brought in is known after it.
       await lock.query('SELECT pg_advisory_lock(hashtextextended($1, 8))', [projectId]);
       try {
-        const row = await findSource(this.db, projectId);
+        const row = await findSource(this.db, id);
         if (!row?.is_on || this.stopped) return;
-        const folder = await sourceOf(this.config, row.root, row.folder);
-        if ((await identityOf(folder)) !== identity)
-          refuse('source.replaced', `${folder} is another folder now; it is looked at again in a moment`);
-        if (await this.bringNews(row, folder, seen)) this.read(projectId);
+        try {
+          const folder = await sourceOf(this.config, row.root, row.folder);
+          if ((await identityOf(folder)) !== identity)
+            refuse('source.replaced', `${folder} is another folder now; it is looked at again in a moment`);
+          if (await this.bringNews(row, folder, seen)) this.read(id);
+        } catch (error) {
+          await this.inTrouble(row, error);
+        }
       } finally {
         await lock.query('SELECT pg_advisory_unlock(hashtextextended($1, 8))', [projectId]);
       }
@@ -172,17 +173,38 @@ export class LinkedSources {
     }
   }
 
+  /** Drawings that another folder feeds, which was linked before: by the names of their artboards, with that folder. */
+  private async fedBefore({ id, project_id: projectId }: SourceRow): Promise<ReadonlyMap<string, string>> {
+    const all = await sourcesOf(this.db, projectId);
+    const before = all
+      .slice(
+        0,
+        all.findIndex((row) => row.id === id),
+      )
+      .filter(({ is_on }) => is_on);
+    return new Map(
+      before.flatMap(({ root, folder, files }) =>
+        Object.keys(files).map((name) => [boardOf(name), basename(folder || root)] as const),
+      ),
+    );
+  }
+
   /** Answers whether more waits for the next reading. */
-  private async bringNews(
-    { project_id: projectId, files: known, standing }: SourceRow,
-    folder: string,
-    seen: SeenFiles,
-  ): Promise<boolean> {
-    const isNews = (name: string, sha256: string) => known[name]?.sha256 !== sha256;
+  private async bringNews(row: SourceRow, folder: string, seen: SeenFiles): Promise<boolean> {
+    const { id, project_id: projectId, files: known, standing } = row;
+    const fedBefore = await this.fedBefore(row);
+    const takenBy = (name: string) => fedBefore.get(boardOf(name));
+    // What another folder fed is news once it does not any more.
+    const isNews = (name: string, sha256: string) =>
+      known[name]?.sha256 !== sha256 || (known[name].taken !== undefined) !== (takenBy(name) !== undefined);
     const { drawings, more } = await readDrawings(folder, seen, isNews);
     const files: SourceRow['files'] = {};
-    for (const { name, sha256, bytes, why } of drawings) files[name] = bytes ? { sha256, refused: why } : known[name];
-    const news = drawings.flatMap(({ name, bytes, why }) => (bytes && !why ? [{ name, bytes }] : []));
+    for (const { name, sha256, bytes, why } of drawings) {
+      const taken = takenBy(name);
+      const refused = taken === undefined ? why : `the folder ${taken} has one of that name already`;
+      files[name] = bytes ? { sha256, refused, ...(taken !== undefined && { taken }) } : known[name];
+    }
+    const news = drawings.flatMap(({ name, bytes }) => (bytes && !files[name].refused ? [{ name, bytes }] : []));
     const project = news.length > 0 ? await this.projects.get(projectId) : undefined;
     let brought = 0;
     if (project) {
@@ -203,18 +225,21 @@ export class LinkedSources {
       gone: [...new Set(gone)].slice(0, MOST_NAMED),
       refused: refused.slice(0, MOST_NAMED),
     };
-    await keepRead(this.db, projectId, files, now);
+    await keepRead(this.db, id, files, now);
     await announce(this.db, projectId, { type: 'source' });
     return more;
   }
 
-  private async inTrouble(projectId: string, error: unknown): Promise<void> {
+  private async inTrouble({ id, project_id: projectId }: SourceRow, error: unknown): Promise<void> {
     if (this.stopped) return;
     if (!(error instanceof Refusal)) this.onError(error as Error);
-    await keepTrouble(this.db, projectId, error instanceof Error ? error.message : String(error));
+    await keepTrouble(this.db, id, error instanceof Error ? error.message : String(error));
     await announce(this.db, projectId, { type: 'source' });
   }
 }
+
+/** By what name an artboard is fed by a drawing. */
+const boardOf = (file: string): string => nameFromFile(file).toLowerCase();
 
 /** What a folder is, so that another in its place is told from it. */
 async function identityOf(folder: string): Promise<string> {

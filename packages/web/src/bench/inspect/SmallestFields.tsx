@@ -10,7 +10,7 @@ export function SmallestFields({ artboard }: { artboard: Artboard }) {
   const set = (said: ActSettings<typeof acts.setSmallest>) => act(session, acts.setSmallest, said, [artboard.id]);
   return (
     <div className="mt-2 flex items-center gap-2" title="Files that are narrower are told, and a brand sheet shows it">
-      <span className="min-w-0 flex-1 text-ink-2">Smallest</span>
+      <span className="shrink-0 text-ink-2">Smallest</span>
       {(['px', 'mm'] as const).map((unit) => (
         <NumberField
           key={unit}
@@ -21,7 +21,7 @@ export function SmallestFields({ artboard }: { artboard: Artboard }) {
           min={0.1}
           onChange={(width) => set({ [unit]: width })}
           onNone={() => set({ [unit]: null })}
-          className="w-[74px]"
+          className="min-w-0 flex-1"
         />
       ))}
     </div>

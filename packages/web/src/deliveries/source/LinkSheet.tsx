@@ -13,7 +13,7 @@ export function LinkSheet({ roots, onClose }: { roots: readonly string[]; onClos
   const link = async (event: FormEvent) => {
     event.preventDefault();
     const folder = place.folder.trim().replace(/^\/+|\/+$/g, '');
-    if (await change({ method: 'PUT', json: { root: place.root, folder } }, setTrouble)) onClose();
+    if (await change({ method: 'POST', json: { root: place.root, folder } }, setTrouble)) onClose();
   };
   return (
     <Sheet

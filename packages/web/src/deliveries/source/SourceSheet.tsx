@@ -6,7 +6,7 @@ import { sourcePlace, sourceWords, useChangeSource } from './source';
 
 /** What came of the drawings of the linked folder: what could not be read and why, what is gone. */
 export function SourceSheet({ source, onClose }: { source: LinkedSource; onClose(): void }) {
-  const change = useChangeSource();
+  const change = useChangeSource(source.id);
   const { words, tone } = sourceWords(source);
   const { refused = [], gone = [] } = source.standing ?? {};
   const unlink = async () => {

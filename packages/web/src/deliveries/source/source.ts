@@ -1,18 +1,18 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import type { LinkedSource, SourceAnswer } from '@tolvik/core';
+import type { LinkedSource, SourcesAnswer } from '@tolvik/core';
 import { useCallback, useEffect } from 'react';
 import { request } from '../../api/client';
 import { useOpenSession, useSessionPart } from '../../project/context';
 import { useNotice } from '../../ui/notices';
 import { count, when } from '../../ui/words';
 
-/** The folder that feeds the open project; asked for again when it was read. */
-export function useSource() {
+/** The folders that feed the open project; asked for again when one was read. */
+export function useSources() {
   const { id } = useOpenSession();
   const told = useSessionPart('sourceTold');
   const { data, refetch } = useQuery({
-    queryKey: ['source', id],
-    queryFn: () => request<SourceAnswer>(`/projects/${id}/source`),
+    queryKey: ['sources', id],
+    queryFn: () => request<SourcesAnswer>(`/projects/${id}/sources`),
     refetchOnMount: 'always',
   });
   useEffect(() => {
@@ -21,9 +21,11 @@ export function useSource() {
   return data;
 }
 
-/** Changes the source of the open project; what is wrong is told, and answered by false. */
-export function useChangeSource(): (
-  how: { method: 'PUT' | 'PATCH' | 'DELETE'; json?: unknown },
+/** Links a folder to the open project, or changes one that is; what is wrong is told, and answered by false. */
+export function useChangeSource(
+  sourceId?: string,
+): (
+  how: { method: 'POST' | 'PATCH' | 'DELETE'; json?: unknown },
   onTrouble?: (words: string) => void,
 ) => Promise<boolean> {
   const { id } = useOpenSession();
@@ -32,7 +34,7 @@ export function useChangeSource(): (
   return useCallback(
     async (how, onTrouble) => {
       try {
-        await request(`/projects/${id}/source`, how);
+        await request(sourceId ? `/sources/${sourceId}` : `/projects/${id}/sources`, how);
         return true;
       } catch (error) {
         const { message } = error as Error;
@@ -40,10 +42,10 @@ export function useChangeSource(): (
         else tell(message, { bad: true });
         return false;
       } finally {
-        await queries.invalidateQueries({ queryKey: ['source', id] });
+        await queries.invalidateQueries({ queryKey: ['sources', id] });
       }
     },
-    [id, queries, tell],
+    [id, sourceId, queries, tell],
   );
 }
 
