@@ -5,6 +5,7 @@ import { readConfig, startServer } from '../src';
 import { connect, migrate } from '../src/db/database';
 import { MIGRATIONS } from '../src/db/migrations';
 import { evictRenders, putRenders } from '../src/db/renders';
+import { addSource, sourcesOf } from '../src/db/sources';
 import { client, icon } from './running';
 
 const DIST = join(__dirname, '../../../dist');
@@ -15,6 +16,35 @@ test('migrations run once, also when several servers start together', async () =
   const { rows } = await db.query('SELECT count(*)::int AS n FROM migrations');
   expect(rows[0].n).toBe(MIGRATIONS.length);
   await db.end();
+});
+
+test('a database of before several folders could feed a project keeps its source, and takes another', async () => {
+  const own = `before_${process.pid}`;
+  const whole = connect(process.env.TEST_DATABASE_URL ?? '', () => {});
+  await whole.query(`CREATE DATABASE ${own}`);
+  const url = new URL(process.env.TEST_DATABASE_URL ?? '');
+  url.pathname = own;
+  const db = connect(url.href, () => {});
+  const step = MIGRATIONS.findIndex((sql) => sql.includes('linked_at'));
+  await db.query('CREATE TABLE migrations (number integer PRIMARY KEY, done_at timestamptz NOT NULL DEFAULT now())');
+  for (const [i, sql] of MIGRATIONS.slice(0, step).entries()) {
+    await db.query(sql);
+    await db.query('INSERT INTO migrations (number) VALUES ($1)', [i + 1]);
+  }
+  await db.query(
+    `INSERT INTO projects (id, name) VALUES ('p', 'p');
+     INSERT INTO sources (project_id, root, folder, files) VALUES ('p', '/in', 'icons', '{"a.svg": {"sha256": "x"}}')`,
+  );
+  await migrate(db);
+  expect(await addSource(db, { id: 's', projectId: 'p', root: '/in', folder: 'icons' })).toBe(false);
+  expect(await addSource(db, { id: 's', projectId: 'p', root: '/in', folder: 'logos' })).toBe(true);
+  expect(await sourcesOf(db, 'p')).toMatchObject([
+    { id: 'p', project_id: 'p', folder: 'icons', is_on: true, files: { 'a.svg': { sha256: 'x' } } },
+    { id: 's', project_id: 'p', folder: 'logos' },
+  ]);
+  await db.end();
+  await whole.query(`DROP DATABASE ${own}`);
+  await whole.end();
 });
 
 test('old renders go first, and only those that no delivery holds', async () => {
