@@ -1,3 +1,4 @@
+import type { ChildProcess } from 'node:child_process';
 import { join } from 'node:path';
 import { type RenderError, RenderPool } from '../src';
 import { job } from './files';
@@ -24,6 +25,33 @@ describe('the pool', () => {
     const good = await Promise.all([24, 25, 26, 27].map((side) => pool.render(job('png', side))));
     expect(await bad).toMatchObject({ code: 'timeout', message: expect.stringContaining('1.5 s') });
     expect(good.map(({ measured }) => measured.widthPx)).toEqual([24, 25, 26, 27]);
+  });
+
+  /** What the pool has of its processes. */
+  const processes = () => (pool as unknown as { workers: { child: ChildProcess; startedAt: number | null }[] }).workers;
+  /** A file that takes a moment, held up once it is under way. */
+  async function heldUp(side: number, drawing?: string): Promise<{ made: Promise<unknown>; child: ChildProcess }> {
+    await pool.render(job('png', 24));
+    const [worker] = processes();
+    const made = pool.render(job('png', side, drawing)).catch((error: RenderError) => error);
+    while (worker.startedAt === null) await new Promise((resolve) => setTimeout(resolve));
+    worker.child.kill('SIGSTOP');
+    return { made, child: worker.child };
+  }
+
+  test('a machine that is busy with other things makes no file too heavy: what it works counts, not how long it waits', async () => {
+    pool = new RenderPool({ childPath, size: 1, timeoutMs: 1500, memoryMb: 20_000 });
+    const { made, child } = await heldUp(700);
+    await new Promise((resolve) => setTimeout(resolve, 2500));
+    child.kill('SIGCONT');
+    expect(await made).toMatchObject({ measured: { widthPx: 700 } });
+  });
+
+  test('a process that does not work at all is ended in the end', async () => {
+    pool = new RenderPool({ childPath, size: 1, timeoutMs: 300, memoryMb: 20_000 });
+    const { made } = await heldUp(2000, ENDLESS);
+    expect(await made).toMatchObject({ code: 'timeout' });
+    await expect(pool.render(job('png', 24))).resolves.toBeDefined();
   });
 
   test('a file that takes too much memory is ended and told', async () => {

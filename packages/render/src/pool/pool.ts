@@ -4,6 +4,7 @@ import { availableParallelism } from 'node:os';
 import { dirname } from 'node:path';
 import type { Rendered, RenderJob } from '../job';
 import type { FromChild, ToChild } from './messages';
+import { WorkLimit, workedMs } from './time-used';
 
 export type PoolOptions = {
   /** The built render child, `dist/render-child.mjs`. */
@@ -48,6 +49,9 @@ type Worker = {
   tasks: Task[];
   /** When what it works on was begun, as far as it said; null while it has nothing or comes up. */
   startedAt: number | null;
+  /** What the file under way may work, and since when that is counted. */
+  limit: WorkLimit;
+  counted: number | null;
   idleSince: number;
   /** What it has been drawing for so long that nothing may wait behind it. */
   slow: Task | null;
@@ -195,6 +199,8 @@ export class RenderPool {
       child,
       tasks: [],
       startedAt: null,
+      limit: new WorkLimit(this.timeoutMs, () => workedMs(child.pid)),
+      counted: null,
       idleSince: Date.now(),
       slow: null,
       spare,
@@ -270,7 +276,11 @@ export class RenderPool {
       if (worker.tasks.length === 0) continue;
       let error: RenderError | null = null;
       const since = worker.startedAt ?? worker.idleSince + BOOT_MS;
-      if (Date.now() - since > this.timeoutMs)
+      if (worker.counted !== since) {
+        worker.counted = since;
+        worker.limit.begin();
+      }
+      if (Date.now() - since > this.timeoutMs && worker.limit.left() === 0)
         error = new RenderError('timeout', `drawing it took longer than ${this.timeoutMs / 1000} s`);
       else if (residentMb(worker.child.pid) > this.memoryMb)
         error = new RenderError('memory', `drawing it took more than ${this.memoryMb} MB`);

@@ -13,10 +13,13 @@ import {
   readSvg,
   sha256Hex,
 } from '@tolvik/core';
+import { ownThreadId, workedMs } from '@tolvik/render';
 import { ZodError } from 'zod';
 import { type PreparedEdit, preparedOf, prepareEdit } from '../db/prepared-edit';
 
 export type ReadRequest = { kind: 'artwork' | 'project' | 'font' | 'edit'; name: string; bytes: Uint8Array };
+/** Shared with the one who watches: what the system calls the thread, and how long that had worked before, in ms. */
+export type ReadTask = ReadRequest & { thread: Int32Array };
 
 /** Artwork as JSON text in UTF-8, which only the thread of its project takes apart, and how many layers it has. */
 export type PackedArtwork = { text: Uint8Array; layers: number };
@@ -54,7 +57,10 @@ function readIt({ kind, name, bytes }: ReadRequest): ReadAnswers[keyof ReadAnswe
 }
 
 /** Runs in a worker thread: one file or edit read, or why it was refused. */
-export default function read(request: ReadRequest): ReadAnswer {
+export default function read({ thread, ...request }: ReadTask): ReadAnswer {
+  const id = ownThreadId() ?? 0;
+  thread[1] = workedMs(id || undefined, true) ?? 0;
+  Atomics.store(thread, 0, id);
   try {
     return readIt(request);
   } catch (error) {

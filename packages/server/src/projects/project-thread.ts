@@ -1,5 +1,6 @@
 import { Worker } from 'node:worker_threads';
 import { type Problem, Refusal } from '@tolvik/core';
+import { WorkLimit, workedMs } from '@tolvik/render';
 import { type FromThread, type ToThread, UP, type WorkName, type Works } from './project-work';
 
 export type ThreadLimits = {
@@ -7,7 +8,7 @@ export type ThreadLimits = {
   workerPath: string;
   /** A module path that sees the font packages. */
   modulePath: string;
-  /** How long one answer may take, in s. */
+  /** How long it may work for one answer, in s of the processor's time. */
   seconds: number;
   /** How much one project may hold, in MB. */
   memoryMb: number;
@@ -38,12 +39,16 @@ export class ProjectThread {
   private nextId = 1;
   private timer: NodeJS.Timeout | undefined;
   private up = false;
+  /** What the system calls it, by which its time is told from that of others; null where it has no such name. */
+  private threadId: number | null = null;
+  private readonly limit: WorkLimit;
   /** Set once the thread has ended; why, when it was for what the project asked of it. */
   ended: { problem?: Problem } | null = null;
   /** What its heap held after its last answer. */
   heapBytes = 0;
 
   constructor(private readonly limits: ThreadLimits) {
+    this.limit = new WorkLimit(limits.seconds * 1000, () => workedMs(this.threadId ?? undefined, true));
     this.worker = new Worker(limits.workerPath, {
       workerData: { modulePath: limits.modulePath },
       resourceLimits: { maxOldGenerationSizeMb: limits.memoryMb, maxYoungGenerationSizeMb: 64, stackSizeMb: 4 },
@@ -98,10 +103,19 @@ export class ProjectThread {
   }
 
   private startClock(): void {
-    clearTimeout(this.timer);
+    this.limit.begin();
     // Coming up is not the project's time.
-    const ms = this.limits.seconds * 1000 + (this.up ? 0 : BOOT_MS);
-    this.timer = setTimeout(() => this.end(this.tooHeavy(`longer than ${this.limits.seconds} s`)), ms);
+    this.lookAfter(this.limit.left() + (this.up ? 0 : BOOT_MS));
+  }
+
+  /** Ends the thread once it has worked for too long, and looks again while it has not. */
+  private lookAfter(ms: number): void {
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => {
+      const left = this.limit.left();
+      if (left > 0) this.lookAfter(left);
+      else this.end(this.tooHeavy(`longer than ${this.limits.seconds} s`));
+    }, ms);
     this.timer.unref();
   }
 
@@ -110,6 +124,7 @@ export class ProjectThread {
     this.heapBytes = heapBytes;
     if (id === UP) {
       this.up = true;
+      this.threadId = 'answer' in message ? (message.answer as number | null) : null;
       if (this.pending.size > 0) this.startClock();
       return;
     }

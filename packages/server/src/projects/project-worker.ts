@@ -1,7 +1,7 @@
 import { constants, setPriority } from 'node:os';
 import { parentPort, workerData } from 'node:worker_threads';
 import { Refusal } from '@tolvik/core';
-import { shippedFonts } from '@tolvik/render';
+import { ownThreadId, shippedFonts } from '@tolvik/render';
 import { OpenProject } from './open-project';
 import { carryOut, type FromThread, type ToThread, UP } from './project-work';
 
@@ -36,4 +36,8 @@ parentPort?.on('message', ({ id, name, ask }: ToThread) => {
   }
 });
 
-parentPort?.postMessage({ id: UP, heapBytes: process.memoryUsage().heapUsed, answer: null } satisfies FromThread);
+parentPort?.postMessage({
+  id: UP,
+  heapBytes: process.memoryUsage().heapUsed,
+  answer: ownThreadId(),
+} satisfies FromThread);
