@@ -5,17 +5,12 @@ import {
   type Artboard,
   asEdit,
   type Change,
-  colourFacts,
   DEFAULT_SETTINGS,
   editionRecord,
   findTrouble,
-  handoverVariants,
   intakeRules,
   type Layer,
   type LayerOverride,
-  LOCKUP_OPTIONS,
-  makeLockups,
-  makeVariants,
   mendFindings,
   NO_FONTS,
   newId,
@@ -30,7 +25,6 @@ import {
   recordsOfLibrarySpec,
   SETTINGS_ID,
   sliceRecord,
-  sourcesOf,
 } from '@tolvik/core';
 import { drawnMeetings, shippedFonts } from '@tolvik/render';
 
@@ -128,8 +122,6 @@ const svgIn = (folder: string) =>
     .sort()
     .map((name) => join(HERE, folder, name));
 
-const COLOURINGS = ['reversed', 'mono-dark', 'mono-light'];
-
 async function identity(server: string): Promise<void> {
   const setup = await Setup.create(server, 'Brinemoor identity');
   await setup.specs('handover');
@@ -141,15 +133,17 @@ async function identity(server: string): Promise<void> {
     puts: doc.list('artboard').map((artboard) => ({ ...artboard, on: false })),
     removes: [],
   });
-  const lockups = makeLockups(
-    doc,
-    setup.artboard('emblem'),
-    setup.artboard('wordmark'),
-    ['wide', 'stacked', 'emblem', 'wordmark'],
-    { ...LOCKUP_OPTIONS, emblemHeight: 1.35, gap: 0.3, clearSpace: 0.3 },
-    'logo-{lockup}',
-  );
-  await setup.commit({ label: 'make lockups', puts: lockups, removes: [] });
+  const drawing = { fonts: shippedFonts(import.meta.url), pictures: () => undefined };
+  const parts = ['emblem', 'wordmark'].map((name) => setup.artboard(name));
+  const settings = {
+    arrangements: ['wide', 'stacked', 'emblem', 'wordmark'],
+    ...{ emblemHeight: 1.35, gap: 0.3, clearSpace: 0.3 },
+    naming: 'logo-{lockup}',
+    colourings: ['reversed', 'mono-dark', 'mono-light'],
+    emblemId: parts[0].id,
+    meetings: Object.fromEntries(parts.map((part) => [part.id, drawnMeetings(doc, part, drawing)])),
+  };
+  await setup.commit(performRequest(doc, 'make-lockups', { ids: parts.map(({ id }) => id), settings }));
   const smallest = {
     'logo-wide': { px: 96, mm: 22 },
     'logo-stacked': { px: 64, mm: 14 },
@@ -162,18 +156,6 @@ async function identity(server: string): Promise<void> {
     { colour: '#171b1c', name: 'slate', cmyk: [60, 40, 40, 90] },
   ])
     await setup.commit(performRequest(doc, 'set-colour', { settings }));
-  const drawing = { fonts: shippedFonts(import.meta.url), pictures: () => undefined };
-  for (const lockup of lockups) {
-    const meetings = sourcesOf(doc, lockup).flatMap((source) => drawnMeetings(doc, source, drawing));
-    const proposals = handoverVariants(colourFacts(doc, lockup, meetings)).filter(({ key }) =>
-      COLOURINGS.includes(key),
-    );
-    await setup.commit({
-      label: `variants of ${lockup.name}`,
-      puts: makeVariants(doc, lockup, proposals, '{source}-{variant}'),
-      removes: [],
-    });
-  }
   // What nobody could see, such as the white mark on white, is left out as the Proof would offer.
   const around = { doc, plan: planFiles(doc, 'Brinemoor identity'), fonts: NO_FONTS };
   const mended = mendFindings(

@@ -79,7 +79,7 @@ test('a mark has a smallest width, its colours have names and inks: files that a
   // Back from the sheet; what is too small is left out by its mend.
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: '1 to look at' }).click();
-  await page.getByRole('button', { name: /^Leave it out/ }).click();
+  await page.getByRole('button', { name: /^Leave that file out/ }).click();
   await expect(page.getByText('16 px wide, less than')).toHaveCount(0);
   await expect(page.getByRole('gridcell', { name: 'mark-128.png' })).toBeVisible();
 });

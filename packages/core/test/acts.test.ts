@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { z } from 'zod';
 import {
   ACTS,
+  type Artboard,
   acceptanceRecord,
   actNamed,
   acts,
@@ -15,6 +16,7 @@ import {
   Refusal,
   ROOT,
   sliceRecord,
+  smallestOf,
 } from '../src';
 import { layerNamed, project, refusalOf, snapshot, svg } from './fixtures';
 import { runs } from './properties';
@@ -438,4 +440,42 @@ test('variants and lockups are made of several at once, each by what is known of
     code: 'lockup.two',
     message: '3 artboards are selected',
   });
+});
+
+test('a smallest width said of a mark is that of what follows it, also when it is said anew', () => {
+  const doc = harbour();
+  const anchor = doc.list('artboard').find(({ name }) => name === 'anchor') as Artboard;
+  const boat = doc.list('artboard').find(({ name }) => name === 'boat') as Artboard;
+  const say = (id: string, settings: object) =>
+    doc.apply(performRequest(doc, 'set-smallest', { ids: [id], settings: { ...settings } }));
+  const has = (id: string) => smallestOf(doc, doc.find('artboard', id) as Artboard);
+  say(anchor.id, { px: 24, mm: 8 });
+  const made = (name: string, ids: string[], settings: Record<string, unknown>) => {
+    const { puts } = performRequest(doc, name, { ids, settings });
+    doc.apply({ puts, removes: [] });
+    return puts.map(({ id }) => id);
+  };
+  const [variant] = made('make-variants', [anchor.id], { variants: ['grey'] });
+  // A lockup is wider than its emblem: it has no width until one is said of it.
+  const [lockup, grey] = made('make-lockups', [anchor.id, boat.id], { arrangements: ['wide'], colourings: ['grey'] });
+  expect([has(variant), has('white'), has(lockup), has(grey)]).toEqual([
+    { px: 24, mm: 8 },
+    { px: 24, mm: 8 },
+    undefined,
+    undefined,
+  ]);
+  say(anchor.id, { px: 32 });
+  say(lockup, { px: 96 });
+  expect([has(variant), has(grey)]).toEqual([{ px: 32, mm: 8 }, { px: 96 }]);
+  // Said of a follower itself, the rest stays as it was seen.
+  say(variant, { px: 16 });
+  expect(has(variant)).toEqual({ px: 16, mm: 8 });
+  expect(
+    refusalOf(() =>
+      performRequest(doc, 'make-lockups', {
+        ids: [anchor.id, boat.id],
+        settings: { arrangements: ['wide'], emblemId: 'crate' },
+      }),
+    ).code,
+  ).toBe('lockup.emblem');
 });

@@ -3,12 +3,12 @@ import { refuse } from '../basics/problem';
 import { count } from '../basics/words';
 import { ProjectDocument } from '../document/document';
 import { type Artboard, lockupRule } from '../document/records';
-import { isFollowing } from '../pieces/placements';
 import { ARRANGEMENTS, emblemFirst, makeLockups as made } from '../variants/lockups';
-import { colourFacts, handoverVariants, makeVariants, VARIANT_KEYS } from '../variants/proposals';
+import { VARIANT_KEYS } from '../variants/proposals';
 import { defineAct } from './act';
 import { chosenArtboards } from './chosen';
 import { measuredMeetings } from './measured-meetings';
+import { variantsOf } from './variants-of';
 
 const { gap, clearSpace, emblemHeight, align } = lockupRule.shape;
 
@@ -39,6 +39,8 @@ export const makeLockups = defineAct({
         accepted: 'two: an emblem and a wordmark',
       });
     const [one, other] = chosen;
+    if (emblemId !== undefined && emblemId !== one.id && emblemId !== other.id)
+      refuse('lockup.emblem', 'the emblem is none of the two', { where: 'emblemId', accepted: 'one that is selected' });
     const [emblem, wordmark] =
       emblemId === undefined ? emblemFirst([one, other]) : emblemId === one.id ? [one, other] : [other, one];
     const scratch = new ProjectDocument(doc.all());
@@ -50,18 +52,8 @@ export const makeLockups = defineAct({
     const ways = new Set(arrangements);
     const inOrder = ARRANGEMENTS.filter((each) => ways.has(each));
     add(made(doc, emblem, wordmark, inOrder, options, naming));
-    for (const lockup of [...puts]) {
-      const meet = chosen.filter(({ id }) => isFollowing(lockup, id)).flatMap(({ id }) => meetings[id] ?? []);
-      const proposals = handoverVariants(colourFacts(scratch, lockup, meet));
-      add(
-        makeVariants(
-          scratch,
-          lockup,
-          proposals.filter(({ key }) => colourings.includes(key)),
-          '{source}-{variant}',
-        ),
-      );
-    }
+    for (const lockup of [...puts])
+      add(variantsOf(scratch, lockup, { keys: colourings, meetings, naming: '{source}-{variant}' }));
     return {
       label: `make ${count(puts.length, 'lockup')}`,
       puts,

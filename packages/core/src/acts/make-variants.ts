@@ -2,18 +2,11 @@ import { z } from 'zod';
 import { count } from '../basics/words';
 import { ProjectDocument } from '../document/document';
 import type { Artboard } from '../document/records';
-import { sourcesOf } from '../pieces/placements';
-import {
-  colourFacts,
-  handoverVariants,
-  makeVariants as made,
-  VARIANT_KEYS,
-  variantChoices,
-  withChoices,
-} from '../variants/proposals';
+import { VARIANT_KEYS, variantChoices } from '../variants/proposals';
 import { defineAct } from './act';
 import { chosenArtboards } from './chosen';
 import { measuredMeetings } from './measured-meetings';
+import { variantsOf } from './variants-of';
 
 export const makeVariants = defineAct({
   name: 'make-variants',
@@ -31,17 +24,8 @@ export const makeVariants = defineAct({
   run: (doc, { selection }, { variants, naming, choices, meetings }) => {
     // One source after the other: the variants of each stand below what is there by then.
     const scratch = new ProjectDocument(doc.all());
-    const wanted = new Set(variants);
     const puts = chosenArtboards(doc, selection).flatMap((source): Artboard[] => {
-      const facts = colourFacts(
-        scratch,
-        source,
-        sourcesOf(scratch, source).flatMap(({ id }) => meetings[id] ?? []),
-      );
-      const proposals = handoverVariants(facts)
-        .filter(({ key }) => wanted.has(key))
-        .map((each) => withChoices(facts, each, choices[each.key] ?? {}));
-      const artboards = made(scratch, source, proposals, naming);
+      const artboards = variantsOf(scratch, source, { keys: variants, meetings, naming, choices });
       scratch.apply({ puts: artboards, removes: [] });
       return artboards;
     });

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { smallestWidth } from '../document/records';
+import { smallestOf } from '../pieces/smallest';
 import { defineAct } from './act';
 import { chosenArtboards, nameOfPieces } from './chosen';
 import { differing } from './differing';
@@ -16,7 +17,9 @@ export const setSmallest = defineAct({
   nothing: 'It is so already',
   run: (doc, { selection }, said) => {
     const artboards = chosenArtboards(doc, selection);
-    const puts = artboards.map(({ smallest, ...artboard }) => {
+    const puts = artboards.map((before) => {
+      const { smallest: _, ...artboard } = before;
+      const smallest = smallestOf(doc, before);
       const wide = said.px === undefined ? smallest?.px : (said.px ?? undefined);
       const printed = said.mm === undefined ? smallest?.mm : (said.mm ?? undefined);
       const next = { ...(wide !== undefined && { px: wide }), ...(printed !== undefined && { mm: printed }) };

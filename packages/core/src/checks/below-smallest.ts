@@ -1,9 +1,9 @@
 import { FORMATS } from '../formats';
+import { MM_PER_INCH } from '../geometry/sizes';
 import { artboardOf } from '../pieces/pieces';
 import { smallestOf } from '../pieces/smallest';
 import type { Check } from './check';
-
-const MM_PER_INCH = 25.4;
+import { leaveOut } from './leave-out';
 
 export const belowSmallest: Check = {
   name: 'below-smallest',
@@ -28,18 +28,10 @@ export const belowSmallest: Check = {
           severity: 'warning' as const,
           outputId,
           message: `${is} wide, less than the ${may} set for it`,
-          mend: 'Leave it out',
+          mend: 'Leave that file out',
         },
       ];
     });
   },
-  mend({ pieceId, outputId }, { doc }) {
-    const record = doc.find('artboard', pieceId) ?? doc.find('edition', pieceId);
-    if (!record || outputId === undefined || record.offOutputIds.includes(outputId)) return null;
-    return {
-      label: `leave out a file of ${record.name}`,
-      puts: [{ ...record, offOutputIds: [...record.offOutputIds, outputId] }],
-      removes: [],
-    };
-  },
+  mend: (finding, { doc }) => leaveOut(finding, doc),
 };

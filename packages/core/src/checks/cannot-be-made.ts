@@ -1,6 +1,7 @@
 import { lostInWords } from '../pieces/lost';
 import { pieceRecord } from '../pieces/pieces';
 import type { Check } from './check';
+import { leaveOut } from './leave-out';
 
 export const cannotBeMade: Check = {
   name: 'cannot-be-made',
@@ -21,15 +22,9 @@ export const cannotBeMade: Check = {
         mend: 'Leave that file out',
       }));
   },
-  mend({ pieceId, outputId }, { doc }) {
-    const record = pieceRecord(doc, pieceId);
-    if (!record) return null;
-    return outputId
-      ? {
-          label: `leave a file of ${record.name} out`,
-          puts: [{ ...record, offOutputIds: [...record.offOutputIds, outputId] }],
-          removes: [],
-        }
-      : { label: `switch off ${record.name}`, puts: [{ ...record, on: false }], removes: [] };
+  mend(finding, { doc }) {
+    if (finding.outputId) return leaveOut(finding, doc);
+    const record = pieceRecord(doc, finding.pieceId);
+    return record ? { label: `switch off ${record.name}`, puts: [{ ...record, on: false }], removes: [] } : null;
   },
 };

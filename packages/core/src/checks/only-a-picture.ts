@@ -1,5 +1,5 @@
-import { pieceRecord } from '../pieces/pieces';
 import type { Check } from './check';
+import { leaveOut } from './leave-out';
 
 export const onlyAPicture: Check = {
   name: 'only-a-picture',
@@ -19,14 +19,5 @@ export const onlyAPicture: Check = {
         ]
       : [];
   },
-  mend({ pieceId, outputId }, { doc }) {
-    const record = pieceRecord(doc, pieceId);
-    return record && outputId && !record.offOutputIds.includes(outputId)
-      ? {
-          label: `leave the SVG of ${record.name} out`,
-          puts: [{ ...record, offOutputIds: [...record.offOutputIds, outputId] }],
-          removes: [],
-        }
-      : null;
-  },
+  mend: (finding, { doc }) => leaveOut(finding, doc),
 };

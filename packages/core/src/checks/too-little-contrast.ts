@@ -9,9 +9,9 @@ import type { Edition, Layer } from '../document/records';
 import { type Bounds, boundsOf, intersect, overlaps, unite } from '../geometry/matrix';
 import type { Region } from '../geometry/region';
 import type { Piece } from '../pieces/pieces';
-import { pieceRecord } from '../pieces/pieces';
 import { followedLayout } from '../pieces/placements';
 import type { Check } from './check';
+import { leaveOut } from './leave-out';
 
 /** A part of the artwork this long, of its own width or height, is missed when it cannot be seen. */
 const MISSED = 0.2;
@@ -136,14 +136,5 @@ export const tooLittleContrast: Check = {
       return { severity: 'warning' as const, outputId, message, mend: 'Leave that file out' };
     });
   },
-  mend({ pieceId, outputId }, { doc }) {
-    const record = pieceRecord(doc, pieceId);
-    return record && outputId && !record.offOutputIds.includes(outputId)
-      ? {
-          label: `leave a file of ${record.name} out`,
-          puts: [{ ...record, offOutputIds: [...record.offOutputIds, outputId] }],
-          removes: [],
-        }
-      : null;
-  },
+  mend: (finding, { doc }) => leaveOut(finding, doc),
 };

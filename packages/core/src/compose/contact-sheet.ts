@@ -5,7 +5,7 @@ import type { Output } from '../document/records';
 import type { ContactSheetSettings } from '../formats/contact-sheet';
 import { printNumber } from '../geometry/matrix';
 import type { Piece } from '../pieces/pieces';
-import { contactSheetGrid, type SheetPart } from '../plan/contact-sheet';
+import { cellAt, contactSheetGrid, type SheetPart } from '../plan/contact-sheet';
 import { type ComposeSources, composeContent } from './compose';
 import { fileIds } from './ids';
 import { lockupCells, lockupTexts } from './lockups-page';
@@ -49,23 +49,14 @@ export function contactSheetTexts(
     right - grid.left,
   );
   put(pages, 200);
-  const partTexts =
-    part === 'lockups'
-      ? lockupTexts(doc, pieces, settings)
-      : part === 'pieces'
-        ? null
-        : partOf(doc, part, settings).texts;
-  if (partTexts)
-    return [
-      ...texts,
-      ...partTexts.map(({ room = right - grid.left, ...line }) =>
-        fitted(fonts, line, Math.min(room, right - grid.left)),
-      ),
-    ];
+  if (part !== 'pieces') {
+    const lines = part === 'lockups' ? lockupTexts(doc, pieces, settings) : partOf(doc, part, settings).texts;
+    return [...texts, ...lines.map(({ room = right - grid.left, ...line }) => fitted(fonts, line, room))];
+  }
   if (settings.captions === 'none') return texts;
   for (const [i, piece] of pieces.entries()) {
-    const x = grid.left + (i % grid.columns) * grid.stepX;
-    const y = grid.top + Math.floor(i / grid.columns) * grid.stepY + grid.pictureHeight;
+    const cell = cellAt(i, grid);
+    const [x, y] = [cell.x, cell.y + grid.pictureHeight];
     const line = { x, sizePx: 9.5, weight: 600, fill: INK, end: false } as const;
     put({ ...line, text: piece.name, y: y + 12 }, grid.cellWidth);
     const about = `${piece.number} · ${size(piece.region.width)} × ${size(piece.region.height)} px`;
@@ -100,8 +91,7 @@ export function composeContactSheet(
     place.part === 'lockups'
       ? lockupCells({ doc, pieces, output, settings, fonts: sources.fonts, ids, compose })
       : pieces.map((piece, i) => {
-          const x = grid.left + (i % grid.columns) * grid.stepX;
-          const y = grid.top + Math.floor(i / grid.columns) * grid.stepY;
+          const { x, y } = cellAt(i, grid);
           const { defs, body } = compose(piece);
           const ground = groundOf(doc, piece, output);
           return inCell({

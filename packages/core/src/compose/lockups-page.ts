@@ -2,21 +2,18 @@ import type { Fonts } from '../artwork/text/fonts';
 import type { ProjectDocument } from '../document/document';
 import type { Artboard, Output } from '../document/records';
 import type { ContactSheetSettings } from '../formats/contact-sheet';
-import { printNumber } from '../geometry/matrix';
-import { PX_PER_INCH } from '../geometry/sizes';
+import { PX_PER_MM } from '../geometry/sizes';
 import type { Piece } from '../pieces/pieces';
 import { followedLayout } from '../pieces/placements';
 import { smallestOf, smallestWords } from '../pieces/smallest';
-import { contactSheetGrid, lockupGrid } from '../plan/contact-sheet';
+import { cellAt, contactSheetGrid, lockupGrid } from '../plan/contact-sheet';
 import type { PieceContent } from './compose';
 import { guideMarkup } from './guide';
 import type { FileIds } from './ids';
 import { groundOf } from './look';
 import { type FittedText, INK, QUIET } from './page-words';
-import { inCell } from './sheet-cell';
+import { drawnAt, inCell } from './sheet-cell';
 
-const MM = PX_PER_INCH / 25.4;
-const n = (value: number) => printNumber(value, 3);
 /** Most room for a lockup at its smallest, right of its words: a share of the cell's width, and the height of the words in px. */
 const BESIDE = 0.42;
 const BESIDE_HIGH = 44;
@@ -24,15 +21,10 @@ const BESIDE_HIGH = 44;
 const APART = 12;
 const LINE = 13;
 
-const placeOf = (i: number, { left, top, columns, stepX, stepY }: ReturnType<typeof lockupGrid>) => ({
-  x: left + (i % columns) * stepX,
-  y: top + Math.floor(i / columns) * stepY,
-});
-
 /** How wide it is on paper at its smallest: in mm, or px of 1/96 inch; null where it is not said or there is no room. */
 function smallestOnPaper(doc: ProjectDocument, artboard: Artboard, cellWidth: number): number | null {
   const smallest = smallestOf(doc, artboard);
-  const width = smallest?.mm === undefined ? smallest?.px : smallest.mm * MM;
+  const width = smallest?.mm === undefined ? smallest?.px : smallest.mm * PX_PER_MM;
   if (width === undefined || width > cellWidth * BESIDE) return null;
   return (width / artboard.width) * artboard.height > BESIDE_HIGH ? null : width;
 }
@@ -52,7 +44,7 @@ export function lockupTexts(
     ...pieces.flatMap((piece, i) => {
       const artboard = doc.find('artboard', piece.id);
       if (!artboard) return [];
-      const { x, y } = placeOf(i, grid);
+      const { x, y } = cellAt(i, grid);
       const at = y + grid.pictureHeight;
       const lockup = artboard.follows?.lockup;
       const smallest = smallestOf(doc, artboard);
@@ -94,7 +86,7 @@ export function lockupCells({
     const layout = artboard && followedLayout(doc, artboard);
     const measures = layout && typeof layout !== 'string' ? guideMarkup(layout, artboard, fonts) : '';
     const { defs, body } = compose(piece);
-    const { x, y } = placeOf(i, grid);
+    const { x, y } = cellAt(i, grid);
     const ground = groundOf(doc, piece, output);
     const large = inCell({
       box: { x, y, width: grid.cellWidth, height: grid.pictureHeight },
@@ -106,13 +98,15 @@ export function lockupCells({
     });
     const width = artboard ? smallestOnPaper(doc, artboard, grid.cellWidth) : null;
     if (width === null) return large;
-    const { region } = piece;
-    const scale = width / region.width;
-    const edges = `width="${n(region.width)}" height="${n(region.height)}"`;
-    const clip = ids.idFor(`smallest ${i}`);
-    const under = ground ? `<rect ${edges} fill="${ground}"/>` : '';
-    const left = x + grid.cellWidth - width;
-    const top = y + grid.pictureHeight + 8;
-    return `${large}<g transform="translate(${n(left)} ${n(top)}) scale(${printNumber(scale, 6)})"><clipPath id="${clip}"><rect ${edges}/></clipPath><g clip-path="url(#${clip})">${under}${body}</g></g>`;
+    const beside = drawnAt({
+      x: x + grid.cellWidth - width,
+      y: y + grid.pictureHeight + 8,
+      scale: width / piece.region.width,
+      region: piece.region,
+      ground,
+      clip: ids.idFor(`smallest ${i}`),
+      inner: body,
+    });
+    return large + beside;
   });
 }

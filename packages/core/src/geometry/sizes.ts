@@ -7,6 +7,8 @@ export const MAX_SIDE_PX = 32_768;
 export const MAX_PIXELS = 100_000_000;
 /** CSS px in an inch and points in an inch (CSS Values 4 §6.2). */
 export const PX_PER_INCH = 96;
+export const MM_PER_INCH = 25.4;
+export const PX_PER_MM = PX_PER_INCH / MM_PER_INCH;
 export const PT_PER_PX = 72 / PX_PER_INCH;
 
 const sidePx = z.number().int().min(1).max(MAX_SIDE_PX);

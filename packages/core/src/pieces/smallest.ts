@@ -28,10 +28,11 @@ export const isMeasured = (artboard: Artboard | undefined): boolean =>
   !!artboard && (isPlainLockup(artboard) || (artboard.smallest !== undefined && !artboard.follows));
 
 /** "24 px wide on screens, 8 mm in print"; empty where nothing was said. */
-export function smallestWords({ px, mm }: SmallestWidth): string {
-  const said = [
-    ...(px === undefined ? [] : [`${+px.toFixed(2)} px${mm === undefined ? ' wide' : ''} on screens`]),
-    ...(mm === undefined ? [] : [`${+mm.toFixed(2)} mm${px === undefined ? ' wide' : ''} in print`]),
-  ];
-  return said.length === 2 ? `${said[0].replace(' px', ' px wide')}, ${said[1]}` : (said[0] ?? '');
-}
+export const smallestWords = ({ px, mm }: SmallestWidth): string =>
+  [
+    { width: px, unit: 'px', where: 'on screens' },
+    { width: mm, unit: 'mm', where: 'in print' },
+  ]
+    .flatMap(({ width, unit, where }) => (width === undefined ? [] : [{ width, unit, where }]))
+    .map(({ width, unit, where }, i) => `${+width.toFixed(2)} ${unit}${i === 0 ? ' wide' : ''} ${where}`)
+    .join(', ');

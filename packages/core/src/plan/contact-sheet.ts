@@ -1,7 +1,6 @@
 import { type ContactSheetSettings, PAPERS } from '../formats/contact-sheet';
-import { PX_PER_INCH } from '../geometry/sizes';
+import { PX_PER_MM as MM } from '../geometry/sizes';
 
-const MM = PX_PER_INCH / 25.4;
 const MARGIN = 14 * MM;
 /** Room for the heading above and the number of the page below, in px. */
 const HEAD = 12 * MM;
@@ -85,6 +84,12 @@ export function lockupGrid(settings: ContactSheetSettings): ContactSheetGrid {
   const pictureHeight = Math.min(grid.cellWidth * ON_GROUND * HIGHER, stepY - GAP - MEASURES);
   return { ...grid, top, rows, stepY, pictureHeight };
 }
+
+/** The upper left corner of a cell of a page, by its place on it. */
+export const cellAt = (i: number, { left, top, columns, stepX, stepY }: ContactSheetGrid) => ({
+  x: left + (i % columns) * stepX,
+  y: top + Math.floor(i / columns) * stepY,
+});
 
 /** A list divided into what stands on each page. */
 export function onPages<T>(list: readonly T[], { columns, rows }: ContactSheetGrid): T[][] {

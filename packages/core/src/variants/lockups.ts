@@ -67,6 +67,7 @@ export function makeLockups(
       ...size,
       background: emblem.background,
       on: true,
+      smallest: undefined,
       follows: { artboardId: emblem.id, rule: { kind: 'asDrawn' }, lockup },
     });
     x += size.width + gap;
@@ -103,6 +104,7 @@ export function makeGuide(doc: ProjectDocument, source: Artboard): Artboard {
     name: `${source.name}-clear-space`,
     y,
     background: source.background ?? '#ffffff',
+    smallest: undefined,
     follows: { ...follows, lockup: { ...follows.lockup, guide: true } },
   });
 }

@@ -301,6 +301,8 @@ export function makeVariants(
       y,
       background,
       follows,
+      // It has what its source has, also when that is said anew.
+      smallest: undefined,
     });
     y += Math.ceil(source.height) + gap;
     return made;

@@ -22,7 +22,12 @@ export function sourceRoutes({ db, config, sources }: Context): Router {
   const answer = async (projectId: string): Promise<SourcesAnswer> => ({
     roots: config.sources,
     sources: (await sourcesOf(db, projectId)).map(({ id, root, folder, is_on: on, standing, trouble }) => ({
-      ...{ id, root, folder, on, standing, trouble },
+      id,
+      root,
+      folder,
+      on,
+      standing,
+      trouble,
     })),
   });
   /** All of them are read again: what one does not feed any more, another may. */
