@@ -1,6 +1,6 @@
 import { type Bounds, DRAWN, intersect, MAX_SIDE_PX, printTree, referred, type TreeNode, unite } from '@tolvik/core';
 import { drawPixels, withoutEdges } from './draw-pixels';
-import { encodePng, unpremultiply } from './png/encode';
+import { encodePng } from './png/encode';
 
 import { boxIn } from './svg/boxes';
 import { grown, reachOf, thickest } from './svg/filter-reach';
@@ -122,13 +122,12 @@ function touched(rgba: Buffer, width: number, height: number): Bounds | null {
 
 /** A node that was drawn alone as a picture in its place, with what its effects still do to it. */
 export function asPicture(node: TreeNode, { pixels, width, height, box }: DrawnAlone): TreeNode {
-  unpremultiply(pixels);
   const kept = Object.fromEntries(
     Object.entries(node.attrs).filter(([name]) =>
       ['clip-path', 'mask', 'opacity', 'style', 'transform'].includes(name),
     ),
   );
-  const href = `data:image/png;base64,${encodePng(pixels, width, height, { dpi: 96, effort: 'faster' }).toString('base64')}`;
+  const href = `data:image/png;base64,${encodePng(pixels, width, height, { dpi: 96, effort: 'faster', premultiplied: true }).toString('base64')}`;
   const place = { ...corners(box), preserveAspectRatio: 'none' };
   return { tag: 'image', attrs: { ...kept, ...place, 'xlink:href': href }, children: [] };
 }

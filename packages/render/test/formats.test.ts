@@ -51,6 +51,33 @@ describe('PNG', () => {
     );
   });
 
+  test('pixels times their alpha are made straight on the way, to the byte', () => {
+    const picture = fc.integer({ min: 1, max: 20 }).chain((width) =>
+      fc.tuple(
+        fc.constant(width),
+        fc.array(fc.tuple(fc.nat(255), fc.nat(255), fc.nat(255), fc.constantFrom(0, 1, 2, 7, 128, 254, 255)), {
+          minLength: width,
+          maxLength: 600,
+        }),
+      ),
+    );
+    fc.assert(
+      fc.property(picture, fc.constantFrom('smaller' as const, 'faster' as const), ([width, all], effort) => {
+        const height = Math.floor(all.length / width);
+        const times = Uint8Array.from(
+          all.slice(0, width * height).flatMap(([r, g, b, a]) => [...[r, g, b].map((c) => (c * a) / 255), a]),
+        );
+        const straight = times.slice();
+        unpremultiply(straight);
+        const options = { dpi: 96, effort };
+        expect(encodePng(times, width, height, { ...options, premultiplied: true })).toEqual(
+          encodePng(straight, width, height, options),
+        );
+      }),
+      runs(150),
+    );
+  });
+
   test('a ground makes it opaque, and the file says so', async () => {
     const { measured } = await renderFile(job('png', 48, WHITE_GROUND + ANCHOR, {}, '#ffffff'));
     expect(measured.alpha).toBe(false);

@@ -1,15 +1,15 @@
 import type { SettingsOf } from '@tolvik/core';
 import type { Rendered, RenderJob } from '../job';
-import { encodePng, unpremultiply } from '../png/encode';
+import { encodePng } from '../png/encode';
 import { measurePng } from '../png/measure';
 import { rasterise } from '../rasterise';
 import { seenOn } from '../seen';
 
 export function renderPng({ svg, widthPx, heightPx, dpi, ground }: RenderJob, { effort }: SettingsOf<'png'>): Rendered {
   const { data } = rasterise(svg, widthPx, heightPx);
-  unpremultiply(data);
+  // On a ground that hides what is behind it every pixel is as it will be.
   const seen = seenOn(ground, data, widthPx);
-  const bytes = encodePng(data, widthPx, heightPx, { dpi, effort });
+  const bytes = encodePng(data, widthPx, heightPx, { dpi, effort, premultiplied: true });
   const facts = measurePng(bytes);
   return {
     bytes,

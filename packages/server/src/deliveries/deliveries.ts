@@ -24,7 +24,7 @@ import { beat, claimFiles, DEAD_AFTER_MS, forget, hopelessFiles } from '../db/wo
 import { announce } from '../events/hub';
 import type { FileMaker } from '../projects/file-maker';
 import { composedOf } from '../projects/file-maker';
-import { type Answered, type ChosenFiles, pictureKey } from '../projects/open-project';
+import { type Answered, type ChosenFiles, chosenOf, type DeliveryStart, pictureKey } from '../projects/open-project';
 import type { OpenProjects, ProjectHandle } from '../projects/open-projects';
 import { ThreadGone } from '../projects/project-thread';
 
@@ -94,7 +94,7 @@ export class Deliveries {
    * trouble. Files that were made before are there at once. `byEdit`: nobody asked for it but receivers that follow.
    */
   async begin(project: ProjectHandle, chosen: ChosenFiles = {}, byEdit = false): Promise<string> {
-    const { version, files, records, hashes } = await project.ask('delivery', chosen);
+    const { version, files, records, hashes } = await this.planned(project, chosen);
     const snapshot = await this.keepSnapshot(project.id, version, records);
     const id = newId();
     const waiting = await transaction(this.db, async (client) => {
@@ -138,6 +138,17 @@ export class Deliveries {
     if (waiting.length > 0) this.wake();
     else await this.finish(id);
     return id;
+  }
+
+  /** What is to be delivered, once every file has its key; while the last are worked out, the first are being made. */
+  private async planned(project: ProjectHandle, chosen: ChosenFiles): Promise<DeliveryStart> {
+    const made = this.maker.asGiven(project);
+    try {
+      await project.plan((files) => made.give(chosenOf(files, chosen)));
+      return await project.ask('delivery', chosen);
+    } finally {
+      made.end();
+    }
   }
 
   /** The records kept by content; the newest delivery's snapshot serves again when nothing changed. */

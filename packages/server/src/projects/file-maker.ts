@@ -2,7 +2,8 @@ import { FORMATS, refuse } from '@tolvik/core';
 import { type Priority, RenderError, type RenderPool, renderJob } from '@tolvik/render';
 import { LRUCache } from 'lru-cache';
 import type { NewRender, RenderRow } from '../db/renders';
-import type { Answered, Cell, Composed, KeyedFile } from './open-project';
+import type { KeyedFile } from './keyed-plan';
+import type { Answered, Cell, Composed } from './open-project';
 import type { ProjectHandle } from './open-projects';
 import type { Pictures } from './pictures';
 import type { Renders } from './renders';
@@ -10,6 +11,9 @@ import type { Renders } from './renders';
 /** Files asked of a project's thread at once: it answers others in between. */
 const COMPOSED_AT_ONCE = 8;
 const WARMED_AT_ONCE = 48;
+/** Files made at once while the rest of an export is being planned, and how many such lots at a time. */
+const LOT = 24;
+const LOTS = 2;
 const FAILED_FOR_MS = 600_000;
 
 /**
@@ -135,10 +139,45 @@ export class FileMaker {
         'low',
         signal,
       );
-      await this.renders.put(results.flatMap((result) => (result.status === 'fulfilled' ? [result.value] : [])));
+      await this.keep(results);
       if (signal.aborted || project.version !== version) return;
     }
   }
+
+  /**
+   * Makes files of a project as they are given, until it is ended; what is under way then is finished. For an export
+   * whose last files are still being planned: what can be made already is made meanwhile, and kept.
+   */
+  asGiven(project: ProjectHandle): { give(files: readonly KeyedFile[]): void; end(): void } {
+    const waiting: KeyedFile[] = [];
+    let lots = 0;
+    const makeLots = async () => {
+      lots++;
+      try {
+        while (waiting.length > 0) {
+          const lot = waiting.splice(0, LOT);
+          const have = await this.renders.weightsOf(lot.map((file) => file.key));
+          const cells = lot
+            .filter((file) => !have.has(file.key))
+            .map(({ pieceId, outputId }) => ({ pieceId, outputId }));
+          await this.keep(await this.renderAll(project, cells, 'normal'));
+        }
+      } finally {
+        lots--;
+      }
+    };
+    return {
+      give: (files) => {
+        for (const file of files) if (file.key && file.clashCount === 0) waiting.push(file);
+        // What goes wrong goes wrong again when the export itself makes the file, and is told there.
+        while (lots < LOTS && waiting.length > lots * LOT) void makeLots().catch(() => {});
+      },
+      end: () => void waiting.splice(0),
+    };
+  }
+
+  private keep = (results: readonly PromiseSettledResult<NewRender>[]): Promise<void> =>
+    this.renders.put(results.flatMap((result) => (result.status === 'fulfilled' ? [result.value] : [])));
 
   /** Why a file could not be made, when it was tried not long ago. */
   failureOf = (key: string): string | undefined => this.failures.get(key);

@@ -24,9 +24,6 @@ import {
   type Outcome,
   type OutputSettings,
   type PieceSince,
-  type Plan,
-  type PlannedFile,
-  type PlannedPage,
   type Problem,
   ProjectDocument,
   type ProjectRecord,
@@ -44,11 +41,10 @@ import {
 import { resized } from '@tolvik/render';
 import { LRUCache } from 'lru-cache';
 import { type Placed, type PlaceOptions, placed } from '../bring-in/placed';
+import { type KeyedFile, type KeyedPage, KeyedPlan } from './keyed-plan';
 
 /** A piece through an output; of one that makes a file of several pages, the page of the piece, or any by its number from 1. */
 export type Cell = { pieceId: string; outputId: string; page?: number };
-export type KeyedFile = PlannedFile & { key: string };
-export type KeyedPage = PlannedPage & { key: string };
 /** What a picture of the project is, without its bytes. */
 export type PictureInfo = { hash: string; width: number; height: number };
 
@@ -68,32 +64,36 @@ export type Unmeasured = { artboardId: string; job: FileJob };
 /** An artboard as it was drawn by the job of a key. */
 export type DrawnArtboard = Drawn & { artboardId: string; key: string };
 
-export type PlanAnswer = {
+/** A part of a plan: some of its files from one on, and what is told with the last of them. */
+export type PlanPart = {
+  /** Which plan it is: parts of one plan go together. */
+  of: number;
   version: number;
   offCount: number;
+  /** How many files the whole plan has. */
+  total: number;
   files: readonly KeyedFile[];
   pages: readonly KeyedPage[];
   formats: Record<string, Format>;
 };
+export type PlanAnswer = Pick<PlanPart, 'version' | 'offCount' | 'files' | 'pages' | 'formats'>;
 
 export type NamedPiece = { id: string; name: string; number: number };
 
 export type ChosenFiles = { pieceIds?: readonly string[]; outputIds?: readonly string[] };
+/** Those files that were chosen. */
+export function chosenOf(files: readonly KeyedFile[], { pieceIds, outputIds }: ChosenFiles): readonly KeyedFile[] {
+  const pieces = pieceIds && new Set(pieceIds);
+  const outputs = outputIds && new Set(outputIds);
+  return files.filter((file) => (!pieces || pieces.has(file.pieceId)) && (!outputs || outputs.has(file.outputId)));
+}
+
 /** What a delivery begins with, all of one version: its files, and the records they were planned from. */
 export type DeliveryStart = {
   version: number;
   files: readonly KeyedFile[];
   records: string /** Pictures and fonts that the records name. */;
   hashes: string[];
-};
-
-type Planned = {
-  plan: Plan;
-  files: readonly KeyedFile[];
-  byCell: ReadonlyMap<string, KeyedFile>;
-  /** Pages of files that hold several, each as a file of its own for looking at. */
-  pages: readonly KeyedPage[];
-  pageByCell: ReadonlyMap<string, KeyedPage>;
 };
 
 /** How large the picture of a vector file is drawn for the Proof, at the most; and that of a page of paper, which has words. */
@@ -118,7 +118,7 @@ export class OpenProject {
   /** Hashes that records named, those that are not here yet among them. */
   private readonly wanted = { pictures: new Set<string>(), fonts: new Set<string>() };
   private readonly meetings = new LRUCache<string, Meetings>({ max: MEASURED_AT_MOST });
-  private planned: (Planned & { revision: number; name: string }) | null = null;
+  private planned: { keyed: KeyedPlan; of: number; revision: number; name: string } | null = null;
   private staged: { name: string; version: number; puts: ProjectRecord[]; removes: string[] } | null = null;
 
   constructor(shipped: Fonts) {
@@ -157,35 +157,30 @@ export class OpenProject {
     this.staged = null;
   }
 
-  /** The plan, with the render key of every file. */
-  private plan(): Planned {
+  /** The plan; its files get their render keys when they are asked for. */
+  private plan(): KeyedPlan {
     const { doc, name } = this;
     if (this.planned?.revision !== doc.revision || this.planned.name !== name) {
-      const plan = planFiles(doc, name);
-      const files = plan.files.map((file) => this.keyed(file));
-      const pages = plan.pages.map((page) => this.keyed(page));
-      const byCell = new Map(files.map((file) => [cellKey(file.pieceId, file.outputId), file]));
-      const pageByCell = new Map(pages.map((page) => [cellKey(page.pieceId, page.outputId), page]));
-      this.planned = { revision: doc.revision, name, plan, files, byCell, pages, pageByCell };
+      const keyed = new KeyedPlan(planFiles(doc, name), this.composer);
+      this.planned = { keyed, of: (this.planned?.of ?? 0) + 1, revision: doc.revision, name };
     }
-    return this.planned;
+    return this.planned.keyed;
   }
 
-  private keyed<T extends PlannedFile | PlannedPage>(file: T): T & { key: string } {
-    if (file.problem) return { ...file, key: '' };
-    try {
-      return { ...file, key: this.composer.key(file) };
-    } catch (error) {
-      if (!(error instanceof Refusal)) throw error;
-      return { ...file, problem: error.problem.message, key: '' } as unknown as T & { key: string };
-    }
-  }
-
-  planAnswer(): PlanAnswer {
-    const { plan, files, pages } = this.plan();
-    // Pages of a file are told by themselves.
+  /** So many files of the plan from one on; pages of files come with the last of them. */
+  planPart(from: number, most: number): PlanPart {
+    const keyed = this.plan();
+    const { files, offCount } = keyed.plan;
     const formats = Object.fromEntries(this.doc.list('output').map(({ id, settings }) => [id, settings.format]));
-    return { version: this.version, offCount: plan.offCount, files, pages, formats };
+    return {
+      of: this.planned?.of ?? 0,
+      version: this.version,
+      offCount,
+      total: files.length,
+      files: keyed.files(from, most),
+      pages: from + most >= files.length ? keyed.pages() : [],
+      formats,
+    };
   }
 
   /**
@@ -194,17 +189,18 @@ export class OpenProject {
    */
   file({ pieceId, outputId, page: asked }: Cell, whole: boolean): KeyedFile {
     const cell = cellKey(pieceId, outputId);
-    const page = whole ? undefined : asked ? this.pageOf(outputId, asked) : this.plan().pageByCell.get(cell);
-    const file = page ? { ...page, clashes: [], clashCount: 0 } : this.plan().byCell.get(cell);
+    const page = whole ? undefined : asked ? this.pageOf(outputId, asked) : this.plan().page(cell);
+    const file = page ? { ...page, clashes: [], clashCount: 0 } : this.plan().file(cell);
     if (!file) return refuse('not.found', 'there is no such file in the plan');
     if (file.problem) return refuse('file.problem', file.problem, { where: file.path });
     return file;
   }
 
   private pageOf(outputId: string, page: number): KeyedPage {
-    const whole = this.plan().files.find((file) => file.outputId === outputId && file.pages);
+    const keyed = this.plan();
+    const whole = keyed.plan.files.find((file) => file.outputId === outputId && file.pages);
     const planned = whole?.pages?.[page - 1];
-    return planned ? this.keyed(planned) : refuse('not.found', 'there is no such page in the plan');
+    return planned ? keyed.keyed(planned) : refuse('not.found', 'there is no such page in the plan');
   }
 
   private composed(cell: Cell, file: KeyedFile, settings?: OutputSettings): Composed {
@@ -313,17 +309,17 @@ export class OpenProject {
   findings({ seen: known, bytes, lastDelivery, intakes }: FindingsAsk): Finding[] {
     const seen = new Map(known);
     const weights = new Map(bytes);
-    const { plan, byCell } = this.plan();
-    const seenOf = (pieceId: string, outputId: string) => seen.get(byCell.get(cellKey(pieceId, outputId))?.key ?? '');
+    const keyed = this.plan();
+    const keyOf = (pieceId: string, outputId: string) => keyed.file(cellKey(pieceId, outputId))?.key ?? '';
     return findTrouble({
       doc: this.doc,
-      plan,
+      plan: keyed.plan,
       fonts: this.composer.sources.fonts,
       pictureSize: (hash) => this.pictures.get(hash),
       lastDelivery,
       intakes,
-      bytesOf: (pieceId, outputId) => weights.get(byCell.get(cellKey(pieceId, outputId))?.key ?? ''),
-      seenOf,
+      bytesOf: (pieceId, outputId) => weights.get(keyOf(pieceId, outputId)),
+      seenOf: (pieceId, outputId) => seen.get(keyOf(pieceId, outputId)),
       meetingsOf: (artboardId) => this.meetingsOf(artboardId),
     });
   }
@@ -335,13 +331,10 @@ export class OpenProject {
   }
 
   /** The files that were chosen and the records as they are; refuses while any of them has trouble. */
-  delivery({ pieceIds, outputIds }: ChosenFiles): DeliveryStart {
-    const { plan, files } = this.plan();
-    const pieces = pieceIds && new Set(pieceIds);
-    const outputs = outputIds && new Set(outputIds);
-    const wanted = files.filter(
-      (file) => (!pieces || pieces.has(file.pieceId)) && (!outputs || outputs.has(file.outputId)),
-    );
+  delivery(chosen: ChosenFiles): DeliveryStart {
+    const keyed = this.plan();
+    const { plan } = keyed;
+    const wanted = chosenOf(keyed.files(), chosen);
     if (plan.beyond > 0)
       refuse('plan.files', `this project would make ${(plan.files.length + plan.beyond).toLocaleString('en')} files`, {
         accepted: `up to ${plan.files.length.toLocaleString('en')} files at once`,

@@ -3,6 +3,7 @@ import { readBlobs } from '../db/blobs';
 import type { Database } from '../db/database';
 import { findProject } from '../db/projects';
 import { readChanges } from '../db/records';
+import type { KeyedFile } from './keyed-plan';
 import type { PlanAnswer } from './open-project';
 import type { Pictures } from './pictures';
 import { ProjectThread, type ThreadLimits } from './project-thread';
@@ -15,6 +16,8 @@ const IN_USE_MS = 15_000;
 const KEPT_BYTES = 1536 * 1_048_576;
 /** For how long a project that was too heavy is not tried again unless it changes. */
 const HEAVY_MS = 60_000;
+/** Files whose keys are worked out in one go: some 10 ms, so that who waits for another answer hardly notices. */
+const KEYED_AT_ONCE = 60;
 
 /** One project at a version, in its thread. What it answers is of that version or a newer one, and says which. */
 export class ProjectHandle {
@@ -31,15 +34,34 @@ export class ProjectHandle {
     return this.thread.ask(name, ask, transfer);
   }
 
-  /** The plan with the key of every file; computed once for each version. */
-  plan(): Promise<PlanAnswer> {
+  /**
+   * The plan with the key of every file; computed once for each version, in parts, so that others are answered in
+   * between. `heard` is told of each part as it comes, when it is this call that has the plan worked out.
+   */
+  plan(heard?: (files: readonly KeyedFile[]) => void): Promise<PlanAnswer> {
     if (this.planned?.version !== this.version || this.thread.ended) {
-      const answer = this.ask('plan', null);
+      const answer = this.inParts(heard);
       const planned = { version: this.version, answer };
       this.planned = planned;
       answer.catch(() => this.planned === planned && (this.planned = null));
     }
     return (this.planned as { answer: Promise<PlanAnswer> }).answer;
+  }
+
+  private async inParts(heard?: (files: readonly KeyedFile[]) => void): Promise<PlanAnswer> {
+    let files: KeyedFile[] = [];
+    let of = 0;
+    for (;;) {
+      const part = await this.ask('plan', { from: files.length, most: KEYED_AT_ONCE });
+      // The project moved on, so that it is another plan.
+      if (of !== part.of && files.length > 0) files = [];
+      else {
+        files.push(...part.files);
+        heard?.(part.files);
+        if (files.length >= part.total) return { ...part, files };
+      }
+      of = part.of;
+    }
   }
 }
 

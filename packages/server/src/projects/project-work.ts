@@ -10,6 +10,7 @@ import type {
 } from '@tolvik/core';
 import type { Placed, PlaceOptions } from '../bring-in/placed';
 import { type PreparedEdit, prepareEdit } from '../db/prepared-edit';
+import type { KeyedFile } from './keyed-plan';
 import type {
   Answered,
   Cell,
@@ -18,11 +19,10 @@ import type {
   DeliveryStart,
   DrawnArtboard,
   FindingsAsk,
-  KeyedFile,
   NamedPiece,
   OpenProject,
   PictureInfo,
-  PlanAnswer,
+  PlanPart,
   Unmeasured,
 } from './open-project';
 
@@ -33,7 +33,7 @@ export type Works = {
     answer: { pictures: string[]; fonts: string[] };
   };
   apply: { ask: { pictures: PictureInfo[]; fonts: StoredBlob[] }; answer: null };
-  plan: { ask: null; answer: PlanAnswer };
+  plan: { ask: { from: number; most: number }; answer: PlanPart };
   file: { ask: { cell: Cell; whole: boolean }; answer: { version: number; file: KeyedFile } };
   jobs: { ask: { cells: Cell[]; whole: boolean }; answer: { version: number; answered: Answered[] } };
   trial: { ask: { cell: Cell; settings: OutputSettings }; answer: Composed };
@@ -75,7 +75,7 @@ export function carryOut<K extends WorkName>(project: OpenProject, name: K, ask:
       project.apply(pictures, fonts);
       return null;
     },
-    plan: () => project.planAnswer(),
+    plan: ({ from, most }) => project.planPart(from, most),
     file: ({ cell, whole }) => ({ version: project.version, file: project.file(cell, whole) }),
     jobs: ({ cells, whole }) => ({ version: project.version, answered: project.jobs(cells, whole) }),
     trial: ({ cell, settings }) => project.trial(cell, settings),

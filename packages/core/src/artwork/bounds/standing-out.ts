@@ -15,28 +15,32 @@ export type Seen = {
 
 const share = (part: number, whole: number) => Math.round((part / whole) * 1000) / 1000;
 
+/** Pixels of four bytes each as a number each; they are copied only where they begin between two words of memory. */
+function asWords(pixels: Uint8Array): Uint32Array {
+  const { buffer, byteOffset } = pixels.byteOffset % 4 === 0 ? pixels : pixels.slice();
+  return new Uint32Array(buffer, byteOffset, pixels.length >> 2);
+}
+
 /** What can be seen of a picture on its ground. Pixels are rows of RGBA, four bytes each, and hide what is behind them. */
 export function standsOut(pixels: Uint8Array, width: number, ground: Rgba): Seen {
-  const height = Math.floor(pixels.length / 4 / width);
+  const words = asWords(pixels);
+  const height = Math.floor(words.length / width);
   let most = 1;
   let [left, top, right, bottom] = [width, height, -1, -1];
-  // Neighbours are mostly alike: a colour is judged when it differs from the one before.
-  let [r, g, b] = [ground.r, ground.g, ground.b];
-  let visible = false;
   const behind = luminance(ground);
   for (let y = 0, i = 0; y < height; y++) {
-    for (let x = 0; x < width; x++, i += 4) {
-      if (pixels[i] !== r || pixels[i + 1] !== g || pixels[i + 2] !== b) {
-        r = pixels[i];
-        g = pixels[i + 1];
-        b = pixels[i + 2];
-        const ratio = contrastOf(luminance({ r, g, b, a: 1 }), behind);
-        if (ratio > most) most = ratio;
-        visible = ratio >= INVISIBLE;
-      }
-      if (!visible) continue;
-      if (x < left) left = x;
-      if (x > right) right = x;
+    const end = i + width;
+    while (i < end) {
+      // Neighbours are mostly alike: a colour is judged once for as far as it goes on.
+      const from = i;
+      const word = words[i++];
+      while (i < end && words[i] === word) i++;
+      const at = from * 4;
+      const ratio = contrastOf(luminance({ r: pixels[at], g: pixels[at + 1], b: pixels[at + 2], a: 1 }), behind);
+      if (ratio > most) most = ratio;
+      if (ratio < INVISIBLE) continue;
+      left = Math.min(left, from - end + width);
+      right = Math.max(right, i - 1 - end + width);
       if (y < top) top = y;
       bottom = y;
     }
