@@ -1,4 +1,4 @@
-import type { Artboard, Output, Seen } from '@tolvik/core';
+import { type Artboard, FIRST_FILES, type Output, type Seen } from '@tolvik/core';
 import { decodePng } from '../../render/test/files';
 import { connect, type Database, migrate } from '../src/db/database';
 import { putRenders } from '../src/db/renders';
@@ -108,6 +108,17 @@ describe('what the page asks for', () => {
     expect((await api.get('/projects/nope/made')).status).toBe(404);
   });
 
+  test('the first of them are told by themselves', async () => {
+    const { id } = await open();
+    await api.bringIn(id, { 'boat.svg': icon('<rect width="9" height="9"/>') });
+    const { version, formats, files } = await made(id);
+    const first = (await api.get(`/projects/${id}/made?first=3`)).body;
+    expect(first).toEqual({ version, formats, files: files.slice(0, 3), pages: [] });
+    expect((await api.get(`/projects/${id}/made?first=1000`)).body.files).toEqual(files);
+    for (const wrong of ['0', '-1', '1001', '1.5', 'x'])
+      expect((await api.get(`/projects/${id}/made?first=${wrong}`)).status).toBe(422);
+  });
+
   test('pages of one PDF have keys of their own', async () => {
     const { id, outputs } = await open();
     const pdf = { ...outputs[0], settings: { format: 'pdf', pages: 'together' } } as Output;
@@ -198,7 +209,7 @@ describe('what the page asks for', () => {
   test('is told to the browser with the page, for paths that are a project', async () => {
     expect(firstNeeds('/projects/abc_-9/proof')).toEqual([
       '/api/projects/abc_-9/records?since=0',
-      '/api/projects/abc_-9/made',
+      `/api/projects/abc_-9/made?first=${FIRST_FILES}`,
     ]);
     expect(firstNeeds('/projects/abc/bench')).toEqual(['/api/projects/abc/records?since=0']);
     expect(firstNeeds('/projects/abc/deliveries/x')).toEqual(['/api/projects/abc/records?since=0']);

@@ -49,6 +49,11 @@ const madeRow = z.union([
 ]);
 export type MadeRow = z.infer<typeof madeRow>;
 
+/** About as many files as the first screen of the Proof shows. */
+export const FIRST_FILES = 60;
+/** With `first`, only so many of the first files are told: what a screen shows before the rest is worked out. */
+export const madeQuery = z.object({ first: z.coerce.number().int().min(1).max(1000).optional() });
+
 /** What was made of each planned file, in short; with the format of each output, for who has not read the records yet. */
 export const madeAnswer = z.strictObject({
   version: count,

@@ -23,6 +23,7 @@ import {
   keptSpecFields,
   keptSpecsAnswer,
   madeAnswer,
+  madeQuery,
   newReceiver,
   newSource,
   openedAnswer,
@@ -145,7 +146,8 @@ export const API_ROUTES: readonly ApiRoute[] = [
   {
     method: 'get',
     path: `${PROJECT}/made`,
-    summary: 'What was made of every planned file, in short',
+    summary: 'What was made of every planned file, in short; with first, of so many of the first',
+    query: madeQuery,
     answer: madeAnswer,
   },
   { method: 'get', path: `${PROJECT}/findings`, summary: 'What the checks find', answer: findingsAnswer },

@@ -1,6 +1,7 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { statfs } from 'node:fs/promises';
 import { join } from 'node:path';
+import { FIRST_FILES } from '@tolvik/core';
 import compression from 'compression';
 import express, { type Express } from 'express';
 import { countProjects } from '../db/projects';
@@ -113,5 +114,5 @@ export function firstNeeds(path: string): string[] {
   const [, id, stage] = /^\/projects\/([\w-]{1,64})(?:\/(\w+)(?:\/|$)|\/?$)/.exec(path) ?? [];
   if (!id) return [];
   const records = `/api/projects/${id}/records?since=0`;
-  return stage === 'proof' ? [records, `/api/projects/${id}/made`] : [records];
+  return stage === 'proof' ? [records, `/api/projects/${id}/made?first=${FIRST_FILES}`] : [records];
 }

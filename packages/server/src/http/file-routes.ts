@@ -1,4 +1,4 @@
-import type { Seen } from '@tolvik/core';
+import { madeQuery, type Seen } from '@tolvik/core';
 import { pixelsOf } from '@tolvik/render';
 import { type Request, type Response, Router } from 'express';
 import { filesBefore, lastDone } from '../db/deliveries';
@@ -61,8 +61,11 @@ export function fileRoutes(context: Context): Router {
 
   /** The same in short, for a page that plans by itself: what was made of each file. */
   router.get('/projects/:id/made', async (req, res) => {
+    const { first } = madeQuery.parse(req.query);
     const project = await openProject(context, String(req.params.id));
-    const { version, files, pages, formats } = await project.plan();
+    const { version, files, pages, formats } = first
+      ? await project.ask('plan', { from: 0, most: first })
+      : await project.plan();
     const weights = await renders.weightsOf(files.map((file) => file.key));
     const made = files.map(({ pieceId, outputId, key, pages: inOne }): MadeRow => {
       const { bytes = null, seen } = weights.get(key) ?? {};
@@ -77,7 +80,7 @@ export function fileRoutes(context: Context): Router {
       files: made,
       pages: pages.map(({ pieceId, outputId, key }): MadeRow => [pieceId, outputId, key, null, null, 0]),
     });
-    if (weights.size < files.length) maker.warm(project, version, files);
+    if (!first && weights.size < files.length) maker.warm(project, version, files);
   });
 
   router.get('/projects/:id/findings', async (req, res) => {

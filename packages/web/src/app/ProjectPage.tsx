@@ -71,8 +71,8 @@ export function ProjectPage() {
         },
       );
     // What the server knows of files is fetched beside the records, not after them.
-    void queries.prefetchQuery(serverMade(projectId));
     if (location.pathname.endsWith('/proof')) void askForFirstPictures(projectId, queries).catch(() => {});
+    else void queries.prefetchQuery(serverMade(projectId));
     void start();
     const leave = () => {
       settleTyped();

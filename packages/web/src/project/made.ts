@@ -1,5 +1,5 @@
 import { type QueryClient, queryOptions } from '@tanstack/react-query';
-import { cellKey, type MadeRow } from '@tolvik/core';
+import { cellKey, FIRST_FILES, type MadeRow } from '@tolvik/core';
 import { request } from '../api/client';
 import type { ServerFile, ServerMade } from '../api/types';
 
@@ -64,6 +64,16 @@ export function takenIn({ version, formats, files: rows, pages }: ServerMade, be
 }
 
 const alike = (a: Made['formats'], b: Made['formats']): boolean => JSON.stringify(a) === JSON.stringify(b);
+
+/** The same of the first screen's files, which is known long before the rest is; taken for all that is known until then. */
+export async function firstMade(projectId: string, client: QueryClient): Promise<Made> {
+  const answer = await request<ServerMade>(`/projects/${projectId}/made?first=${FIRST_FILES}`);
+  const known = client.getQueryData<Made>(['made', projectId]);
+  if (known) return known;
+  const first = takenIn(answer);
+  client.setQueryData(['made', projectId], first);
+  return first;
+}
 
 /** What the server made of a project's files. */
 export const serverMade = (projectId: string) =>

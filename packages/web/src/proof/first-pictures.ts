@@ -1,10 +1,8 @@
 import type { QueryClient } from '@tanstack/react-query';
-import { FORMATS } from '@tolvik/core';
+import { FIRST_FILES, FORMATS } from '@tolvik/core';
 import { fileUrl, pictureUrl } from '../project/context';
-import { serverMade } from '../project/made';
+import { firstMade } from '../project/made';
 
-/** About as many files as the first screen of the Proof shows. */
-const FIRST = 48;
 /** Long enough for the page to have drawn the cells that show them. */
 const HELD_MS = 4000;
 
@@ -13,8 +11,8 @@ const HELD_MS = 4000;
  * the records are still being read and the page drawn for the first time.
  */
 export async function askForFirstPictures(projectId: string, queries: QueryClient): Promise<void> {
-  const { files, formats } = await queries.ensureQueryData(serverMade(projectId));
-  const pictures = files.slice(0, FIRST).flatMap((file) => {
+  const { files, formats } = await firstMade(projectId, queries);
+  const pictures = files.slice(0, FIRST_FILES).flatMap((file) => {
     // What was not made yet would only hold up what was.
     if (!file.key || file.bytes === null) return [];
     const picture = new Image();
