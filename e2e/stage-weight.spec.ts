@@ -2,6 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { expect, test } from '@playwright/test';
+import { builtModules, firstNeedsOf } from '../packages/server/src/http/first-needs';
 import { root } from '../scripts/parts/machine.mjs';
 
 const assets = join(root, 'dist', 'web', 'assets');
@@ -16,16 +17,21 @@ function withNeeded(name: string, seen = new Set<string>()): Set<string> {
   return seen;
 }
 
-/** What a stage loads of script before it shows anything, in KB as it goes over the wire. */
-function weightOf(...chunks: string[]): number {
+/** The scripts that some chunks and all that they need are made of. */
+function scriptsOf(...chunks: string[]): Set<string> {
   const all = new Set<string>();
-  for (const chunk of ['index', ...chunks]) {
+  for (const chunk of chunks) {
     const name = scripts().find((script) => script.startsWith(`${chunk}-`));
     if (!name) throw new Error(`there is no chunk ${chunk}`);
     for (const needed of withNeeded(name)) all.add(needed);
   }
+  return all;
+}
+
+/** What a stage loads of script before it shows anything, in KB as it goes over the wire. */
+function weightOf(...chunks: string[]): number {
   let bytes = 0;
-  for (const name of all) bytes += gzipSync(readFileSync(join(assets, name))).length;
+  for (const name of scriptsOf('index', ...chunks)) bytes += gzipSync(readFileSync(join(assets, name))).length;
   return bytes / 1024;
 }
 
@@ -34,4 +40,18 @@ test('the app is loaded by stage: the shelf needs little, no stage what only ano
   expect(weightOf('ProjectPage', 'BenchPage')).toBeLessThan(300);
   expect(weightOf('ProjectPage', 'ProofPage')).toBeLessThan(300);
   expect(weightOf('ProjectPage', 'DeliveriesPage')).toBeLessThan(250);
+});
+
+test('the page of a stage names all of its code, so that none of it has to wait for other code', () => {
+  const needs = firstNeedsOf(builtModules(join(root, 'dist', 'web')));
+  const index = scriptsOf('index');
+  for (const [path, ...chunks] of [
+    ['/', 'ShelfPage'],
+    ['/projects/p/bench', 'ProjectPage', 'BenchPage'],
+    ['/projects/p/proof', 'ProjectPage', 'ProofPage'],
+    ['/projects/p/deliveries', 'ProjectPage', 'DeliveriesPage'],
+  ]) {
+    const others = [...scriptsOf(...chunks)].filter((name) => !index.has(name));
+    expect([...needs(path).code].sort()).toEqual(others.map((name) => `/assets/${name}`).sort());
+  }
 });

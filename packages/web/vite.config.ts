@@ -9,6 +9,8 @@ export default defineConfig({
   build: {
     outDir: fileURLToPath(new URL('../../dist/web', import.meta.url)),
     emptyOutDir: true,
+    // By it the server knows what code a page will need.
+    manifest: true,
     assetsInlineLimit: 0,
     chunkSizeWarningLimit: 1500,
     target: 'es2022',

@@ -1,8 +1,7 @@
-import { type Artboard, FIRST_FILES, type Output, type Seen } from '@tolvik/core';
+import type { Artboard, Output, Seen } from '@tolvik/core';
 import { decodePng } from '../../render/test/files';
 import { connect, type Database, migrate } from '../src/db/database';
 import { putRenders } from '../src/db/renders';
-import { firstNeeds } from '../src/http/app';
 import { Renders } from '../src/projects/renders';
 import { client, icon, startOnOwnDatabase } from './running';
 
@@ -204,23 +203,5 @@ describe('what the page asks for', () => {
     const gone = (await api.get(`/projects/${id}/records?since=${since.version}`)).body;
     expect([gone.records, gone.removed]).toEqual([[], [artboard.id]]);
     expect((await api.get(`/projects/${id}/records?since=x`)).status).toBe(422);
-  });
-
-  test('is told to the browser with the page, for paths that are a project', async () => {
-    expect(firstNeeds('/projects/abc_-9/proof')).toEqual([
-      '/api/projects/abc_-9/records?since=0',
-      `/api/projects/abc_-9/made?first=${FIRST_FILES}`,
-    ]);
-    expect(firstNeeds('/projects/abc/bench')).toEqual(['/api/projects/abc/records?since=0']);
-    expect(firstNeeds('/projects/abc/deliveries/x')).toEqual(['/api/projects/abc/records?since=0']);
-    for (const path of [
-      '/',
-      '/projects/',
-      '/projects/a b',
-      '/projects/%3E%3Cx',
-      '/projects/a>;b',
-      `/projects/${'a'.repeat(65)}/proof`,
-    ])
-      expect(firstNeeds(path)).toEqual([]);
   });
 });

@@ -1,7 +1,6 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { statfs } from 'node:fs/promises';
 import { join } from 'node:path';
-import { FIRST_FILES } from '@tolvik/core';
 import compression from 'compression';
 import express, { type Express } from 'express';
 import { countProjects } from '../db/projects';
@@ -11,6 +10,7 @@ import type { Context } from './context';
 import { deliveryRoutes } from './delivery-routes';
 import { eventRoutes } from './event-routes';
 import { fileRoutes } from './file-routes';
+import { builtModules, firstNeedsOf } from './first-needs';
 import { openApi } from './openapi';
 import { problemHandler, sendProblem } from './problem';
 import { projectRoutes } from './project-routes';
@@ -78,6 +78,7 @@ export function makeApp(context: Context): Express {
   const index = join(config.webRoot, 'index.html');
   if (existsSync(index)) {
     const page = readFileSync(index, 'utf8');
+    const firstNeeds = firstNeedsOf(builtModules(config.webRoot));
     app.use(
       express.static(config.webRoot, {
         index: false,
@@ -87,10 +88,13 @@ export function makeApp(context: Context): Express {
       }),
     );
     app.get('/{*any}', (req, res) => {
-      // The page will ask for these first of all, so the browser may begin before it has read the page's code.
-      for (const path of firstNeeds(req.path))
-        res.append('Link', `<${path}>; rel=preload; as=fetch; crossorigin=anonymous`);
-      res.set('Cache-Control', 'no-store').type('html').send(page.replace('__NONCE__', res.locals.nonce));
+      const { data, code } = firstNeeds(req.path);
+      for (const path of data) res.append('Link', `<${path}>; rel=preload; as=fetch; crossorigin=anonymous`);
+      const links = code.map((path) => `<link rel="modulepreload" crossorigin href="${path}">`).join('');
+      res
+        .set('Cache-Control', 'no-store')
+        .type('html')
+        .send(page.replace('__NONCE__', res.locals.nonce).replace('</head>', `${links}</head>`));
     });
   }
   app.use(problemHandler((error) => log.error(error)));
@@ -108,11 +112,3 @@ const freeOn = async (folder: string | null): Promise<number | null> =>
         () => null,
       )
     : null;
-
-/** What the stage at a path of the app reads before it can show anything. */
-export function firstNeeds(path: string): string[] {
-  const [, id, stage] = /^\/projects\/([\w-]{1,64})(?:\/(\w+)(?:\/|$)|\/?$)/.exec(path) ?? [];
-  if (!id) return [];
-  const records = `/api/projects/${id}/records?since=0`;
-  return stage === 'proof' ? [records, `/api/projects/${id}/made?first=${FIRST_FILES}`] : [records];
-}
