@@ -3,8 +3,9 @@
  * it says the words of `words/LANGUAGE/`, and its own English where those have none.
  */
 
-import { existsSync, readdirSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
+import { brotliCompressSync, constants } from 'node:zlib';
 import { build } from 'esbuild';
 import { language, speaking } from './parts/words.mjs';
 
@@ -67,6 +68,16 @@ export async function buildWeb() {
     plugins: otherWords ? [otherWords.vite] : [],
     worker: { plugins: () => (otherWords ? [otherWords.vite] : []) },
   });
+  packAssets(`${root}dist/web/assets/`);
+}
+
+/** What gets smaller by it is compressed once, here, and not each time it is sent. */
+function packAssets(folder) {
+  for (const name of readdirSync(folder)) {
+    if (!/\.(?:js|css|svg|wasm)$/.test(name)) continue;
+    const params = { [constants.BROTLI_PARAM_QUALITY]: 9 };
+    writeFileSync(`${folder}${name}.br`, brotliCompressSync(readFileSync(`${folder}${name}`), { params }));
+  }
 }
 
 if (process.argv[1] === fileURLToPath(import.meta.url)) {

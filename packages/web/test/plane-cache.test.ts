@@ -2,7 +2,7 @@ import { type Artboard, type Bounds, Located, type Region, translate } from '@to
 import fc from 'fast-check';
 import { runs } from '../../core/test/properties';
 import { snapped } from '../src/bench/plane/camera';
-import { PlaneCache, shiftOf } from '../src/bench/plane/plane-cache';
+import { PlaneCache, shiftOf, stretchOf } from '../src/bench/plane/plane-cache';
 import type { PlaneView } from '../src/bench/plane/plane-view';
 import { NO_PREVIEW, type Preview } from '../src/bench/plane/preview';
 import type { Scene } from '../src/bench/plane/scene';
@@ -64,6 +64,55 @@ describe('the kept picture of the plane, panned', () => {
     expect(shiftOf({ x: 0, y: 0 }, { x: 0.3, y: 0 }, 1, WIDTH, HEIGHT)).toBeNull();
     expect(shiftOf({ x: 0, y: 0 }, { x: 46, y: 0 }, 1, WIDTH, HEIGHT)).toBeNull();
     expect(shiftOf({ x: 0, y: 0 }, { x: 0, y: -31 }, 1, WIDTH, HEIGHT)).toBeNull();
+  });
+});
+
+describe('the kept picture of the plane, zoomed', () => {
+  const looking = (scale: fc.Arbitrary<number>) =>
+    fc.record({
+      x: fc.double({ min: -40, max: 40, noNaN: true }),
+      y: fc.double({ min: -40, max: 40, noNaN: true }),
+      scale,
+    });
+
+  test('every px lies in the stretched picture or is drawn once, and each point of the plane where it belongs', () => {
+    fc.assert(
+      fc.property(
+        looking(fc.double({ min: 0.5, max: 2, noNaN: true })),
+        looking(fc.double({ min: 0.5, max: 2, noNaN: true })),
+        fc.constantFrom(1, 1.5, 2),
+        (from, to, dpr) => {
+          const stretch = stretchOf(from, to, dpr, WIDTH, HEIGHT);
+          if (!stretch) return;
+          const { place, open } = stretch;
+          for (let py = 0; py < HEIGHT; py++) {
+            for (let px = 0; px < WIDTH; px++) {
+              const drawn = open.filter((part) => covers(part, px, py)).length;
+              const kept =
+                px >= place.x - 1e-9 &&
+                py >= place.y - 1e-9 &&
+                px + 1 <= place.x + place.width + 1e-9 &&
+                py + 1 <= place.y + place.height + 1e-9;
+              if (drawn > 1 || (drawn === 0 && !kept)) throw new Error(`${px}, ${py}: ${drawn} times, kept ${kept}`);
+            }
+          }
+          // A point of the plane is where the picture of before has it, stretched.
+          const [was, is] = [(7 - from.x) * from.scale * dpr, (7 - to.x) * to.scale * dpr];
+          expect(place.x + (was * place.width) / WIDTH).toBeCloseTo(is, 6);
+        },
+      ),
+    );
+  });
+
+  test('too far from what was drawn, or nowhere near it, all is drawn anew', () => {
+    const at = { x: 0, y: 0, scale: 1 };
+    expect(stretchOf(at, { ...at, scale: 2.01 }, 1, WIDTH, HEIGHT)).toBeNull();
+    expect(stretchOf(at, { ...at, scale: 0.49 }, 1, WIDTH, HEIGHT)).toBeNull();
+    expect(stretchOf(at, { x: 200, y: 0, scale: 1.2 }, 1, WIDTH, HEIGHT)).toBeNull();
+    expect(stretchOf(at, at, 1, WIDTH, HEIGHT)).toEqual({
+      place: { x: 0, y: 0, width: WIDTH, height: HEIGHT },
+      open: [],
+    });
   });
 });
 
@@ -253,6 +302,44 @@ describe('the kept picture of the plane, over a random session', () => {
         ),
         runs(60),
       );
+    } finally {
+      Reflect.set(globalThis, 'document', real);
+    }
+  });
+
+  test('zooming over a crowd draws only what comes into view, and at rest all of it; few are drawn at each step', () => {
+    const real = Reflect.get(globalThis, 'document');
+    Reflect.set(globalThis, 'document', { createElement: () => new Grid() });
+    try {
+      for (const [count, isCrowd] of [
+        [2000, true],
+        [100, false],
+      ] as const) {
+        const many = Array.from({ length: count }, (_, i) => ({ ...boards[0], id: `m${i}`, x: (i % 50) * 2, y: 0 }));
+        const crowd = { ...scene, placed: { ...scene.placed, artboards: new Located(many, boxOf) } };
+        const areas: number[] = [];
+        const still = (_: unknown, of: PlaneView, { minX, minY, maxX, maxY }: Bounds) =>
+          void areas.push((maxX - minX) * (maxY - minY) * of.camera.scale ** 2);
+        const cache = new PlaneCache();
+        const target = Object.assign(new Grid(), SIZE);
+        const frame = (scale: number, atRest: boolean) => {
+          areas.length = 0;
+          const camera = { x: -10, y: -10, scale };
+          const view = { ...SIZE, camera, dpr: 1, scene: crowd, preview: NO_PREVIEW, selection: 0, doc: 0, atRest };
+          cache.draw(target as never, { revision: 0 } as Painter, view as never, still as never);
+          return areas.reduce((sum, area) => sum + area, 0) / (SIZE.width * SIZE.height);
+        };
+        expect(frame(1, true)).toBeCloseTo(1);
+        // Nearer, all that is in view was there before; further away, there is a border that was not.
+        const [nearer, further] = [frame(1.1, false), frame(1, false)];
+        if (isCrowd) {
+          expect(nearer).toBeLessThan(0.06);
+          expect(further).toBeGreaterThan(0.1);
+          expect(further).toBeLessThan(0.25);
+        } else expect([nearer, further]).toEqual([expect.closeTo(1), expect.closeTo(1)]);
+        expect(frame(1, true)).toBeCloseTo(1);
+        expect(frame(1, true)).toBe(0);
+      }
     } finally {
       Reflect.set(globalThis, 'document', real);
     }

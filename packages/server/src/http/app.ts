@@ -3,6 +3,7 @@ import { statfs } from 'node:fs/promises';
 import { join } from 'node:path';
 import compression from 'compression';
 import express, { type Express } from 'express';
+import staticGzip from 'express-static-gzip';
 import { countProjects } from '../db/projects';
 import { databaseBytes } from '../db/purge';
 import { accessKey } from './access';
@@ -80,11 +81,15 @@ export function makeApp(context: Context): Express {
     const page = readFileSync(index, 'utf8');
     const firstNeeds = firstNeedsOf(builtModules(config.webRoot));
     app.use(
-      express.static(config.webRoot, {
+      staticGzip(config.webRoot, {
+        enableBrotli: true,
+        orderPreference: ['br'],
         index: false,
-        immutable: true,
-        maxAge: '1y',
-        setHeaders: (res, path) => void (path.includes('assets') || res.setHeader('Cache-Control', 'no-cache')),
+        serveStatic: {
+          immutable: true,
+          maxAge: '1y',
+          setHeaders: (res, path) => void (path.includes('assets') || res.setHeader('Cache-Control', 'no-cache')),
+        },
       }),
     );
     app.get('/{*any}', (req, res) => {

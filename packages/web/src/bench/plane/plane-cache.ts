@@ -14,6 +14,19 @@ export type Shift = {
   open: readonly Region[];
 };
 
+/** Where the picture of a frame goes when one looks from nearer or further: stretched to a place of the frame. */
+export type Stretch = {
+  /** In device px, between them too. */
+  place: Region;
+  /** What that leaves open, in whole device px. */
+  open: readonly Region[];
+};
+
+/** With more than this in view a frame of its own for each step of a zoom would not come in time. */
+const CROWD = 1500;
+/** A picture stretched by more than this tells too little. */
+const MOST_STRETCHED = 2;
+
 /** What a kept picture was drawn from, beside the place one looks from. */
 type Key = readonly unknown[];
 
@@ -44,7 +57,26 @@ export class PlaneCache {
     const { width, height } = this.canvas;
     const touched = known ? touchedSince(this.preview, view, width, height) : null;
     const isZooming = camera.scale !== this.key[0];
-    if (!atRest && (isZooming || (isMoving(preview) && !touchedSince(NO_PREVIEW, view, width, height)))) {
+    const isCrowded = isZooming && !atRest && !isMoving(preview) && inView(view) > CROWD;
+    const stretch =
+      isCrowded && key.length === this.key.length && key.every((part, i) => i === 0 || part === this.key[i])
+        ? stretchOf({ ...this.at, scale: this.key[0] as number }, camera, dpr, width, height)
+        : null;
+    if (stretch) {
+      const { place } = stretch;
+      this.context.setTransform(1, 0, 0, 1, 0, 0);
+      this.context.imageSmoothingQuality = 'low';
+      this.context.globalCompositeOperation = 'copy';
+      this.context.drawImage(this.canvas, place.x, place.y, place.width, place.height);
+      this.context.globalCompositeOperation = 'source-over';
+      for (const part of stretch.open) this.drawPart(view, part, still);
+      this.fine = false;
+      return this.put(target, view, key);
+    }
+    if (
+      !atRest &&
+      ((isZooming && !isCrowded) || (isMoving(preview) && !touchedSince(NO_PREVIEW, view, width, height)))
+    ) {
       this.key = [camera.scale];
       still(target, view, seenIn(view, { x: 0, y: 0, width: view.width, height: view.height }));
       return;
@@ -68,6 +100,11 @@ export class PlaneCache {
       for (const part of open) this.drawPart(view, part, still);
       this.fine = false;
     }
+    this.put(target, view, key);
+  }
+
+  /** Puts the kept picture onto the canvas, which is what it was drawn for from now on. */
+  private put(target: CanvasRenderingContext2D, { camera, dpr, preview }: PlaneView, key: Key): void {
     this.key = key;
     this.preview = preview;
     this.at = { x: camera.x, y: camera.y };
@@ -92,6 +129,13 @@ export class PlaneCache {
     still(context, view, seenIn(view, { x: x / dpr, y: y / dpr, width: width / dpr, height: height / dpr }));
     context.restore();
   }
+}
+
+/** How many artboards and parts of artwork are in view. */
+function inView(view: PlaneView): number {
+  const seen = seenIn(view, { x: 0, y: 0, width: view.width, height: view.height });
+  const { artboards, items } = view.scene.placed;
+  return Math.max(artboards.in(seen).length, items.in(seen).length);
 }
 
 /** A part of the screen as a box of the plane. */
@@ -164,4 +208,27 @@ export function shiftOf(
       height: Math.abs(dy),
     });
   return { dx, dy, open };
+}
+
+type Looking = { x: number; y: number; scale: number };
+
+/** How a picture is stretched when one looks from nearer or further; null when it cannot stand in. */
+export function stretchOf(from: Looking, to: Looking, dpr: number, widthPx: number, heightPx: number): Stretch | null {
+  const by = to.scale / from.scale;
+  if (!(by <= MOST_STRETCHED && by >= 1 / MOST_STRETCHED)) return null;
+  const unit = to.scale * dpr;
+  const place = { x: (from.x - to.x) * unit, y: (from.y - to.y) * unit, width: widthPx * by, height: heightPx * by };
+  // A px that it covers in part is drawn anew.
+  const left = Math.max(0, Math.ceil(place.x));
+  const top = Math.max(0, Math.ceil(place.y));
+  const right = Math.min(widthPx, Math.floor(place.x + place.width));
+  const bottom = Math.min(heightPx, Math.floor(place.y + place.height));
+  if (right <= left || bottom <= top) return null;
+  const open: Region[] = [
+    { x: 0, y: 0, width: widthPx, height: top },
+    { x: 0, y: bottom, width: widthPx, height: heightPx - bottom },
+    { x: 0, y: top, width: left, height: bottom - top },
+    { x: right, y: top, width: widthPx - right, height: bottom - top },
+  ];
+  return { place, open: open.filter(({ width, height }) => width > 0 && height > 0) };
 }
