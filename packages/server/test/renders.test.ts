@@ -110,12 +110,43 @@ describe('what the page asks for', () => {
   test('the first of them are told by themselves', async () => {
     const { id } = await open();
     await api.bringIn(id, { 'boat.svg': icon('<rect width="9" height="9"/>') });
-    const { version, formats, files } = await made(id);
+    // They are made meanwhile, so what they weigh is left out.
+    const named = ({ files }: { files: unknown[][] }) => files.map(([piece, output, key]) => [piece, output, key]);
+    const whole = await made(id);
     const first = (await api.get(`/projects/${id}/made?first=3`)).body;
-    expect(first).toEqual({ version, formats, files: files.slice(0, 3), pages: [] });
-    expect((await api.get(`/projects/${id}/made?first=1000`)).body.files).toEqual(files);
+    expect([first.version, first.formats, first.pages]).toEqual([whole.version, whole.formats, []]);
+    expect(named(first)).toEqual(named(whole).slice(0, 3));
+    expect(named((await api.get(`/projects/${id}/made?first=1000`)).body)).toEqual(named(whole));
+    expect(whole.pictures).toBeUndefined();
     for (const wrong of ['0', '-1', '1001', '1.5', 'x'])
       expect((await api.get(`/projects/${id}/made?first=${wrong}`)).status).toBe(422);
+  });
+
+  test('small pictures of the first files come with them, the very bytes, as far as they were made', async () => {
+    const { id, artboard, outputs } = await open();
+    await api.edit(id, {
+      puts: outputs.map((output) => ({ ...output, size: { kind: 'factor' as const, factor: 1 } })),
+    });
+    const [{ id: svg }, { id: png }] = outputs;
+    const address = `/projects/${id}/files/${artboard.id}`;
+    const bytes = new Map([[png, await api.bytes(`${address}/${png}`)]]);
+    bytes.set(svg, await api.bytes(`${address}/${svg}`));
+    const { files, pictures } = (await api.get(`/projects/${id}/made?first=60`)).body;
+    const told = files.filter(([, outputId]: [string, string]) => bytes.has(outputId));
+    expect(told).toHaveLength(2);
+    for (const [, outputId, key] of told) {
+      const [, type, data] = /^data:(image\/[a-z+]+);base64,(.*)$/.exec(pictures[key]) ?? [];
+      expect(type).toBe(outputId === svg ? 'image/svg+xml' : 'image/png');
+      expect(Buffer.from(data, 'base64').equals(bytes.get(outputId) as Buffer)).toBe(true);
+    }
+    // Without them in memory, too, and never one that is large.
+    const fresh = new Renders(db, () => {});
+    const keys = told.map(([, , key]: string[]) => key);
+    expect((await fresh.readSmall([...keys, 'none'], 8192)).map(({ key }) => key).sort()).toEqual([...keys].sort());
+    const smallest = Math.min(...told.map(([, , , size]: [string, string, string, number]) => size));
+    expect(await fresh.readSmall(keys, smallest)).toHaveLength(1);
+    expect(await new Renders(db, () => {}).readSmall(keys, smallest - 1)).toEqual([]);
+    await fresh.close();
   });
 
   test('pages of one PDF have keys of their own', async () => {

@@ -60,6 +60,8 @@ export const madeAnswer = z.strictObject({
   formats: z.record(recordId, format),
   files: z.array(madeRow),
   pages: z.array(madeRow),
+  /** With `first`: what those that are small look like, as data URLs by the render key, or by it and `-picture` where a browser cannot show the file. */
+  pictures: z.record(z.string(), z.string().startsWith('data:image/')).optional(),
 });
 export type ServerMade = z.infer<typeof madeAnswer>;
 

@@ -10,6 +10,15 @@ export async function readRender(db: Queryable, key: string): Promise<RenderRow 
     .rows[0];
 }
 
+/** Of several keys those that were rendered, at most so many bytes each. */
+export const readRenders = async (db: Queryable, keys: readonly string[], mostBytes: number): Promise<RenderRow[]> =>
+  (
+    await db.query<RenderRow>(
+      'SELECT key, media_type, bytes, measured FROM renders WHERE key = ANY($1) AND size <= $2',
+      [keys, mostBytes],
+    )
+  ).rows;
+
 /** Which of these keys have been rendered, with what was measured. */
 export async function measuredOf(db: Queryable, keys: readonly string[]): Promise<Map<string, Measured>> {
   const { rows } = await db.query<{ key: string; measured: Measured }>(

@@ -1,10 +1,11 @@
-import { madeQuery, type Seen } from '@tolvik/core';
+import { FORMATS, madeQuery, type Seen } from '@tolvik/core';
 import { pixelsOf } from '@tolvik/render';
 import { type Request, type Response, Router } from 'express';
 import { filesBefore, lastDone } from '../db/deliveries';
 import { listReceivers } from '../db/receivers';
 import type { RenderRow } from '../db/renders';
 import type { FileMaker } from '../projects/file-maker';
+import type { KeyedFile } from '../projects/keyed-plan';
 import { type Cell, type DrawnArtboard, pictureKey } from '../projects/open-project';
 import type { ProjectHandle } from '../projects/open-projects';
 import { type Context, openProject } from './context';
@@ -22,6 +23,8 @@ type MadeRow = [
   failed?: string,
 ];
 
+/** Pictures up to this size are told inside of an answer. */
+const MOST_BYTES_INSIDE = 8 * 1024;
 const RENDER_KEY = /^[0-9a-f]{64}$/;
 const FOREVER = 'private, max-age=31536000, immutable';
 
@@ -79,9 +82,19 @@ export function fileRoutes(context: Context): Router {
       formats,
       files: made,
       pages: pages.map(({ pieceId, outputId, key }): MadeRow => [pieceId, outputId, key, null, null, 0]),
+      pictures: first ? await smallPictures(files.filter(({ key }) => weights.has(key))) : undefined,
     });
     if (!first && weights.size < files.length) maker.warm(project, version, files);
   });
+
+  /** What small files look like, as data URLs: a request for each would take longer than all of them are large. */
+  async function smallPictures(files: readonly KeyedFile[]): Promise<Record<string, string>> {
+    const keys = files.map(({ key, format }) => (FORMATS[format].shown ? key : pictureKey(key)));
+    const rows = await renders.readSmall(keys, MOST_BYTES_INSIDE);
+    return Object.fromEntries(
+      rows.map(({ key, media_type, bytes }) => [key, `data:${media_type};base64,${bytes.toString('base64')}`]),
+    );
+  }
 
   router.get('/projects/:id/findings', async (req, res) => {
     const project = await openProject(context, String(req.params.id));

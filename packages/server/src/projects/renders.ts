@@ -5,6 +5,7 @@ import {
   putRenders,
   type RenderRow,
   readRender,
+  readRenders,
   touchRenders,
   type Weight,
   weightsOf,
@@ -46,6 +47,25 @@ export class Renders {
     const row = await readRender(this.db, key);
     if (row) this.recent.set(key, row);
     return row;
+  }
+
+  /** Of several files those that were rendered and have at most so many bytes each. */
+  async readSmall(keys: readonly string[], mostBytes: number): Promise<RenderRow[]> {
+    const found: RenderRow[] = [];
+    const missing: string[] = [];
+    for (const key of keys) {
+      const known = this.recent.get(key);
+      if (known) found.push(known);
+      else missing.push(key);
+    }
+    if (missing.length > 0)
+      for (const row of await readRenders(this.db, missing, mostBytes)) {
+        this.recent.set(row.key, row);
+        found.push(row);
+      }
+    const small = found.filter(({ bytes }) => bytes.length <= mostBytes);
+    for (const { key } of small) this.used.add(key);
+    return small;
   }
 
   async put(renders: readonly NewRender[]): Promise<void> {

@@ -1,10 +1,10 @@
 import { type QueryClient, queryOptions } from '@tanstack/react-query';
-import { cellKey, FIRST_FILES, type MadeRow } from '@tolvik/core';
+import { cellKey, FIRST_FILES, FORMATS, type Format, type MadeRow } from '@tolvik/core';
 import { request } from '../api/client';
 import type { ServerFile, ServerMade } from '../api/types';
 
 /** What the server made of a project's files, as the window keeps it. */
-export type Made = Omit<ServerMade, 'files' | 'pages'> & {
+export type Made = Pick<ServerMade, 'version' | 'formats'> & {
   files: readonly ServerFile[];
   /** By cell, pages among them. */
   byCell: ReadonlyMap<string, ServerFile>;
@@ -65,9 +65,21 @@ export function takenIn({ version, formats, files: rows, pages }: ServerMade, be
 
 const alike = (a: Made['formats'], b: Made['formats']): boolean => JSON.stringify(a) === JSON.stringify(b);
 
+/** Small pictures of the first screen that came with the answer. What belongs to a render key never changes. */
+let firstPictures: Readonly<Record<string, string>> = {};
+
+/** Where what a file looks like is found: with the first answer, or at an address of its own. */
+export function shownFrom(projectId: string, { pieceId, outputId, key }: ServerFile, format: Format): string {
+  const address = `/api/projects/${projectId}/files/${pieceId}/${outputId}`;
+  return FORMATS[format].shown
+    ? (firstPictures[key] ?? `${address}?key=${key}`)
+    : (firstPictures[`${key}-picture`] ?? `${address}/picture.png?key=${key}`);
+}
+
 /** The same of the first screen's files, which is known long before the rest is; taken for all that is known until then. */
 export async function firstMade(projectId: string, client: QueryClient): Promise<Made> {
   const answer = await request<ServerMade>(`/projects/${projectId}/made?first=${FIRST_FILES}`);
+  firstPictures = answer.pictures ?? {};
   const known = client.getQueryData<Made>(['made', projectId]);
   if (known) return known;
   const first = takenIn(answer);

@@ -1,7 +1,6 @@
 import type { QueryClient } from '@tanstack/react-query';
-import { FIRST_FILES, FORMATS } from '@tolvik/core';
-import { fileUrl, pictureUrl } from '../project/context';
-import { firstMade } from '../project/made';
+import { FIRST_FILES } from '@tolvik/core';
+import { firstMade, shownFrom } from '../project/made';
 
 /** Long enough for the page to have drawn the cells that show them. */
 const HELD_MS = 4000;
@@ -16,7 +15,7 @@ export async function askForFirstPictures(projectId: string, queries: QueryClien
     // What was not made yet would only hold up what was.
     if (!file.key || file.bytes === null) return [];
     const picture = new Image();
-    picture.src = FORMATS[formats[file.outputId]].shown ? fileUrl(projectId, file) : pictureUrl(projectId, file);
+    picture.src = shownFrom(projectId, file, formats[file.outputId]);
     return [picture];
   });
   // The browser forgets a picture that nothing holds.

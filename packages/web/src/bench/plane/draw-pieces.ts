@@ -5,6 +5,8 @@ import type { PlaneView } from './plane-view';
 
 const MARK = 9;
 const MARK_GAP = 3;
+/** How far marks reach out of their artboard, with the width of their lines, in CSS px. */
+export const REACH_OF_MARKS = MARK_GAP + 2;
 export const TICKET_HEIGHT = 20;
 
 const checkers = new Map<number, CanvasPattern | null>();
@@ -84,12 +86,17 @@ export function drawMarks(context: CanvasRenderingContext2D, { camera }: PlaneVi
   context.stroke();
 }
 
-export function drawTicket(context: CanvasRenderingContext2D, view: PlaneView, artboard: Artboard, rect: Region): void {
-  const { camera, scene, selection } = view;
-  // Tickets may run into the gap beside their artboard.
+/** Room for the ticket below an artboard in CSS px, which may run into the gap beside it; 0 where it has none. */
+export function ticketWidth({ camera }: PlaneView, rect: Region): number {
   const own = rect.width * camera.scale;
   const width = own < 160 ? own + Math.min(36, 13 * camera.scale) : own;
-  if (width < 40 || view.renaming === artboard.id) return;
+  return width < 40 ? 0 : width;
+}
+
+export function drawTicket(context: CanvasRenderingContext2D, view: PlaneView, artboard: Artboard, rect: Region): void {
+  const { camera, scene, selection } = view;
+  const width = ticketWidth(view, rect);
+  if (width === 0 || view.renaming === artboard.id) return;
   const [x, y] = toScreen(camera, rect.x, rect.y + rect.height);
   const piece = scene.pieceById.get(artboard.id) as Piece;
   const left = Math.round(x);

@@ -10,7 +10,7 @@ import {
 } from '@tolvik/core';
 import type { Painter } from '../../painter/painter';
 import { type Camera, toScreen } from './camera';
-import { drawGround, drawMarks, drawSlice, drawTicket } from './draw-pieces';
+import { drawGround, drawMarks, drawSlice, drawTicket, REACH_OF_MARKS, ticketWidth } from './draw-pieces';
 import { drawPixelGrid, drawRulers } from './draw-rulers';
 import { drawDrawing, drawGuides, drawLayerBoxes, drawSelection, drawWords } from './draw-selection';
 import { drawWireframe } from './draw-wireframe';
@@ -52,12 +52,14 @@ function drawStill(context: CanvasRenderingContext2D, painter: Painter, view: Pl
   context.fillStyle = COLOURS.table;
   context.fillRect(0, 0, width, height);
   const near = grown(seen, REACH / camera.scale);
+  // Where no words stand beside a piece, only its marks reach out of it, and far fewer have to be drawn.
+  const bare = grown(seen, REACH_OF_MARKS / camera.scale);
   // What a gesture moves is wherever it moves it to.
   const going = goingAlong(scene, preview);
   const visible: { artboard: Artboard; rect: Region }[] = [];
   for (const artboard of scene.placed.artboards.in(near, going.artboards)) {
     const rect = rectOf(preview, artboard);
-    if (touches(boundsOf(rect), near)) visible.push({ artboard, rect });
+    if (touches(boundsOf(rect), ticketWidth(view, rect) > 0 ? near : bare)) visible.push({ artboard, rect });
   }
   const rects = visible.map(({ rect }) => rect);
 

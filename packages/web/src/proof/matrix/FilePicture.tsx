@@ -1,6 +1,7 @@
 import { FORMATS, type PlannedFile, type PlannedPage } from '@tolvik/core';
 import type { ServerFile } from '../../api/types';
-import { fileUrl, pictureUrl, useOpenSession } from '../../project/context';
+import { useOpenSession } from '../../project/context';
+import { shownFrom } from '../../project/made';
 
 /** The picture of a file at its real size, or fitted when it is larger than there is room. */
 export function FilePicture({
@@ -21,7 +22,7 @@ export function FilePicture({
   const [w, h] = [Math.max(1, file.widthPx * scale), Math.max(1, file.heightPx * scale)];
   return (
     <img
-      src={!FORMATS[file.format].shown ? pictureUrl(projectId, made) : fileUrl(projectId, made)}
+      src={shownFrom(projectId, made, file.format)}
       alt={alt}
       width={w}
       height={h}
