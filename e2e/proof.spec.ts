@@ -268,3 +268,24 @@ test('a spec is kept for other projects, saved as a file, and a broken file is a
   // The kept one went in the place of what the project began with; the one from the file came beside it.
   await expect(page.getByRole('button', { name: 'Export 6 files' })).toBeVisible();
 });
+
+test('more files than the first screen are told one after the other, and in the end all of them are weighed', async ({
+  page,
+  app,
+  openProject,
+}) => {
+  const icons = Array.from({ length: 30 }, (_, i): [string, string] => [
+    `icon-${i}.svg`,
+    `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 24 24"><path d="M${i % 12} 4h9v16H4z"/></svg>`,
+  ]);
+  const id = await openProject('Ninety', Object.fromEntries(icons));
+  await page.goto(`${app.url}/projects/${id}/proof`);
+  await expect(page.getByText(/^90 files$/).first()).toBeVisible();
+  await expect(page.getByText(/measuring/)).toHaveCount(0);
+  // Opened again, its first pictures come with the answer that names them, and its last are told soon after.
+  await page.reload();
+  await expect(page.getByRole('gridcell').locator('img[src^="data:image/"]').first()).toBeVisible();
+  await expect(page.getByText(/measuring/)).toHaveCount(0);
+  await page.getByRole('grid', { name: 'Files' }).press('Control+End');
+  await expect(page.getByRole('gridcell', { name: 'icon-29@2x.png' }).locator('img[data-here]')).toBeVisible();
+});

@@ -115,6 +115,7 @@ describe('what the page asks for', () => {
     const whole = await made(id);
     const first = (await api.get(`/projects/${id}/made?first=3`)).body;
     expect([first.version, first.formats, first.pages]).toEqual([whole.version, whole.formats, []]);
+    expect([first.total, whole.total]).toEqual([whole.files.length, whole.files.length]);
     expect(named(first)).toEqual(named(whole).slice(0, 3));
     expect(named((await api.get(`/projects/${id}/made?first=1000`)).body)).toEqual(named(whole));
     expect(whole.pictures).toBeUndefined();

@@ -6,6 +6,7 @@ const answer = (weights: (number | null)[], version = 1, failed?: string) =>
   takenIn({
     version,
     formats: {},
+    total: weights.length,
     files: weights.map(
       (bytes, i) => ['piece', `o${i}`, `k${i}`, bytes, null, 0, ...(failed ? ([failed] as const) : [])] as MadeRow,
     ),
@@ -16,7 +17,13 @@ describe('when weights are asked for again', () => {
   test('not when all are there, and not for what cannot be made', () => {
     expect(asksAgain()(answer([12, 300]), 1, 1)).toBe(false);
     expect(asksAgain()(answer([null, 300], 1, 'too heavy'), 1, 1)).toBe(false);
-    const planned = takenIn({ version: 1, formats: {}, files: [['piece', 'o', '', null, null, 0]], pages: [] });
+    const planned = takenIn({
+      version: 1,
+      formats: {},
+      total: 1,
+      files: [['piece', 'o', '', null, null, 0]],
+      pages: [],
+    });
     expect(asksAgain()(planned, 1, 1)).toBe(false);
     expect(asksAgain()(undefined, 0, 1)).toBe(false);
   });
@@ -25,6 +32,18 @@ describe('when weights are asked for again', () => {
     const again = asksAgain();
     expect(again(answer([12]), 1, 2)).toBeLessThan(1000);
     expect(again(answer([12], 2), 2, 2)).toBe(false);
+  });
+
+  test('soon while only the first files were told, though all of those are made', () => {
+    const first = takenIn({
+      version: 1,
+      formats: {},
+      total: 300,
+      files: [['piece', 'o', 'k', 12, null, 0]],
+      pages: [],
+    });
+    expect(first.missing).toBe(299);
+    expect(asksAgain()(first, 1, 1)).toBeLessThan(2000);
   });
 
   test('however often the page is drawn, one answer counts once', () => {
@@ -60,6 +79,7 @@ describe('what the server made', () => {
   const first = takenIn({
     version: 3,
     formats: { o: 'pdf' },
+    total: 3,
     files: [row('a', 12), row('b', null), row('c', 9, 2)],
     pages: [row('d', 4)],
   });
@@ -76,6 +96,7 @@ describe('what the server made', () => {
         {
           version: 3,
           formats: { o: 'pdf' },
+          total: 3,
           files: [row('a', 12), row('b', null), row('c', 9, 2)],
           pages: [row('d', 4)],
         },
@@ -86,7 +107,13 @@ describe('what the server made', () => {
 
   test('files that are as they were stay the same objects; others, their number and their order are what came', () => {
     const next = takenIn(
-      { version: 4, formats: { o: 'pdf' }, files: [row('c', 9, 2), row('a', 12, 0, 'other'), row('b', 7)], pages: [] },
+      {
+        version: 4,
+        formats: { o: 'pdf' },
+        total: 3,
+        files: [row('c', 9, 2), row('a', 12, 0, 'other'), row('b', 7)],
+        pages: [],
+      },
       first,
     );
     const at = (made: typeof first, piece: string) => made.byCell.get(cellKey(piece, 'o'));
@@ -96,7 +123,13 @@ describe('what the server made', () => {
     expect(at(next, 'd')).toBeUndefined();
     expect([next.version, next.missing, next.files.map(({ pieceId }) => pieceId)]).toEqual([4, 0, ['c', 'a', 'b']]);
     const again = takenIn(
-      { version: 5, formats: { o: 'pdf' }, files: [row('c', 9, 2), row('a', 12, 0, 'other'), row('b', 7)], pages: [] },
+      {
+        version: 5,
+        formats: { o: 'pdf' },
+        total: 3,
+        files: [row('c', 9, 2), row('a', 12, 0, 'other'), row('b', 7)],
+        pages: [],
+      },
       next,
     );
     expect([again.version, again.byCell, again.files]).toEqual([5, next.byCell, next.files]);

@@ -58,6 +58,8 @@ export const madeQuery = z.object({ first: z.coerce.number().int().min(1).max(10
 export const madeAnswer = z.strictObject({
   version: count,
   formats: z.record(recordId, format),
+  /** How many files there are in all. */
+  total: count,
   files: z.array(madeRow),
   pages: z.array(madeRow),
   /** With `first`: what those that are small look like, as data URLs by the render key, or by it and `-picture` where a browser cannot show the file. */

@@ -66,7 +66,7 @@ export function fileRoutes(context: Context): Router {
   router.get('/projects/:id/made', async (req, res) => {
     const { first } = madeQuery.parse(req.query);
     const project = await openProject(context, String(req.params.id));
-    const { version, files, pages, formats } = first
+    const { version, total, files, pages, formats } = first
       ? await project.ask('plan', { from: 0, most: first })
       : await project.plan();
     const weights = await renders.weightsOf(files.map((file) => file.key));
@@ -80,6 +80,7 @@ export function fileRoutes(context: Context): Router {
     res.json({
       version,
       formats,
+      total,
       files: made,
       pages: pages.map(({ pieceId, outputId, key }): MadeRow => [pieceId, outputId, key, null, null, 0]),
       pictures: first ? await smallPictures(files.filter(({ key }) => weights.has(key))) : undefined,

@@ -76,7 +76,7 @@ export type PlanPart = {
   pages: readonly KeyedPage[];
   formats: Record<string, Format>;
 };
-export type PlanAnswer = Pick<PlanPart, 'version' | 'offCount' | 'files' | 'pages' | 'formats'>;
+export type PlanAnswer = Omit<PlanPart, 'of'>;
 
 export type NamedPiece = { id: string; name: string; number: number };
 

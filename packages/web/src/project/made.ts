@@ -36,10 +36,11 @@ const isStill = (file: ServerFile, [, , key, bytes, seen, pages, failed]: MadeRo
  * An answer of the server as the window keeps it: files that are as they were stay the same objects, and an answer that
  * says nothing new is the one before, so that nothing is drawn again for it.
  */
-export function takenIn({ version, formats, files: rows, pages }: ServerMade, before?: Made): Made {
+export function takenIn({ version, formats, total, files: rows, pages }: ServerMade, before?: Made): Made {
   const byCell = new Map<string, ServerFile>();
   let anew = 0;
-  let missing = 0;
+  // What was not told yet is asked for again as what was not made.
+  let missing = total - rows.length;
   const take = (row: MadeRow): ServerFile => {
     const cell = cellKey(row[0], row[1]);
     const known = before?.byCell.get(cell);

@@ -1,6 +1,7 @@
 import type { QueryClient } from '@tanstack/react-query';
 import { FIRST_FILES } from '@tolvik/core';
-import { firstMade, shownFrom } from '../project/made';
+import { FIRST_MS } from '../project/looked-with';
+import { firstMade, serverMade, shownFrom } from '../project/made';
 
 /** Long enough for the page to have drawn the cells that show them. */
 const HELD_MS = 4000;
@@ -20,4 +21,5 @@ export async function askForFirstPictures(projectId: string, queries: QueryClien
   });
   // The browser forgets a picture that nothing holds.
   setTimeout(() => pictures.splice(0), HELD_MS);
+  setTimeout(() => void queries.prefetchQuery({ ...serverMade(projectId), staleTime: 0 }), FIRST_MS);
 }

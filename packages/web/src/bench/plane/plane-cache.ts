@@ -23,7 +23,7 @@ export type Stretch = {
 };
 
 /** With more than this in view a frame of its own for each step of a zoom would not come in time. */
-const CROWD = 800;
+const CROWD = 1200;
 /** A picture stretched by more than this tells too little. */
 const MOST_STRETCHED = 2;
 
