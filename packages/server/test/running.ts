@@ -85,8 +85,11 @@ export function client(url: string) {
         asEdit({ label: 'test', puts: [], removes: [], ...change }, version),
       );
     },
+    /** In the order of the document: the database gives them in any. */
     async records(id: string): Promise<ProjectRecord[]> {
-      return (await call('GET', `/projects/${id}/records`)).body.records;
+      const { records } = (await call('GET', `/projects/${id}/records`)).body as { records: ProjectRecord[] };
+      const place = (record: ProjectRecord) => `${'order' in record ? record.order : ''} ${record.id}`;
+      return records.sort((a, b) => (place(a) < place(b) ? -1 : 1));
     },
     /** Waits until a delivery is no longer running. */
     async settled(deliveryId: string): Promise<Json> {
