@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { type Artboard, type Layer, type Output, ProjectDocument, ROOT, recordsOfLibrarySpec } from '@tolvik/core';
+import { type Artboard, type Layer, type Output, ProjectDocument, recordsOfLibrarySpec } from '@tolvik/core';
 import sharp from 'sharp';
 import { readConfig, startServer } from '../src';
 import { client, icon, startOnOwnDatabase } from './running';
@@ -200,14 +200,8 @@ describe('a month later', () => {
     const id = await projectWith(many(3));
     const first = await deliver(id);
     const before = await api.records(id);
-    const layers = before.filter((record): record is Layer => record.kind === 'layer');
-    const topOf = (layer: Layer): Layer => {
-      const parent = layers.find(({ id: each }) => each === layer.parentId);
-      return parent ? topOf(parent) : layer;
-    };
-    // That of the first artboard: artwork lies on the plane in the order of the artboards.
-    const lowest = layers.find(({ parentId }) => parentId === ROOT);
-    const layer = layers.find((each) => each.tag === 'circle' && topOf(each) === lowest) as Layer;
+    // That of the first artboard: artwork lies in the tree in the order of the artboards.
+    const layer = before.find((record): record is Layer => record.kind === 'layer' && record.tag === 'circle') as Layer;
     await api.edit(id, { puts: [{ ...layer, attrs: { cx: '9', cy: '9', r: '3' } }] });
     return { id, first, before, second: await deliver(id) };
   }

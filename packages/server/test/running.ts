@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import { join } from 'node:path';
-import { asEdit, type Change, type ProjectRecord } from '@tolvik/core';
+import { asEdit, type Change, DEFS, ProjectDocument, type ProjectRecord, ROOT } from '@tolvik/core';
 import pg from 'pg';
 import { type Running, readConfig, startServer } from '../src';
 
@@ -85,11 +85,16 @@ export function client(url: string) {
         asEdit({ label: 'test', puts: [], removes: [], ...change }, version),
       );
     },
-    /** In the order of the document: the database gives them in any. */
+    /** In the order of the document, layers as they lie in its tree: the database gives them in any. */
     async records(id: string): Promise<ProjectRecord[]> {
       const { records } = (await call('GET', `/projects/${id}/records`)).body as { records: ProjectRecord[] };
-      const place = (record: ProjectRecord) => `${'order' in record ? record.order : ''} ${record.id}`;
-      return records.sort((a, b) => (place(a) < place(b) ? -1 : 1));
+      const doc = new ProjectDocument(records);
+      const inTree = new Map([DEFS, ROOT].flatMap((top) => doc.descendants(top)).map((layer, i) => [layer, i]));
+      const inOrder = (one: ProjectRecord, other: ProjectRecord): number => {
+        const [a, b] = [one, other].map((each) => `${'order' in each ? each.order : ''} ${each.id}`);
+        return a < b ? -1 : 1;
+      };
+      return records.sort((a, b) => (inTree.get(a.id) ?? -1) - (inTree.get(b.id) ?? -1) || inOrder(a, b));
     },
     /** Waits until a delivery is no longer running. */
     async settled(deliveryId: string): Promise<Json> {
