@@ -90,11 +90,15 @@ export function client(url: string) {
       const { records } = (await call('GET', `/projects/${id}/records`)).body as { records: ProjectRecord[] };
       const doc = new ProjectDocument(records);
       const inTree = new Map([DEFS, ROOT].flatMap((top) => doc.descendants(top)).map((layer, i) => [layer, i]));
-      const inOrder = (one: ProjectRecord, other: ProjectRecord): number => {
-        const [a, b] = [one, other].map((each) => `${'order' in each ? each.order : ''} ${each.id}`);
-        return a < b ? -1 : 1;
+      const orderOf = (record?: ProjectRecord) => (record && 'order' in record ? record.order : '');
+      const place = (record: ProjectRecord): string => {
+        // Outputs stand in the order of their spec, editions in that of their artboard.
+        const owner = 'specId' in record ? record.specId : 'artboardId' in record ? record.artboardId : null;
+        return [orderOf(owner === null ? undefined : doc.get(owner)), orderOf(record), record.id].join(' ');
       };
-      return records.sort((a, b) => (inTree.get(a.id) ?? -1) - (inTree.get(b.id) ?? -1) || inOrder(a, b));
+      return records.sort(
+        (a, b) => (inTree.get(a.id) ?? -1) - (inTree.get(b.id) ?? -1) || (place(a) < place(b) ? -1 : 1),
+      );
     },
     /** Waits until a delivery is no longer running. */
     async settled(deliveryId: string): Promise<Json> {
