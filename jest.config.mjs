@@ -57,5 +57,5 @@ export default {
   },
   setupFiles: ['<rootDir>/scripts/jest-properties.mjs'],
   // A shared machine may stall for many seconds; no test measures time.
-  testTimeout: process.env.PROPERTY_TIMES ? 1_200_000 : 120_000,
+  testTimeout: process.env.PROPERTY_TIMES ? 1_200_000 : 300_000,
 };

@@ -7,8 +7,8 @@ export default defineConfig({
   workers: 1,
   // A shared machine may stall for seconds; what passes only at the second try is said.
   retries: 0,
-  timeout: 120_000,
-  expect: { timeout: 20_000 },
+  timeout: 240_000,
+  expect: { timeout: 40_000 },
   reporter: process.env.PLAYWRIGHT_JSON_OUTPUT_NAME ? [['list'], ['json']] : [['list']],
   use: {
     viewport: { width: 1280, height: 800 },

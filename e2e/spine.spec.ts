@@ -192,7 +192,7 @@ test('two windows see each other, and a clash loses neither side', async ({ page
   await other.getByRole('textbox', { name: 'height' }).fill('50');
   await other.keyboard.press('Enter');
   await context.unroute('**/edits');
-  for (const each of [page, other]) await expect(pieceRow(each, 'kedge')).toContainText('40 × 50', { timeout: 10_000 });
+  for (const each of [page, other]) await expect(pieceRow(each, 'kedge')).toContainText('40 × 50', { timeout: 40_000 });
 });
 
 test('a server gone for a while loses nothing: edits wait in the browser and are sent once', async ({

@@ -29,7 +29,7 @@ export async function churn({
     let delivery = all.json<{ id: string; state: string; failed: number }>(
       await all.post(`/projects/${id}/deliveries`),
     );
-    for (let tries = 0; delivery.state === 'running' && tries < 600; tries++) {
+    for (let tries = 0; delivery.state === 'running' && tries < 3000; tries++) {
       await new Promise((resolve) => setTimeout(resolve, 20));
       delivery = all.json<{ deliveries: (typeof delivery)[] }>(await all.call('GET', `/projects/${id}/deliveries`))
         .deliveries[0];

@@ -98,7 +98,7 @@ export async function startAll(env: Record<string, string> = {}, durable = false
     async killDatabase() {
       process.kill(postgres.pid, 'SIGKILL');
       // Its children let go of what they hold before another may begin.
-      for (let tries = 0; tries < 100; tries++) {
+      for (let tries = 0; tries < 600; tries++) {
         await new Promise((resolve) => setTimeout(resolve, 200));
         try {
           postgres = await startPostgres({ folder, port: databasePort, durable });

@@ -90,4 +90,4 @@ test('what is written has the size that was planned, for any region, rule and fo
     runs(200),
   );
   expect(made.size).toBe(4);
-}, 240_000);
+}, 300_000);

@@ -165,7 +165,7 @@ describe('files', () => {
     const id = await api.project();
     await api.bringIn(id, { 'a.svg': icon() });
     let files: { bytes: number | null }[] = [];
-    for (let tries = 0; tries < 60; tries++) {
+    for (let tries = 0; tries < 1200; tries++) {
       files = (await api.get(`/projects/${id}/plan`)).body.files;
       if (files.every((file) => file.bytes !== null)) break;
       await new Promise((resolve) => setTimeout(resolve, 100));

@@ -99,4 +99,4 @@ test('the database stopped and started while the app runs: told meanwhile, nothi
     await postgres.stop();
     rmSync(folder, { recursive: true, force: true });
   }
-}, 240_000);
+}, 300_000);

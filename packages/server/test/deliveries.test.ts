@@ -140,7 +140,7 @@ test('a file that cannot be drawn fails with a reason, and the rest comes out', 
   } finally {
     await own.close();
   }
-}, 240_000);
+}, 300_000);
 
 test('stopped where it was, gone on with from there', async () => {
   const id = await projectWith(many(200));

@@ -31,7 +31,7 @@ type Json = any;
 
 /** Once something is so; waits as long as a slow machine may take. */
 export async function until(what: string, isSo: () => Promise<boolean> | boolean): Promise<void> {
-  for (let tries = 0; tries < 1200; tries++) {
+  for (let tries = 0; tries < 4000; tries++) {
     if (await isSo()) return;
     await new Promise((resolve) => setTimeout(resolve, 50));
   }
@@ -102,7 +102,7 @@ export function client(url: string) {
     },
     /** Waits until a delivery is no longer running. */
     async settled(deliveryId: string): Promise<Json> {
-      for (let tries = 0; tries < 1800; tries++) {
+      for (let tries = 0; tries < 4000; tries++) {
         const { body } = await call('GET', `/deliveries/${deliveryId}`);
         if (body.state !== 'running') return body;
         await new Promise((resolve) => setTimeout(resolve, 50));

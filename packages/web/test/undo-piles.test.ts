@@ -22,7 +22,7 @@ afterEach(() => {
 type List = { at: number; undo: string[]; redo: string[] };
 /** Until the one list of a project holds so many steps to take back and to do again. */
 async function kept(project: string, undo: number, redo = 0): Promise<void> {
-  const end = Date.now() + 30_000;
+  const end = Date.now() + 120_000;
   for (;;) {
     const key = (await keys<string>()).find((each) => each.startsWith(`undo ${project} `));
     const list = key ? await get<List>(key) : undefined;
