@@ -103,8 +103,12 @@ test('copied once, pasted onto each selected artboard and in place; text of it i
   await expect(page.getByText('block copied.').first()).toBeVisible();
   const text = await page.evaluate(() => navigator.clipboard.readText());
   expect(text).toMatch(/^<svg xmlns=.*data-name="block".*<\/svg>$/s);
-  await pieceRow(page, 'two').click();
-  await pieceRow(page, 'three').click({ modifiers: ['Control'] });
+  // Found by their own names: what a check says in a row may name another piece.
+  const row = (name: string) => pieceRows(page).filter({ has: page.getByLabel(`${name} becomes files`) });
+  await row('two').click();
+  await expect(row('two')).toHaveAttribute('aria-selected', 'true');
+  await row('three').click({ modifiers: ['Control'] });
+  await expect(row('three')).toHaveAttribute('aria-selected', 'true');
   await plane(page).focus();
   await page.keyboard.press('Control+v');
   await expect(page.getByText('Pasted onto 2 artboards.').first()).toBeVisible();
