@@ -1,7 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { type Plan, planFiles } from '@tolvik/core';
 import { createContext, startTransition, useContext, useEffect, useState, useSyncExternalStore } from 'react';
-import type { ServerFile } from '../api/types';
 import { asksAgain } from './ask-again';
 import { type Made, serverMade } from './made';
 import type { Session } from './session';
@@ -77,15 +76,3 @@ export function useMade(): Pick<Made, 'whole' | 'version'> & { files: Made['byCe
   return { files: data?.byCell ?? NONE, whole: data?.whole ?? NONE, version: data?.version ?? 0 };
 }
 const NONE: Made['byCell'] = new Map();
-
-export const fileUrl = (projectId: string, { pieceId, outputId, key }: ServerFile): string =>
-  `/api/projects/${projectId}/files/${pieceId}/${outputId}?key=${key}`;
-/** Any page of a file that has several, as it is at a version of the project. */
-export const pageUrl = (
-  projectId: string,
-  version: number,
-  file: { pieceId: string; outputId: string },
-  page: number,
-) => `/api/projects/${projectId}/files/${file.pieceId}/${file.outputId}/picture.png?page=${page}&at=${version}`;
-export const pictureUrl = (projectId: string, { pieceId, outputId, key }: ServerFile): string =>
-  `/api/projects/${projectId}/files/${pieceId}/${outputId}/picture.png?key=${key}`;

@@ -2,6 +2,7 @@ import { type QueryClient, queryOptions } from '@tanstack/react-query';
 import { cellKey, FIRST_FILES, FORMATS, type Format, type MadeRow } from '@tolvik/core';
 import { request } from '../api/client';
 import type { ServerFile, ServerMade } from '../api/types';
+import { fileUrl, pictureUrl } from './file-urls';
 
 /** What the server made of a project's files, as the window keeps it. */
 export type Made = Pick<ServerMade, 'version' | 'formats'> & {
@@ -70,12 +71,10 @@ const alike = (a: Made['formats'], b: Made['formats']): boolean => JSON.stringif
 let firstPictures: Readonly<Record<string, string>> = {};
 
 /** Where what a file looks like is found: with the first answer, or at an address of its own. */
-export function shownFrom(projectId: string, { pieceId, outputId, key }: ServerFile, format: Format): string {
-  const address = `/api/projects/${projectId}/files/${pieceId}/${outputId}`;
-  return FORMATS[format].shown
-    ? (firstPictures[key] ?? `${address}?key=${key}`)
-    : (firstPictures[`${key}-picture`] ?? `${address}/picture.png?key=${key}`);
-}
+export const shownFrom = (projectId: string, file: ServerFile, format: Format): string =>
+  FORMATS[format].shown
+    ? (firstPictures[file.key] ?? fileUrl(projectId, file))
+    : (firstPictures[`${file.key}-picture`] ?? pictureUrl(projectId, file));
 
 /** The same of the first screen's files, which is known long before the rest is; taken for all that is known until then. */
 export async function firstMade(projectId: string, client: QueryClient): Promise<Made> {

@@ -1,5 +1,6 @@
 import { cellKey, FORMATS, type Output, type Piece, planFile } from '@tolvik/core';
-import { fileUrl, useMade, useSession } from '../../project/context';
+import { useMade, useSession } from '../../project/context';
+import { fileUrl } from '../../project/file-urls';
 
 /** How many there is room for, and up to how many px wide. */
 const MOST = 4;

@@ -63,12 +63,8 @@ export class PlaneCache {
         ? stretchOf({ ...this.at, scale: this.key[0] as number }, camera, dpr, width, height)
         : null;
     if (stretch) {
-      const { place } = stretch;
-      this.context.setTransform(1, 0, 0, 1, 0, 0);
       this.context.imageSmoothingQuality = 'low';
-      this.context.globalCompositeOperation = 'copy';
-      this.context.drawImage(this.canvas, place.x, place.y, place.width, place.height);
-      this.context.globalCompositeOperation = 'source-over';
+      this.move(stretch.place);
       for (const part of stretch.open) this.drawPart(view, part, still);
       this.fine = false;
       return this.put(target, view, key);
@@ -91,16 +87,19 @@ export class PlaneCache {
       this.fine = atRest;
       this.revision = painter.revision;
     } else if (open.length > 0) {
-      if (shift && (shift.dx !== 0 || shift.dy !== 0)) {
-        this.context.setTransform(1, 0, 0, 1, 0, 0);
-        this.context.globalCompositeOperation = 'copy';
-        this.context.drawImage(this.canvas, shift.dx, shift.dy);
-        this.context.globalCompositeOperation = 'source-over';
-      }
+      if (shift && (shift.dx !== 0 || shift.dy !== 0)) this.move({ x: shift.dx, y: shift.dy, width, height });
       for (const part of open) this.drawPart(view, part, still);
       this.fine = false;
     }
     this.put(target, view, key);
+  }
+
+  /** The kept picture goes to a place of the frame, and nothing is where it does not reach. */
+  private move({ x, y, width, height }: Region): void {
+    this.context.setTransform(1, 0, 0, 1, 0, 0);
+    this.context.globalCompositeOperation = 'copy';
+    this.context.drawImage(this.canvas, x, y, width, height);
+    this.context.globalCompositeOperation = 'source-over';
   }
 
   /** Puts the kept picture onto the canvas, which is what it was drawn for from now on. */

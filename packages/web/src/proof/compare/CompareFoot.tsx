@@ -1,6 +1,7 @@
 import { cellKey, FORMATS, type Piece, type PlannedFile, type PlannedPage } from '@tolvik/core';
 import { useNavigate } from 'react-router';
-import { fileUrl, useMade, useSession } from '../../project/context';
+import { useMade, useSession } from '../../project/context';
+import { fileUrl } from '../../project/file-urls';
 import { plain, weight } from '../../ui/words';
 import { ColoursIn } from './ColoursIn';
 

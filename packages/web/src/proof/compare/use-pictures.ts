@@ -4,7 +4,8 @@ import { useEffect, useMemo } from 'react';
 import { ApiError } from '../../api/client';
 import type { Difference } from '../../pictures/difference';
 import { useDifference } from '../../pictures/use-difference';
-import { fileUrl, pageUrl, pictureUrl, useMade, useSession, useSessionPart } from '../../project/context';
+import { useMade, useSession, useSessionPart } from '../../project/context';
+import { fileUrl, pageUrl, pictureUrl } from '../../project/file-urls';
 import { MOST_PANES, type Pane } from './panes';
 
 export type Picture = { url: string; bytes: number | null };
