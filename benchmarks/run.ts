@@ -1,7 +1,8 @@
-import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { createRequire } from 'node:module';
-import { tmpdir } from 'node:os';
+import { cpus, tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
+import { intoDocument } from '../scripts/parts/documents.mjs';
 import { freePort, root } from '../scripts/parts/machine.mjs';
 import { startPostgres } from '../scripts/parts/postgres.mjs';
 import { bareLibraries, pdfAgainstConverter, processPerFile } from './against';
@@ -92,13 +93,13 @@ try {
     await proofFirstScreen(server.url, projectId),
     await proofFirstScreen(server.url, projectId),
   ]);
-  row('Proof: first screen of true cells, all made before, s', warm.toFixed(2), '≤ 1', warm <= 1);
+  row('Proof: first screen of true cells, all made before, s', warm.toFixed(2), '≤ 0.5', warm <= 0.5);
   // A mark of its own in every file, so that none was made before.
   const unseen = await server.projectOf(
     sources.map(({ name, text }) => ({ name, text: text.replace('</svg>', '<path d="M1 1h1"/></svg>') })),
   );
   const cold = await proofFirstScreen(server.url, unseen);
-  row('Proof: first screen of true cells, none made before, s', cold.toFixed(2), '≤ 3', cold <= 3);
+  row('Proof: first screen of true cells, none made before, s', cold.toFixed(2), '≤ 1.2', cold <= 1.2);
   const scroll = median([
     await proofScroll(server.url, projectId),
     await proofScroll(server.url, projectId),
@@ -181,8 +182,10 @@ try {
     crowd.all.p95 <= 50,
   );
   const small = await server.projectOf(sources.slice(0, 10));
-  const [large, little] = [await server.editSeconds(many), await server.editSeconds(small)];
-  row('one edit in 3,000 artboards against one in 10', (large / little).toFixed(2), '≤ 1.5', large / little <= 1.5);
+  const against: number[] = [];
+  for (let i = 0; i < 5; i++) against.push((await server.editSeconds(many)) / (await server.editSeconds(small)));
+  const edits = median(against);
+  row('one edit in 3,000 artboards against one in 10', edits.toFixed(2), '≤ 1.5', edits <= 1.5);
 
   const huge = await server.projectOf(inColour(PIECES * 10, '305020'));
   const crowds = await benchFrames(server.url, huge, 15_000);
@@ -216,9 +219,13 @@ try {
   await postgres.stop();
   rmSync(folder, { recursive: true, force: true });
 }
-mkdirSync(join(root, 'benchmarks', 'results'), { recursive: true });
-writeFileSync(
-  join(root, 'benchmarks', 'results', 'latest.json'),
-  `${JSON.stringify({ pieces: PIECES, node: process.version, rows }, null, 2)}\n`,
+const machine = `${PIECES} pieces, ${new Date().toISOString().slice(0, 10)}, Node.js ${process.version}, ${cpus().length} × ${cpus()[0]?.model.trim()}.`;
+const table = rows.map(
+  ({ what, value, goal, met }) => `| ${what} | ${value} | ${goal} | ${goal && !met ? 'missed' : ''} |`,
+);
+intoDocument(
+  join(root, 'docs', 'performance.md'),
+  'results',
+  [machine, '', '| what | measured | goal | |', '|---|---|---|---|', ...table].join('\n'),
 );
 process.exit(0);

@@ -100,3 +100,21 @@ for (const { density, most } of [
     });
   });
 }
+
+test('the server hears of a gesture, at most once a second', async ({ page, openProject }) => {
+  await openProject('Told', MANY);
+  const told: { status: number; at: number }[] = [];
+  page.on('response', (response) => {
+    if (response.url().endsWith('/gesture'))
+      told.push({ status: response.status(), at: response.request().timing().startTime });
+  });
+  // Goes on for as long as it takes to tell three times.
+  while (told.length < 3)
+    await page.evaluate(async () => {
+      const canvas = document.querySelector('canvas[tabindex]') as HTMLCanvasElement;
+      canvas.dispatchEvent(new WheelEvent('wheel', { deltaX: 3, bubbles: true, cancelable: true }));
+      await new Promise(requestAnimationFrame);
+    });
+  expect(told.map(({ status }) => status)).toEqual([204, 204, 204]);
+  expect(Math.min(told[1].at - told[0].at, told[2].at - told[1].at)).toBeGreaterThan(900);
+});

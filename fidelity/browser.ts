@@ -4,7 +4,8 @@ import { dirname, join } from 'node:path';
 import { type Browser, chromium, type Page } from '@playwright/test';
 import { fontFileName, SHIPPED_FACES } from '@tolvik/render';
 import { PNG } from 'pngjs';
-import type { Picture } from './compare';
+import { saysSize } from './chain';
+import { type Picture, shrunk } from './compare';
 
 /** An SVG file to be drawn: its bytes, its own size, and how many px its picture has. */
 export type Drawing = { bytes: Uint8Array; width: number; height: number; pxWide: number; pxHigh: number };
@@ -14,6 +15,12 @@ const COLUMNS = 8;
 const ROWS = 6;
 /** Two px for each of the page: at that density letters are not moved onto the grid. */
 const DENSITY = 2;
+
+/** The page on which so many drawings of `side` px fit, in its own px. */
+const viewportOf = (side: number, columns: number, rows: number) => ({
+  width: (side * columns) / DENSITY,
+  height: (side * rows) / DENSITY,
+});
 
 /**
  * Draws SVG files with headless Chromium, many to a screenshot, each in a frame of its own where no script runs and
@@ -32,10 +39,7 @@ export class DrawnByBrowser {
       executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
       args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-lcd-text'],
     });
-    const page = await browser.newPage({
-      viewport: { width: (side * COLUMNS) / DENSITY, height: (side * ROWS) / DENSITY },
-      deviceScaleFactor: DENSITY,
-    });
+    const page = await browser.newPage({ viewport: viewportOf(side, COLUMNS, ROWS), deviceScaleFactor: DENSITY });
     const served = new Map<string, Uint8Array>();
     const require = createRequire(import.meta.url);
     await page.route('**/*', (route) => {
@@ -69,35 +73,40 @@ export class DrawnByBrowser {
     return pictures;
   }
 
-  private async screen(drawings: readonly Drawing[]): Promise<Picture[]> {
+  /**
+   * The same, each drawn `finer` times as large and made smaller: what the browser rounds to whole px (how high a font
+   * is, how large a page) is rounded to a part of one.
+   */
+  async drawFiner(drawings: readonly Drawing[], finer: number): Promise<Picture[]> {
+    const pictures: Picture[] = [];
+    await this.page.setViewportSize(viewportOf(this.side * finer, 1, 1));
+    for (const drawing of drawings) {
+      const { pxWide, pxHigh } = drawing;
+      const large = { ...drawing, pxWide: pxWide * finer, pxHigh: pxHigh * finer };
+      pictures.push(shrunk((await this.screen([large], true))[0], finer));
+    }
+    await this.page.setViewportSize(viewportOf(this.side, COLUMNS, ROWS));
+    return pictures;
+  }
+
+  /** Draws what fits on one screen; `zoomed`, the browser lays a drawing out as large as its picture, else it enlarges it. */
+  private async screen(drawings: readonly Drawing[], zoomed = false): Promise<Picture[]> {
     const { side } = this;
     this.served.clear();
     const cells = drawings.map(({ bytes, width, height, pxWide, pxHigh }, i) => {
       this.served.set(`/${i}.svg`, bytes);
       const text = ['text', 'font', 't\0e\0x\0t'].some((each) => Buffer.from(bytes).includes(each));
       // A drawing that says no size takes that of its frame, which has whole px: it gets one as large as its picture.
-      const fills = !/<(?:\w+:)?svg\b[^>]*\s(?:width|height)\s*=/.test(
-        Buffer.from(bytes.subarray(0, 20_000)).toString('latin1').replaceAll('\0', ''),
-      );
-      if (fills)
-        return {
-          src: `/${i}.svg`,
-          width: pxWide / DENSITY,
-          height: pxHigh / DENSITY,
-          pxWide,
-          pxHigh,
-          x: (i % COLUMNS) * side,
-          y: Math.floor(i / COLUMNS) * side,
-          text,
-        };
+      const fills = !saysSize(bytes);
       return {
         src: `/${i}.svg`,
-        width,
-        height,
+        width: fills ? pxWide / DENSITY : width,
+        height: fills ? pxHigh / DENSITY : height,
         pxWide,
         pxHigh,
         x: (i % COLUMNS) * side,
         y: Math.floor(i / COLUMNS) * side,
+        zoom: zoomed && !fills ? pxWide / DENSITY / width : 1,
         text,
       };
     });
@@ -111,13 +120,13 @@ export class DrawnByBrowser {
       async ({ cells, faces, density }) => {
         document.body.replaceChildren();
         await Promise.all(
-          cells.map(async ({ src, width, height, pxWide, pxHigh, x, y, text }) => {
+          cells.map(async ({ src, width, height, pxWide, pxHigh, x, y, zoom, text }) => {
             const cell = document.createElement('div');
             cell.style.cssText = `position:absolute;left:${x / density}px;top:${y / density}px;width:${pxWide / density}px;height:${pxHigh / density}px;overflow:hidden`;
             const frame = document.createElement('iframe');
             frame.setAttribute('sandbox', 'allow-same-origin');
             // A frame has whole px; the drawing in it keeps its own size.
-            frame.style.cssText = `display:block;border:0;width:${Math.ceil(width)}px;height:${Math.ceil(height)}px;transform-origin:0 0;transform:scale(${pxWide / density / width},${pxHigh / density / height})`;
+            frame.style.cssText = `display:block;border:0;width:${Math.ceil(width * zoom)}px;height:${Math.ceil(height * zoom)}px;transform-origin:0 0;transform:scale(${pxWide / density / width / zoom},${pxHigh / density / height / zoom})`;
             cell.append(frame);
             const loaded = new Promise((resolve) => {
               frame.onload = resolve;
@@ -127,6 +136,7 @@ export class DrawnByBrowser {
             document.body.append(cell);
             await loaded;
             const inner = frame.contentDocument as Document & { fonts: { add(face: FontFace): void } };
+            if (inner && zoom !== 1) inner.documentElement.style.setProperty('zoom', String(zoom));
             if (!text || !inner) return;
             inner.documentElement.style.setProperty('text-rendering', 'geometricPrecision');
             await Promise.all(

@@ -42,8 +42,15 @@ const OUTPUT = {
   on: true,
 } as const;
 
+/** Whether the root element of an SVG file, in any encoding, says a width or a height. */
+export const saysSize = (bytes: Uint8Array): boolean =>
+  /<(?:\w+:)?svg\b[^>]*\s(?:width|height)\s*=/.test(
+    Buffer.from(bytes.subarray(0, 20_000)).toString('latin1').replaceAll('\0', ''),
+  );
+
 /**
- * Takes an SVG file through reading, composing and rendering in three formats; the PNG about `side` px long.
+ * Takes an SVG file through reading, composing and rendering in three formats; the PNG about `side` px long. The SVG
+ * says how large it is when its source does.
  * Throws a `Refusal` when it cannot be read.
  */
 export async function throughTheChain(
@@ -63,7 +70,8 @@ export async function throughTheChain(
       kind: 'output',
       id: newId(),
       specId,
-      settings: defaultSettings(format),
+      settings:
+        format === 'svg' ? { ...defaultSettings(format), dimensions: saysSize(source) } : defaultSettings(format),
       size: widthPx ? { kind: 'width', widthPx } : { kind: 'factor', factor: 1 },
     });
   const width = Math.max(1, Math.round(artwork.width * scale));

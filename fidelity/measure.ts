@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { type Fonts, Refusal } from '@tolvik/core';
 import { PNG } from 'pngjs';
-import type { DrawnByBrowser } from './browser';
+import type { Drawing, DrawnByBrowser } from './browser';
 import { type Chain, type Render, throughTheChain } from './chain';
 import { differingShare, largestDifference, type Picture, shrunk } from './compare';
 
@@ -31,8 +31,8 @@ export type Judged = {
   told: string[];
   /** Why it was not made. */
   failed?: string;
-  /** Whether our SVG, read and exported again, gives the same pixels and the same bytes. */
-  again?: { pixels: boolean; bytes: boolean };
+  /** Whether our SVG, read and exported again, gives the same picture, even with no px smoothed otherwise, and the same bytes. */
+  again?: { same: boolean; pixels: boolean; bytes: boolean };
   /** Bytes of our SVG. */
   weight?: number;
 };
@@ -64,41 +64,46 @@ export async function judge(
       results.push({ name: source.name, svg: null, png: null, pdf: null, told: [], failed: why });
     }
   }
-  const expected = await browser.draw(
-    made.map(({ source, chain, pxWide, pxHigh }) => ({
-      bytes: source.bytes,
-      width: chain.widthPx,
-      height: chain.heightPx,
-      pxWide,
-      pxHigh,
-    })),
-  );
-  const ours = await browser.draw(
-    made.map(({ chain, pxWide, pxHigh }) => ({
-      bytes: chain.svg.bytes,
-      width: chain.svg.widthPx,
-      height: chain.svg.heightPx,
-      pxWide,
-      pxHigh,
-    })),
-  );
-  for (const [i, { source, chain, pxWide, pxHigh }] of made.entries()) {
+  const sourceOf = ({ source, chain, pxWide, pxHigh }: (typeof made)[number]): Drawing => ({
+    bytes: source.bytes,
+    width: chain.widthPx,
+    height: chain.heightPx,
+    pxWide,
+    pxHigh,
+  });
+  const oursOf = ({ chain, pxWide, pxHigh }: (typeof made)[number]): Drawing => ({
+    bytes: chain.svg.bytes,
+    width: chain.svg.widthPx,
+    height: chain.svg.heightPx,
+    pxWide,
+    pxHigh,
+  });
+  const expected = await browser.draw(made.map(sourceOf));
+  const ours = await browser.draw(made.map(oursOf));
+  for (const [i, each] of made.entries()) {
+    const { source, chain, pxWide, pxHigh } = each;
     const png = PNG.sync.read(chain.png.bytes);
-    let pdf = await drawnByPoppler(chain.pdf.bytes, pxWide, pxHigh, FINER[0]);
-    if (!isSame(differingShare(expected[i], pdf)))
-      pdf = await drawnByPoppler(chain.pdf.bytes, pxWide, pxHigh, FINER[1]);
-    look?.(source.name, { source: expected[i], svg: ours[i], png, pdf });
-    const share = (picture: Picture) => differingShare(expected[i], picture);
+    const pdfDrawn = (finer: number) => drawnByPoppler(chain.pdf.bytes, pxWide, pxHigh, finer);
+    const held = { svg: ours[i], png, pdf: await pdfDrawn(FINER) };
+    const shares = mapped(held, (picture) => differingShare(expected[i], picture));
+    if (!Object.values(shares).every(isSame)) {
+      const [finerSource, finerOurs] = await browser.drawFiner([sourceOf(each), oursOf(each)], FINEST);
+      const finer = { svg: finerOurs, png, pdf: await pdfDrawn(FINEST) };
+      for (const format of FORMATS)
+        if (!isSame(shares[format]))
+          shares[format] = Math.min(shares[format], differingShare(finerSource, finer[format]));
+    }
+    look?.(source.name, { source: expected[i], ...held });
     const second = await throughTheChain(chain.svg.bytes, source.name, SIDE, fonts, render).catch(() => null);
+    const secondPng = second && PNG.sync.read(second.png.bytes);
     const again = {
-      pixels: second !== null && largestDifference(PNG.sync.read(second.png.bytes), png) <= ROUNDING,
+      same: secondPng !== null && isSame(differingShare(png, secondPng)),
+      pixels: secondPng !== null && largestDifference(png, secondPng) <= ROUNDING,
       bytes: second?.svg.bytes.equals(chain.svg.bytes) ?? false,
     };
     results.push({
       name: source.name,
-      svg: share(ours[i]),
-      png: share(png),
-      pdf: share(pdf),
+      ...shares,
       told: chain.told,
       again,
       weight: chain.svg.bytes.length,
@@ -107,8 +112,18 @@ export async function judge(
   return results;
 }
 
-/** The PDF renderer widens strokes to a px of its own, so those are finer than what is compared; finer yet where it differs. */
-const FINER = [4, 8] as const;
+const mapped = <T, U>(held: Record<(typeof FORMATS)[number], T>, by: (each: T) => U) => ({
+  svg: by(held.svg),
+  png: by(held.png),
+  pdf: by(held.pdf),
+});
+
+/**
+ * Each judge rounds to px of its own: the PDF renderer widens strokes to one, the browser rounds how high a font is and
+ * how large a page. So what they draw is larger than what is compared, where it differs.
+ */
+const FINEST = 8;
+const FINER = 4;
 
 /** The first page of a PDF, see-through where it says nothing. */
 async function drawnByPoppler(pdf: Buffer, pxWide: number, pxHigh: number, finer: number): Promise<Picture> {

@@ -12,11 +12,6 @@ const REASONS: readonly [which: RegExp, formats: readonly ('svg' | 'png' | 'pdf'
     'sizes between px: the browser rounds a page to whole px, our files do not',
   ],
   [
-    /^eva-icons\/corner-down-left/,
-    ['svg'],
-    'sizes between px: a page of 24.1 px is rounded by the browser when the file says its size',
-  ],
-  [
     /^clipping\//,
     ['png', 'pdf'],
     'edges of clips: the browser lets what lies below shine through where two edges fall together, the rasteriser does not',

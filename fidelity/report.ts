@@ -1,4 +1,3 @@
-import { readFileSync, writeFileSync } from 'node:fs';
 import { FORMATS, isSame, type Judged } from './measure';
 import { reasonFor } from './reasons';
 
@@ -41,7 +40,8 @@ export function markdown(results: readonly Judged[]): string {
         ),
       ].join('; '));
   const again = results.filter(({ again }) => again);
-  const twice = `Read again and exported again: ${again.filter((result) => result.again?.pixels).length} of ${again.length} give the same pixels, ${again.filter((result) => result.again?.bytes).length} the same bytes.`;
+  const timesAgain = (what: 'same' | 'pixels' | 'bytes') => again.filter((result) => result.again?.[what]).length;
+  const twice = `Read again and exported again: ${timesAgain('same')} of ${again.length} give the same picture, ${timesAgain('pixels')} with no px smoothed otherwise by more than a quarter, ${timesAgain('bytes')} the same bytes.`;
   return [
     `${results.length} files, ${refused.length} refused.`,
     '',
@@ -62,13 +62,4 @@ export function markdown(results: readonly Judged[]): string {
         ]
       : []),
   ].join('\n');
-}
-
-/** Puts results between the markers of a part of a document. */
-export function intoDocument(path: string, part: string, text: string): void {
-  const before = readFileSync(path, 'utf8');
-  const [start, end] = [`<!-- ${part} -->`, `<!-- /${part} -->`];
-  const [from, to] = [before.indexOf(start), before.indexOf(end)];
-  if (from < 0 || to < from) throw new Error(`${path} has no place for ${part}`);
-  writeFileSync(path, `${before.slice(0, from + start.length)}\n\n${text}\n\n${before.slice(to)}`);
 }

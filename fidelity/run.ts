@@ -4,10 +4,11 @@ import { fileURLToPath } from 'node:url';
 import { RenderPool, shippedFonts } from '@tolvik/render';
 import { PNG } from 'pngjs';
 import { optimize } from 'svgo';
+import { intoDocument } from '../scripts/parts/documents.mjs';
 import { DrawnByBrowser } from './browser';
 import { FORMATS, isSame, type Judged, judge, type Seen, SIDE, type Source } from './measure';
 import { packageSources } from './packages';
-import { countOf, intoDocument, line, markdown } from './report';
+import { countOf, line, markdown } from './report';
 
 /**
  * Holds what comes out against what came in, with a browser's drawing of the source as the judge: our own features
@@ -17,8 +18,6 @@ import { countOf, intoDocument, line, markdown } from './report';
 const root = fileURLToPath(new URL('..', import.meta.url));
 const FEATURES = join(root, 'packages/render/test/features');
 const AT_ONCE = 48;
-/** ` width="36" height="36"`, in bytes. */
-const SIZE_WORDS = 23;
 
 const args = process.argv.slice(2);
 const lookAt = args.indexOf('--look') >= 0 ? args.splice(args.indexOf('--look'), 2)[1] : undefined;
@@ -72,7 +71,7 @@ try {
     for (const format of FORMATS) untold += countOf(results, format).untold;
     let text = markdown(results);
     if (part === 'packages') text += `\n\n${weights(chosen, results)}`;
-    console.log(`\n${text.split('\n').slice(0, 8).join('\n')}\n`);
+    console.log(`\n${text}\n`);
     if (part && !only && every === 1) intoDocument(join(root, 'docs/fidelity.md'), part, text);
   }
 } finally {
@@ -84,19 +83,17 @@ process.exit(untold > 0 ? 1 : 0);
 /** How heavy our SVG files are beside their sources as the optimiser leaves them at its defaults, and beside the sources themselves. */
 function weights(sources: readonly Source[], results: readonly Judged[]): string {
   const ours = new Map(results.map(({ name, weight }) => [name, weight ?? 0]));
-  let [sum, optimised, heavier, bySize] = [0, 0, 0, 0];
+  let [sum, optimised] = [0, 0];
+  const heavier: string[] = [];
   for (const { name, bytes } of sources) {
-    const text = Buffer.from(bytes).toString('utf8');
     const weight = ours.get(name) ?? 0;
     sum += weight;
-    optimised += Buffer.byteLength(optimize(text).data);
-    if (weight <= bytes.length) continue;
-    heavier++;
-    // Ours say how large they are; a source that does not is lighter by those words.
-    const saysSize = /<svg[^>]*\swidth=/.test(text);
-    if (!saysSize && weight - SIZE_WORDS <= bytes.length) bySize++;
+    optimised += Buffer.byteLength(optimize(Buffer.from(bytes).toString('utf8')).data);
+    if (weight > bytes.length) heavier.push(`${name} (${weight - bytes.length} bytes)`);
   }
-  return `Weight of the SVG files: ${(sum / 1024).toFixed(0)} KB, of the sources through the optimiser at its defaults ${(optimised / 1024).toFixed(0)} KB (${(sum / optimised).toFixed(2)} of it); ${heavier} of ${sources.length} are heavier than their source, ${bySize} of them by the width and height that ours say.`;
+  const than =
+    heavier.length === 0 ? 'none is' : `${heavier.length} of ${sources.length} ${heavier.length === 1 ? 'is' : 'are'}`;
+  return `Weight of the SVG files, each with or without width and height as its source: ${(sum / 1024).toFixed(0)} KB, of the sources through the optimiser at its defaults ${(optimised / 1024).toFixed(0)} KB (${(sum / optimised).toFixed(2)} of it); ${than} heavier than the source${heavier.length ? `: ${heavier.join(', ')}` : ''}.`;
 }
 
 function keepPictures(folder: string): Seen {

@@ -1,4 +1,4 @@
-/** npm run benchmark: builds, then measures; see benchmarks/run.ts. Results as a table and in benchmarks/results/. */
+/** npm run benchmark: builds, then measures; see benchmarks/run.ts. Results go to docs/performance.md. */
 import { needBrowser, needNativeRenderer } from './parts/machine.mjs';
 import { runProgram } from './parts/program.mjs';
 

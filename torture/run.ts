@@ -1,5 +1,5 @@
-import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { intoDocument } from '../scripts/parts/documents.mjs';
 import { root } from '../scripts/parts/machine.mjs';
 import { type ChurnResult, churn } from './churn';
 import { type HostileResult, hostile } from './hostile';
@@ -95,10 +95,6 @@ for (const [name, part] of parts) {
   const text = await part();
   log(text);
   results.push(text);
-  const before = readFileSync(path, 'utf8');
-  const [from, to] = [`<!-- ${name} -->`, `<!-- /${name} -->`];
-  const at = before.indexOf(from);
-  const end = before.indexOf(to);
-  if (at >= 0 && end > at) writeFileSync(path, `${before.slice(0, at + from.length)}\n${text}\n${before.slice(end)}`);
+  intoDocument(path, name, text);
 }
 process.exit(wrong ? 1 : 0);

@@ -151,6 +151,18 @@ describe('SVG', () => {
     expect(withThem).not.toContain('\n');
   });
 
+  test('coordinates of few digits in a scaled group keep them, where that is lighter', async () => {
+    const zigzag = Array.from({ length: 60 }, (_, i) => `l${(i % 7) + 0.5} ${(i % 5) - 2.5}`).join('');
+    const inside = `<g transform="translate(2 3) scale(.0873)"><path d="M10 90${zigzag}z"/></g>`;
+    const written = (await renderFile(job('svg', 24, inside))).bytes.toString('utf8');
+    expect(written).toContain('scale(.0873)');
+    expect(written.length).toBeLessThan(icon(inside, 24).length);
+    expect(difference(rasterise(icon(inside, 24), 24, 24).data, rasterise(written, 24, 24).data)).toBeLessThan(0.05);
+    // Few points, and the transform is the heavier.
+    const few = (await renderFile(job('svg', 24, inside.replace(zigzag, 'h50v50')))).bytes.toString('utf8');
+    expect(few).not.toContain('scale');
+  });
+
   test('ids that were kept stay', async () => {
     const { bytes } = await renderFile(job('svg', 24, '<g id="leaf"><path id="stem" d="M1 1h9v9z"/></g>'));
     expect(bytes.toString('utf8')).toMatch(/id="stem"/);

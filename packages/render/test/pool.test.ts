@@ -89,6 +89,20 @@ describe('the pool', () => {
     expect(order.indexOf('high')).toBeLessThan(5);
   });
 
+  test('nothing is made ahead of need for who needs the machine; what is asked for is, and all of it for others', async () => {
+    pool = new RenderPool({ childPath, size: 1 });
+    pool.holdAhead('busy', 600_000);
+    let ahead = 0;
+    const held = [1, 2].map((i) => pool.render(job('png', 300 + i), 'low', undefined, 'busy').then(() => ahead++));
+    await pool.render(job('png', 24), 'low', undefined, 'other');
+    await pool.render(job('png', 25), 'high', undefined, 'busy');
+    await pool.render(job('png', 26), 'normal', undefined, 'busy');
+    expect(ahead).toBe(0);
+    pool.holdAhead('busy', 1);
+    await Promise.all(held);
+    expect(ahead).toBe(2);
+  });
+
   test.each([1, 2])('nobody waits behind the slow files of somebody else, with %i processes', async (size) => {
     pool = new RenderPool({ childPath, size, timeoutMs: 120_000, memoryMb: 20_000 });
     const slow = Array.from({ length: 2 * size }, () =>

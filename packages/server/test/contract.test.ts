@@ -141,6 +141,7 @@ test('each answers what its schema says, through the life of a project', async (
   const output = records.find((record: Output) => record.kind === 'output' && record.id === outputId);
   await call('post', `${PROJECT}/trial`, { params, json: { pieceId, outputId, settings: output.settings } });
   await call('get', `${PROJECT}/made`, { params });
+  await call('post', `${PROJECT}/gesture`, { params });
   await call('get', `${PROJECT}/findings`, { params });
   await call('get', `${PROJECT}/cover.png`, { params });
   await call('get', `${PROJECT}/events`, { params });

@@ -21,6 +21,8 @@ import { withSharedParts } from '../svg/share';
 /** Definitions that are never drawn need nothing around them (SVG 2 §5.3). */
 const ONLY_DEFINITIONS =
   /^(<svg[^>]*>)<defs>((?:<(linearGradient|radialGradient|clipPath|mask|filter|pattern)\b[^>]*(?:\/>|>(?:(?!<\/\3>)[\s\S])*<\/\3>))+)<\/defs>/;
+/** Coordinates with few digits get many when they are scaled or turned: then the transform may be lighter. */
+const RESCALED = / transform="[^"]*(?:scale|matrix|rotate|skew)/;
 /** Below so many characters nothing repeats for long enough. */
 const WORTH_SHARING = 400;
 /** No coordinate is written with more digits than this. */
@@ -46,13 +48,19 @@ function decimalsSeen(svg: string, decimals: number, widthPx: number, heightPx: 
   return Math.min(MOST_DECIMALS, Math.max(0, decimals + Math.ceil(Math.log10(Math.max(1e-9, most)) - 0.31)));
 }
 
-/** The optimiser's settings for an SVG file: what there is to do for a composed one. Ids that the composer gave are never renamed. */
+/**
+ * The optimiser's settings for an SVG file: what there is to do for a composed one. Ids that the composer gave are never
+ * renamed. Transforms are worked into coordinates where it `bakes`.
+ */
 export function svgoConfig(
   { layout }: SettingsOf<'svg'>,
   decimals: number,
-  { blends, strokes }: { blends: boolean; strokes: boolean },
+  { blends, strokes, bakes = true }: { blends: boolean; strokes: boolean; bakes?: boolean },
 ): Config {
-  const pathData = { name: 'convertPathData', params: { floatPrecision: decimals } } as const;
+  const pathData = {
+    name: 'convertPathData',
+    params: { floatPrecision: decimals, applyTransforms: bakes },
+  } as const;
   return {
     multipass: false,
     js2svg: { pretty: layout === 'readable', indent: 2, eol: 'lf', finalNewline: layout === 'readable' },
@@ -92,10 +100,14 @@ export function renderSvg(job: RenderJob, settings: SettingsOf<'svg'>): Rendered
   const svg = job.svg.includes('clip-path') ? withoutClips(job.svg) : job.svg;
   const decimals = decimalsSeen(svg, settings.decimals, widthPx, heightPx);
   const shared = svg.length > WORTH_SHARING ? withSharedParts(readTree(svg).root) : null;
-  let text = optimize(
-    shared ? printTree(shared) : svg,
-    svgoConfig(settings, decimals, { blends: svg.includes(' style="'), strokes: /stroke="(?!none)/.test(svg) }),
-  ).data;
+  const known = { blends: svg.includes(' style="'), strokes: /stroke="(?!none)/.test(svg) };
+  const whole = shared ? printTree(shared) : svg;
+  const written = (bakes: boolean) => optimize(whole, svgoConfig(settings, decimals, { ...known, bakes })).data;
+  let text = written(true);
+  if (RESCALED.test(whole)) {
+    const apart = written(false);
+    if (apart.length < text.length) text = apart;
+  }
   if (!shared && settings.layout === 'oneLine') text = text.replace(ONLY_DEFINITIONS, '$1$2');
   if (!settings.dimensions)
     text = text.replace(

@@ -87,6 +87,8 @@ export class RenderPool {
   private readonly size: number;
   private readonly timeoutMs: number;
   private readonly memoryMb: number;
+  /** Owners for whom nothing is begun ahead of need, until the timer ends it. */
+  private readonly held = new Map<string, NodeJS.Timeout>();
   private nextId = 1;
   private closed = false;
   private readonly watch: NodeJS.Timeout;
@@ -115,9 +117,21 @@ export class RenderPool {
     while (this.workers.length < this.size) this.start();
   }
 
+  /** Begins nothing for an owner ahead of need for so long, from now: somebody needs the machine. */
+  holdAhead(owner: string, ms: number): void {
+    clearTimeout(this.held.get(owner));
+    const timer = setTimeout(() => {
+      this.held.delete(owner);
+      this.dispatch();
+    }, ms);
+    timer.unref();
+    this.held.set(owner, timer);
+  }
+
   async close(): Promise<void> {
     this.closed = true;
     clearInterval(this.watch);
+    for (const timer of this.held.values()) clearTimeout(timer);
     const stopped = () => new RenderError('stopped', 'rendering has stopped');
     for (const line of Object.values(this.waiting)) for (const task of line.splice(0)) task.reject(stopped());
     await Promise.all(
@@ -173,7 +187,9 @@ export class RenderPool {
     for (;;) {
       const line = spare ? this.forSpare(high, normal, low) : high.length > 0 ? high : normal.length > 0 ? normal : low;
       const room = line === low ? AHEAD_OF_NEED : AHEAD;
-      const at = line && spare ? line.findIndex((task) => this.mayUseSpare(task)) : 0;
+      const at = (line ?? []).findIndex(
+        (task) => (!spare || this.mayUseSpare(task)) && (line !== low || !this.held.has(task.owner)),
+      );
       const task = line?.[at];
       if (!line || !task || tasks.length >= room || (task.alone && tasks.length > 0)) return null;
       line.splice(at, 1);

@@ -111,6 +111,12 @@ export const API_ROUTES: readonly ApiRoute[] = [
     body: edit,
     answer: editAnswer,
   },
+  {
+    method: 'post',
+    path: `${PROJECT}/gesture`,
+    summary: 'A hand is at work: for 1.5 s nothing of the project is made ahead of need',
+    answer: null,
+  },
   { method: 'get', path: '/api/acts', summary: 'Everything that can be done to a project', answer: actsAnswer },
   {
     method: 'post',

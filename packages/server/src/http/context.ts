@@ -1,5 +1,6 @@
 import { recordId, refuse } from '@tolvik/core';
 import type { RenderPool } from '@tolvik/render';
+import type { Request } from 'express';
 import type { Logger } from 'pino';
 import type { Reader } from '../bring-in/reader';
 import type { Config } from '../config';
@@ -44,3 +45,9 @@ export async function openProject({ projects }: Context, id: string): Promise<Pr
     refuse('not.found', 'there is no such project')
   );
 }
+
+/** The project a request is about; what can be no id is no project. */
+export const idOf = (req: Request): string => {
+  const { success, data } = recordId.safeParse(req.params.id);
+  return success ? data : refuse('not.found', 'there is no such project');
+};

@@ -8,7 +8,7 @@ import type { FileMaker } from '../projects/file-maker';
 import type { KeyedFile } from '../projects/keyed-plan';
 import { type Cell, type DrawnArtboard, pictureKey } from '../projects/open-project';
 import type { ProjectHandle } from '../projects/open-projects';
-import { type Context, openProject } from './context';
+import { type Context, idOf, openProject } from './context';
 import { pageNumber, trial } from './schemas';
 import { INERT } from './security';
 
@@ -25,6 +25,8 @@ type MadeRow = [
 
 /** Pictures up to this size are told inside of an answer. */
 const MOST_BYTES_INSIDE = 8 * 1024;
+/** A page tells of its gesture once a second. */
+const GESTURE_MS = 1500;
 const RENDER_KEY = /^[0-9a-f]{64}$/;
 const FOREVER = 'private, max-age=31536000, immutable';
 
@@ -60,6 +62,12 @@ export function fileRoutes(context: Context): Router {
       pages: pages.map(({ pieceId, outputId, page, key }) => ({ pieceId, outputId, page, key, bytes: null })),
     });
     if (weights.size < files.length) maker.warm(project, version, files);
+  });
+
+  /** A hand moves something on somebody's screen: files that nobody asked for wait a moment. */
+  router.post('/projects/:id/gesture', (req, res) => {
+    context.pool.holdAhead(idOf(req), GESTURE_MS);
+    res.status(204).end();
   });
 
   /** The same in short, for a page that plans by itself: what was made of each file. */

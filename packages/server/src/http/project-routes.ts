@@ -11,11 +11,10 @@ import {
   plainText,
   RENDERER_VERSION,
   Refusal,
-  recordId,
   recordName,
   refuse,
 } from '@tolvik/core';
-import express, { type Request, Router } from 'express';
+import express, { Router } from 'express';
 import { readUploads } from '../bring-in/multipart';
 import { putBlobs, readBlobs } from '../db/blobs';
 import { transaction } from '../db/database';
@@ -34,7 +33,7 @@ import {
 import { readChanges } from '../db/records';
 import { announce } from '../events/hub';
 import { bringOnto, commit } from '../projects/bring-onto';
-import { type Context, openProject } from './context';
+import { type Context, idOf, openProject } from './context';
 import { changeAsJson, sendClash, store } from './edits';
 import { whenGone } from './gone';
 import { blobHash, bringInQuery, listOfActs, newProject, projectPatch, sinceVersion } from './schemas';
@@ -43,12 +42,6 @@ import { INERT } from './security';
 const NDJSON = 'application/x-ndjson';
 const PROGRESS_EVERY_MS = 100;
 const MAX_FONTS = 100;
-
-/** The project a request is about; what can be no id is no project. */
-const idOf = (req: Request): string => {
-  const { success, data } = recordId.safeParse(req.params.id);
-  return success ? data : refuse('not.found', 'there is no such project');
-};
 
 /** Read where others wait, which a larger edit is not. */
 const SMALL_EDIT_BYTES = 128 * 1024;

@@ -2,6 +2,7 @@ import { layerBounds } from '@tolvik/core';
 import type { Painter } from '../../painter/painter';
 import { planOf } from '../../project/context';
 import type { Session } from '../../project/session';
+import { gestureTeller } from '../../project/tell-gesture';
 import { fetched } from '../../ui/part';
 import { useBench } from '../bench-state';
 import { artworkOf, shownNow } from '../shown-artwork';
@@ -38,6 +39,7 @@ export class Plane extends PlaneCamera implements PointerHost {
   private counts: { plan: unknown; files: Map<string, number> } | null = null;
   private trouble: ReadonlyMap<string, string> = new Map();
   private readonly stops: (() => void)[] = [];
+  private readonly tellGesture: () => void;
 
   constructor(
     canvas: HTMLCanvasElement,
@@ -45,6 +47,7 @@ export class Plane extends PlaneCamera implements PointerHost {
     readonly painter: Painter,
   ) {
     super(canvas, session);
+    this.tellGesture = gestureTeller(session.id);
     this.context = canvas.getContext('2d', { alpha: false }) as CanvasRenderingContext2D;
     this.pointer = new PlanePointer(canvas, this);
     const resize = new ResizeObserver(() => this.measure());
@@ -158,6 +161,7 @@ export class Plane extends PlaneCamera implements PointerHost {
     if (atRest && this.standIns && !this.hasPractised && this.scene.items.length > 0) this.practise(this.standIns);
     if (atRest) return;
     this.painter.hold(true);
+    this.tellGesture();
     clearTimeout(this.restTimer);
     this.restTimer = setTimeout(() => {
       this.painter.hold(false);

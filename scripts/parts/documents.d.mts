@@ -1,0 +1,1 @@
+export function intoDocument(path: string, part: string, text: string): void;
