@@ -7,6 +7,7 @@ import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { brotliCompressSync, constants } from 'node:zlib';
 import { build } from 'esbuild';
+import { pagesOfModules, sharedFile } from './parts/shared-code.mjs';
 import { language, speaking } from './parts/words.mjs';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
@@ -62,12 +63,20 @@ export async function buildWeb() {
   // Whoever builds, also a test whose own mode is another: what is built is what is shipped.
   process.env.NODE_ENV = 'production';
   const { build: viteBuild } = await import('vite');
-  await viteBuild({
-    root: `${root}packages/web`,
-    logLevel: 'warn',
-    plugins: otherWords ? [otherWords.vite] : [],
-    worker: { plugins: () => (otherWords ? [otherWords.vite] : []) },
-  });
+  const asIt = (build) =>
+    viteBuild({
+      root: `${root}packages/web`,
+      logLevel: 'warn',
+      plugins: otherWords ? [otherWords.vite] : [],
+      worker: { plugins: () => (otherWords ? [otherWords.vite] : []) },
+      build,
+    });
+  // Once to see which page needs what, and once with that in few files.
+  const { output } = await asIt({ write: false, minify: false, manifest: false });
+  const pages = pagesOfModules(output.filter(({ type }) => type === 'chunk'));
+  const name = (id) => sharedFile(id, pages.get(id));
+  const groups = [{ name, debugName: 'shared by pages', includeDependenciesRecursively: false }];
+  await asIt({ rolldownOptions: { output: { codeSplitting: { groups } } } });
   packAssets(`${root}dist/web/assets/`);
 }
 

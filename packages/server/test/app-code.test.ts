@@ -6,6 +6,8 @@ import { brotliCompressSync, brotliDecompressSync, gunzipSync } from 'node:zlib'
 import { startOnOwnDatabase } from './running';
 
 const DIST = join(__dirname, '../../../dist');
+/** A name under which the server is asked from another machine. */
+const ELSEWHERE = 'tolvik.studio.example';
 const CODE = `export const words = ${JSON.stringify('of the app, said again and again. '.repeat(200))};`;
 
 let server: Awaited<ReturnType<typeof startOnOwnDatabase>>;
@@ -23,14 +25,14 @@ beforeAll(async () => {
   writeFileSync(join(assets, 'packed-1.js'), CODE);
   writeFileSync(join(assets, 'packed-1.js.br'), brotliCompressSync(CODE));
   writeFileSync(join(assets, 'plain-1.js'), CODE);
-  server = await startOnOwnDatabase({ TOLVIK_DIST: dist });
+  server = await startOnOwnDatabase({ TOLVIK_DIST: dist, TOLVIK_HOSTS: ELSEWHERE });
 });
 afterAll(() => server.close());
 
 /** Bytes as they go over the wire, with what is said of them. */
-const sent = (path: string, encodings: string) =>
+const sent = (path: string, encodings: string, host = ELSEWHERE) =>
   new Promise<{ status?: number; headers: Record<string, unknown>; bytes: Buffer }>((resolve, reject) => {
-    get(`${server.url}${path}`, { headers: { 'accept-encoding': encodings } }, (response) => {
+    get(`${server.url}${path}`, { headers: { host, 'accept-encoding': encodings } }, (response) => {
       const chunks: Buffer[] = [];
       response.on('data', (chunk: Buffer) => chunks.push(chunk));
       response.on('end', () =>
@@ -62,13 +64,25 @@ test('who does not read that gets it otherwise', async () => {
   expect(brotliDecompressSync(other.bytes).toString()).toBe(CODE);
 });
 
+test('within the machine nothing is packed', async () => {
+  for (const host of ['localhost', '127.0.0.1:80', '[::1]'])
+    for (const path of ['/assets/packed-1.js', '/api/openapi.json']) {
+      const { headers, bytes } = await sent(path, 'gzip, deflate, br', host);
+      expect(headers['content-encoding']).toBeUndefined();
+      expect(bytes.length).toBeGreaterThan(1000);
+    }
+  expect((await sent('/api/openapi.json', 'gzip')).headers['content-encoding']).toBe('gzip');
+});
+
 test('a page names its code; what the build says of itself is no file of the app', async () => {
   const page = await sent('/projects/abc/proof', 'identity');
   expect(page.bytes.toString()).toContain(
     '<link rel="modulepreload" crossorigin href="/assets/ProjectPage-1.js"></head>',
   );
   expect(page.headers.link).toContain('/api/projects/abc/made?first=');
-  expect((await sent('/', 'identity')).bytes.toString()).not.toContain('modulepreload');
+  const shelf = (await sent('/', 'identity')).bytes.toString();
+  expect(shelf).not.toContain('modulepreload');
+  expect(shelf).toContain('<link rel="prefetch" as="script" crossorigin href="/assets/ProjectPage-1.js"></head>');
   for (const path of ['/.vite/manifest.json', '/assets/../.vite/manifest.json', '/%2e%76ite/manifest.json'])
     expect((await sent(path, 'identity')).bytes.toString()).not.toContain('ProjectPage.tsx');
   expect((await sent('/assets/%zz.js', 'br')).status).toBe(400);

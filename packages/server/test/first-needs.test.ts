@@ -42,6 +42,14 @@ test('its code is all that its page reaches, but what the app itself begins with
     '/assets/matrix.js',
   ]);
   expect(needs('/').code).toEqual(['/assets/ShelfPage.js']);
+  // On the Shelf the code of a project comes when there is nothing else to do; in one, the app itself sees to it.
+  expect(needs('/').later).toEqual([
+    '/assets/ProjectPage.js',
+    '/assets/document.js',
+    '/assets/ProofPage.js',
+    '/assets/matrix.js',
+  ]);
+  expect(needs('/projects/abc/proof').later).toEqual([]);
   expect(needs('/projects/abc/bench').code).toEqual(['/assets/ProjectPage.js', '/assets/document.js']);
   for (const path of ['/projects/abc/elsewhere', '/nowhere', '/projects/']) expect(needs(path).code).toEqual([]);
 });

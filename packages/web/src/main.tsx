@@ -35,14 +35,20 @@ function Pages() {
   );
 }
 
-createRoot(document.getElementById('root') as HTMLElement).render(
-  <StrictMode>
-    <QueryClientProvider client={queries}>
-      <Notices>
-        <BrowserRouter>
-          <Pages />
-        </BrowserRouter>
-      </Notices>
-    </QueryClientProvider>
-  </StrictMode>,
+/** The page at an address; none where one is lost. */
+const pageAt = (path: string) => (path === '/' ? ShelfPage : path.startsWith('/projects/') ? ProjectPage : null);
+
+// Drawn once its code is here: what React shows in the place of something that is late, it shows for 300 ms at least.
+void Promise.resolve(pageAt(location.pathname)?.fetch()).then(() =>
+  createRoot(document.getElementById('root') as HTMLElement).render(
+    <StrictMode>
+      <QueryClientProvider client={queries}>
+        <Notices>
+          <BrowserRouter>
+            <Pages />
+          </BrowserRouter>
+        </Notices>
+      </QueryClientProvider>
+    </StrictMode>,
+  ),
 );

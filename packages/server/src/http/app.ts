@@ -16,7 +16,7 @@ import { openApi } from './openapi';
 import { problemHandler, sendProblem } from './problem';
 import { projectRoutes } from './project-routes';
 import { receiverRoutes } from './receiver-routes';
-import { ownHostOnly, securityHeaders, withNonce } from './security';
+import { ownHostOnly, plainOnThisMachine, securityHeaders, withNonce } from './security';
 import { sourceRoutes } from './source-routes';
 import { specRoutes } from './spec-routes';
 
@@ -32,8 +32,9 @@ export function makeApp(context: Context): Express {
   app.set('etag', false);
   app.use(ownHostOnly(config.hosts, config.bind), withNonce, securityHeaders);
   if (config.accessKey) app.use(accessKey(config.accessKey));
-  // Most is sent over loopback or a studio's network: a little larger and much sooner is better.
+  // Most of the rest goes over a studio's network: a little larger and much sooner is better.
   app.use(
+    plainOnThisMachine,
     compression({ level: 3, filter: (req, res) => !req.path.endsWith('/events') && compression.filter(req, res) }),
   );
   // Edits may be larger, and are read by their route.
@@ -93,9 +94,12 @@ export function makeApp(context: Context): Express {
       }),
     );
     app.get('/{*any}', (req, res) => {
-      const { data, code } = firstNeeds(req.path);
+      const { data, code, later } = firstNeeds(req.path);
       for (const path of data) res.append('Link', `<${path}>; rel=preload; as=fetch; crossorigin=anonymous`);
-      const links = code.map((path) => `<link rel="modulepreload" crossorigin href="${path}">`).join('');
+      const links = [
+        ...code.map((path) => `<link rel="modulepreload" crossorigin href="${path}">`),
+        ...later.map((path) => `<link rel="prefetch" as="script" crossorigin href="${path}">`),
+      ].join('');
       res
         .set('Cache-Control', 'no-store')
         .type('html')

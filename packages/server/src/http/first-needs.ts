@@ -8,6 +8,8 @@ export type FirstNeeds = {
   data: string[];
   /** The code of the stage, beside what the page itself names. */
   code: readonly string[];
+  /** Code of where one goes from here, to be fetched when there is nothing else to do. */
+  later: readonly string[];
 };
 
 /** Where the code of each stage begins, by its route. */
@@ -43,14 +45,16 @@ export function firstNeedsOf(built: BuiltModules): (path: string) => FirstNeeds 
   const codeOf = (...pages: string[]) =>
     [...reached(pages)].filter((name) => !withPage.has(name)).map((name) => `/${built[name].file}`);
   const shelf = codeOf(SHELF);
+  const project = codeOf(PROJECT, ...Object.values(PAGES)).filter((path) => !shelf.includes(path));
   const stages = new Map(Object.entries(PAGES).map(([route, page]) => [route, codeOf(PROJECT, page)]));
   return (path) => {
     const [, id, stage = FIRST_STAGE] = /^\/projects\/([\w-]{1,64})(?:\/(\w+)(?:\/|$)|\/?$)/.exec(path) ?? [];
-    if (!id) return { data: [], code: path === '/' ? shelf : [] };
+    if (!id) return path === '/' ? { data: [], code: shelf, later: project } : { data: [], code: [], later: [] };
     const records = `/api/projects/${id}/records?since=0`;
     return {
       data: stage === 'proof' ? [records, `/api/projects/${id}/made?first=${FIRST_FILES}`] : [records],
       code: stages.get(stage) ?? [],
+      later: [],
     };
   };
 }
