@@ -1,5 +1,5 @@
 import { acts } from '@tolvik/core';
-import { Suspense, useEffect, useRef, useState } from 'react';
+import { Suspense, useLayoutEffect, useRef, useState } from 'react';
 import { isTyping } from '../commands/typing';
 import { planeFirst, useOpenSession } from '../project/context';
 import { part } from '../ui/part';
@@ -35,7 +35,7 @@ export function BenchPage() {
   const [scale, setScale] = useState(1);
 
   // Keys that mean something else in lists and fields: arrows on the plane, Escape step by step.
-  useEffect(() => {
+  useLayoutEffect(() => {
     const down = (event: KeyboardEvent) => {
       if (
         event.defaultPrevented ||

@@ -1,4 +1,4 @@
-import { type RefObject, useEffect, useRef } from 'react';
+import { type RefObject, useLayoutEffect, useRef } from 'react';
 import { isTyping } from '../commands/typing';
 import { useBringIn } from '../project/bring-in';
 import { useOpenSession } from '../project/context';
@@ -19,7 +19,7 @@ export function CopyAndPaste({ plane }: { plane: RefObject<Plane | null> }) {
   const { bringIn } = useBringIn();
   const bring = useRef(bringIn);
   bring.current = bringIn;
-  useEffect(() => {
+  useLayoutEffect(() => {
     let inPlace = false;
     const middle = () => plane.current?.middle() ?? { x: 0, y: 0 };
     const away = (event: Event) =>

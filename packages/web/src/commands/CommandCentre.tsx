@@ -1,4 +1,4 @@
-import { Suspense, useEffect, useState } from 'react';
+import { Suspense, useEffect, useLayoutEffect, useState } from 'react';
 import { Arriving } from '../ui/Arriving';
 import { useNotice } from '../ui/notices';
 import { part } from '../ui/part';
@@ -17,7 +17,8 @@ const ANYWHERE = /^(Ctrl\+(K|Enter)|Alt\+[1-3])$/;
 export function CommandCentre() {
   const { shown } = useCommandCentre();
   const tell = useNotice();
-  useEffect(() => {
+  // What is seen answers to keys at once: other effects may come a good while after.
+  useLayoutEffect(() => {
     // A key is for the dialog that is there when it is pressed, even where that is gone once it has acted on it.
     let isForDialog = false;
     const before = () => {

@@ -1,4 +1,4 @@
-import { useEffect } from 'react';
+import { useLayoutEffect } from 'react';
 import { create } from 'zustand';
 
 /** One thing that can be done, by its name, its keys, or from the list of all. */
@@ -23,10 +23,10 @@ export const showCommands = (shown: Registered['shown']) => useCommandCentre.set
 
 /** Offers commands under a name for as long as the component is there. */
 export function useCommands(name: string, commands: readonly Command[]): void {
-  useEffect(() => {
+  useLayoutEffect(() => {
     useCommandCentre.setState(({ sets }) => ({ sets: new Map(sets).set(name, commands) }));
   }, [name, commands]);
-  useEffect(
+  useLayoutEffect(
     () => () =>
       useCommandCentre.setState(({ sets }) => {
         const next = new Map(sets);

@@ -1,8 +1,9 @@
-import { type RefObject, useEffect, useRef, useState } from 'react';
+import { type RefObject, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { usePainter } from '../../painter/use-painter';
 import { useSession } from '../../project/context';
 import { useFindings } from '../../project/findings';
 import { TextField } from '../../ui/TextField';
+import { count } from '../../ui/words';
 import { useBench } from '../bench-state';
 import { openBenchMenu } from '../commands/menus';
 import { renamePiece } from '../rename';
@@ -22,7 +23,7 @@ export function PlaneCanvas({
   const { renaming, set } = useBench();
   const [, redraw] = useState(0);
 
-  useEffect(() => {
+  useLayoutEffect(() => {
     const plane = new Plane(canvas.current as HTMLCanvasElement, session, painter);
     planeRef.current = plane;
     plane.onCamera = ({ scale }) => {
@@ -62,7 +63,7 @@ export function PlaneCanvas({
           openBenchMenu(event, session, () => event.button === 2 && planeRef.current?.pickUnder(event.nativeEvent))
         }
         className="absolute inset-0 size-full touch-none focus-visible:-outline-offset-2"
-        aria-label={`Plane with ${session.doc.list('artboard').length} artboards, ${selected} selected. Arrows move what is selected; the list of pieces on the left selects.`}
+        aria-label={`Plane with ${count(session.doc.list('artboard').length, 'artboard')}, ${selected} selected. Arrows move what is selected; the list of pieces on the left selects.`}
       />
       {record && at && (
         <div

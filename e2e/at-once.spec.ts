@@ -1,0 +1,38 @@
+import type { Page } from '@playwright/test';
+import { expect, icon, test } from './app';
+
+/** Presses keys in the very moment in which something comes on the screen, before anything that is put off until later. */
+const keysWhenSeen = (
+  page: Page,
+  seen: string,
+  keys: { key: string; code: string; ctrlKey?: boolean; altKey?: boolean },
+) =>
+  page.addInitScript(
+    ({ seen, keys }) => {
+      const watch = new MutationObserver(() => {
+        if (!document.querySelector(seen)) return;
+        watch.disconnect();
+        document.body.dispatchEvent(new KeyboardEvent('keydown', { ...keys, bubbles: true, cancelable: true }));
+      });
+      watch.observe(document, { childList: true, subtree: true });
+    },
+    { seen, keys },
+  );
+
+test('keys are heard as soon as there is something to see', async ({ page, openProject }) => {
+  const id = await openProject('At once', { 'anchor.svg': icon('<path d="M2 2h9v9z"/>') });
+  await keysWhenSeen(page, 'button', { key: 'k', code: 'KeyK', ctrlKey: true });
+  await page.goto('/');
+  await expect(page.getByRole('dialog', { name: 'Every command' })).toBeVisible();
+
+  // In a project: a stage's own keys, too.
+  const other = await page.context().newPage();
+  await keysWhenSeen(other, 'a[href$="/proof"]', { key: '2', code: 'Digit2', altKey: true });
+  await other.goto(`/projects/${id}/bench`);
+  await expect(other.getByRole('grid', { name: 'Files' })).toBeVisible();
+
+  const bench = await page.context().newPage();
+  await keysWhenSeen(bench, 'canvas[tabindex]', { key: 'a', code: 'KeyA', ctrlKey: true });
+  await bench.goto(`/projects/${id}/bench`);
+  await expect(bench.getByLabel(/^Plane with 1 artboard, 1 selected/)).toBeVisible();
+});
