@@ -363,3 +363,34 @@ test('files dropped while in another stage arrive on the Bench, selected', async
   await page.keyboard.press('Alt+1');
   await expect(pieceRow(page, 'late')).toHaveAttribute('aria-selected', 'true');
 });
+
+test('an export that ends while its files are being fetched is shown as it ended', async ({ page, openProject }) => {
+  await openProject('Overtaken', { 'anchor.svg': icon(), 'boat.svg': icon() });
+  let end = () => {};
+  const ended = new Promise<void>((resolve) => {
+    end = resolve;
+  });
+  let answered = () => {};
+  const late = new Promise<void>((resolve) => {
+    answered = resolve;
+  });
+  let first = true;
+  await page.route(/\/api\/deliveries\/[\w-]+$/, async (route) => {
+    if (!first) return route.continue();
+    first = false;
+    const response = await route.fetch();
+    const before = await response.json();
+    for (const file of before.files) file.now = { ...file.now, state: 'waiting', measured: null };
+    await ended;
+    // Given up, it is nobody's any more.
+    await route.fulfill({ response, json: { ...before, state: 'running', made: 0 } }).catch(() => {});
+    answered();
+  });
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByRole('link', { name: /^Deliveries last/ })).toBeVisible();
+  end();
+  await late;
+  await expect(page.getByRole('heading', { name: 'Delivery 1 is written and measured' })).toBeVisible();
+  await expect(page.getByText('6 of 6 files came out at the size that was asked')).toBeVisible();
+  await expect(page.getByRole('cell', { name: 'waiting' })).toHaveCount(0);
+});

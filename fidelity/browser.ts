@@ -96,8 +96,9 @@ export class DrawnByBrowser {
     const cells = drawings.map(({ bytes, width, height, pxWide, pxHigh }, i) => {
       this.served.set(`/${i}.svg`, bytes);
       const text = ['text', 'font', 't\0e\0x\0t'].some((each) => Buffer.from(bytes).includes(each));
-      // A drawing that says no size takes that of its frame, which has whole px: it gets one as large as its picture.
-      const fills = !saysSize(bytes);
+      // A drawing that says no size takes that of its frame, which has whole px: where it lies between them, it gets one as
+      // large as its picture.
+      const fills = !saysSize(bytes) && !(Number.isInteger(width) && Number.isInteger(height));
       return {
         src: `/${i}.svg`,
         width: fills ? pxWide / DENSITY : width,

@@ -3,6 +3,7 @@ import { Suspense, useEffect, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { request } from '../api/client';
 import type { Delivery, DeliveryDetail as DeliveryDetailOf } from '../api/types';
+import { askAnew } from '../project/ask-anew';
 import { useSession } from '../project/context';
 import { Arriving } from '../ui/Arriving';
 import { Button } from '../ui/controls';
@@ -32,18 +33,18 @@ export function DeliveriesPage() {
   const shown = deliveryId ?? list[0]?.id;
   const unknown = !!live && !!data && !data.deliveries.some((each) => each.id === live.id);
   useEffect(() => {
-    if (unknown) void queries.invalidateQueries({ queryKey: ['deliveries', id] });
+    if (unknown) void askAnew(queries, ['deliveries', id]);
   }, [unknown, queries, id]);
   const { describedTold } = session;
   useEffect(() => {
     if (describedTold === 0) return;
-    void queries.invalidateQueries({ queryKey: ['deliveries', id] });
-    void queries.invalidateQueries({ queryKey: ['delivery'] });
+    void askAnew(queries, ['deliveries', id]);
+    void askAnew(queries, ['delivery']);
   }, [describedTold, queries, id]);
   useEffect(() => {
     if (!live) return;
     if (live.state === 'running' && live.positions) void fetchRows(queries, live.id, live.positions);
-    else void queries.invalidateQueries({ queryKey: ['delivery', live.id] });
+    else void askAnew(queries, ['delivery', live.id]);
   }, [live, queries]);
 
   return (

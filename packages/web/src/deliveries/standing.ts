@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { request } from '../api/client';
 import type { Delivery } from '../api/types';
+import { askAnew } from '../project/ask-anew';
 import { useOpenSession, useSession, useSessionPart } from '../project/context';
 import { useLocalReceivers } from '../project/local-receivers';
 import { when } from '../ui/words';
@@ -21,7 +22,7 @@ export function useDeliveriesStanding(): { note: string; bad?: boolean } {
   });
   const finished = delivery && delivery.state !== 'running' ? `${delivery.id} ${delivery.state}` : '';
   useEffect(() => {
-    if (finished) void queries.invalidateQueries({ queryKey: ['deliveries', id] });
+    if (finished) void askAnew(queries, ['deliveries', id]);
   }, [finished, id, queries]);
   const following = useFollowing(data?.deliveries ?? []);
   if (following) return following;
@@ -37,7 +38,7 @@ function useFollowing(deliveries: readonly Delivery[]): { note: string; bad?: bo
   const queries = useQueryClient();
   const { data } = useQuery({ ...receiversOf(session.id), enabled: false });
   useEffect(() => {
-    if (told > 0) void queries.invalidateQueries({ queryKey: receiversOf(session.id).queryKey });
+    if (told > 0) void askAnew(queries, receiversOf(session.id).queryKey);
   }, [told, queries, session]);
   const { all, trouble } = useLocalReceivers();
   const local = (all ?? [])

@@ -1,7 +1,8 @@
-import { useQuery } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import type { Receiver, Receivers } from '@tolvik/core';
 import { useEffect } from 'react';
 import { request } from '../../api/client';
+import { askAnew } from '../../project/ask-anew';
 import { useOpenSession, useSessionPart } from '../../project/context';
 import { count, when } from '../../ui/words';
 
@@ -15,11 +16,12 @@ export const receiversOf = (projectId: string) => ({
 export function useReceivers() {
   const { id } = useOpenSession();
   const told = useSessionPart('receiversTold');
-  const { refetch, ...query } = useQuery({ ...receiversOf(id), refetchOnMount: 'always' });
+  const queries = useQueryClient();
+  const query = useQuery({ ...receiversOf(id), refetchOnMount: 'always' });
   useEffect(() => {
-    if (told > 0) void refetch();
-  }, [told, refetch]);
-  return { refetch, ...query };
+    if (told > 0) void askAnew(queries, receiversOf(id).queryKey);
+  }, [told, queries, id]);
+  return query;
 }
 
 /** The whole folder of a receiver, or its address. */

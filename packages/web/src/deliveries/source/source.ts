@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import type { LinkedSource, SourcesAnswer } from '@tolvik/core';
 import { useCallback, useEffect } from 'react';
 import { request } from '../../api/client';
+import { askAnew } from '../../project/ask-anew';
 import { useOpenSession, useSessionPart } from '../../project/context';
 import { useNotice } from '../../ui/notices';
 import { count, when } from '../../ui/words';
@@ -10,14 +11,15 @@ import { count, when } from '../../ui/words';
 export function useSources() {
   const { id } = useOpenSession();
   const told = useSessionPart('sourceTold');
-  const { data, refetch } = useQuery({
+  const queries = useQueryClient();
+  const { data } = useQuery({
     queryKey: ['sources', id],
     queryFn: () => request<SourcesAnswer>(`/projects/${id}/sources`),
     refetchOnMount: 'always',
   });
   useEffect(() => {
-    if (told > 0) void refetch();
-  }, [told, refetch]);
+    if (told > 0) void askAnew(queries, ['sources', id]);
+  }, [told, queries, id]);
   return data;
 }
 
