@@ -63,7 +63,7 @@ export async function buildWeb() {
   // Whoever builds, also a test whose own mode is another: what is built is what is shipped.
   process.env.NODE_ENV = 'production';
   const { build: viteBuild } = await import('vite');
-  const asIt = (build) =>
+  const builtWith = (build) =>
     viteBuild({
       root: `${root}packages/web`,
       logLevel: 'warn',
@@ -72,11 +72,11 @@ export async function buildWeb() {
       build,
     });
   // Once to see which page needs what, and once with that in few files.
-  const { output } = await asIt({ write: false, minify: false, manifest: false });
+  const { output } = await builtWith({ write: false, minify: false, manifest: false });
   const pages = pagesOfModules(output.filter(({ type }) => type === 'chunk'));
   const name = (id) => sharedFile(id, pages.get(id));
   const groups = [{ name, debugName: 'shared by pages', includeDependenciesRecursively: false }];
-  await asIt({ rolldownOptions: { output: { codeSplitting: { groups } } } });
+  await builtWith({ rolldownOptions: { output: { codeSplitting: { groups } } } });
   packAssets(`${root}dist/web/assets/`);
 }
 
