@@ -1,4 +1,4 @@
-import { connect, type Database, migrate } from '../src/db/database';
+import { connect, type Database, migrate, transaction } from '../src/db/database';
 import { CLAIM, claimFiles } from '../src/db/workers';
 import { client, startOnOwnDatabase } from './running';
 
@@ -53,14 +53,15 @@ test('workers get as many files as they ask for, each its own, whatever the stat
   // … and no row is gone through that is not taken.
   expect(rows.filter((row) => /Rows Removed/.test(row['QUERY PLAN']))).toEqual([]);
 
+  const claim = (worker: string) => transaction(db, (taking) => claimFiles(taking, deliveryId, worker, 50));
   const claimed: number[] = [];
   while (claimed.length < FILES - 50) {
-    const both = await Promise.all([claimFiles(db, deliveryId, 'one', 50), claimFiles(db, deliveryId, 'other', 50)]);
+    const both = await Promise.all([claim('one'), claim('other')]);
     for (const files of both) expect(files.length).toBeLessThanOrEqual(50);
     const positions = both.flat().map((row) => row.position);
     expect(positions.length).toBeGreaterThan(0);
     claimed.push(...positions);
   }
   expect(new Set(claimed).size).toBe(FILES - 50);
-  expect(await claimFiles(db, deliveryId, 'one', 50)).toEqual([]);
+  expect(await claim('one')).toEqual([]);
 });

@@ -4,6 +4,12 @@ import { MIGRATIONS } from './migrations';
 export type Queryable = Pick<pg.ClientBase, 'query'> | pg.Pool;
 export type Database = pg.Pool;
 
+/**
+ * Has a subquery looked up by its index, row for row. Without it the planner may join instead, or go through all of a
+ * project or a delivery for the few rows that were asked for: how many it has, the statistics do not say.
+ */
+export const BY_ROW = 'OFFSET 0';
+
 /** Any number that no other program on the same database uses for its advisory locks. */
 const MIGRATION_LOCK = 70_511_870;
 

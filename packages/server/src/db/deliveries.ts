@@ -1,5 +1,5 @@
 import type { Measured } from '@tolvik/render';
-import type { Queryable } from './database';
+import { BY_ROW, type Queryable } from './database';
 
 export type DeliveryRow = {
   id: string;
@@ -143,9 +143,10 @@ export async function insertDeliveryFiles(
   return rows.filter((row) => row.state === 'waiting').map((row) => row.position);
 }
 
-const FILES = `
-  SELECT f.position, f.path, f.piece_id, f.output_id, f.format, f.width_px, f.height_px, f.dpi, f.render_key, f.state, f.error, coalesce(f.measured, r.measured) AS measured
-  FROM delivery_files f LEFT JOIN renders r ON r.key = f.render_key`;
+/** Of a file f, with its render r. */
+const COLUMNS =
+  'f.position, f.path, f.piece_id, f.output_id, f.format, f.width_px, f.height_px, f.dpi, f.render_key, f.state, f.error, coalesce(f.measured, r.measured) AS measured';
+const FILES = `SELECT ${COLUMNS} FROM delivery_files f LEFT JOIN renders r ON r.key = f.render_key`;
 
 export const deliveryFiles = async (db: Queryable, deliveryId: string): Promise<DeliveryFileRow[]> =>
   (await db.query<DeliveryFileRow>(`${FILES} WHERE f.delivery_id = $1 ORDER BY f.position`, [deliveryId])).rows;
@@ -160,8 +161,7 @@ export type EarlierFile = DeliveryFileRow & { delivery_id: string; delivery_numb
 export const filesBefore = async (db: Queryable, projectId: string, number: number): Promise<EarlierFile[]> =>
   (
     await db.query<EarlierFile>(
-      `SELECT DISTINCT ON (f.path) f.position, f.path, f.piece_id, f.output_id, f.format, f.width_px, f.height_px, f.dpi, f.render_key, f.state, f.error,
-         coalesce(f.measured, r.measured) AS measured, d.id AS delivery_id, d.number AS delivery_number
+      `SELECT DISTINCT ON (f.path) ${COLUMNS}, d.id AS delivery_id, d.number AS delivery_number
        FROM deliveries d JOIN delivery_files f ON f.delivery_id = d.id LEFT JOIN renders r ON r.key = f.render_key
        WHERE d.project_id = $1 AND d.number < $2 AND d.state = 'done' AND f.state = 'made'
          AND d.number >= coalesce((SELECT max(number) FROM deliveries WHERE project_id = $1 AND number < $2 AND state = 'done' AND whole), 0)
@@ -176,10 +176,12 @@ export const deliveryRows = async (
   positions: readonly number[],
 ): Promise<DeliveryFileRow[]> =>
   (
-    await db.query<DeliveryFileRow>(`${FILES} WHERE f.delivery_id = $1 AND f.position = ANY($2) ORDER BY f.position`, [
-      deliveryId,
-      positions,
-    ])
+    await db.query<DeliveryFileRow>(
+      `SELECT ${COLUMNS} FROM unnest($2::int[]) AS asked (position) CROSS JOIN LATERAL (
+         SELECT * FROM delivery_files WHERE delivery_id = $1 AND position = asked.position ${BY_ROW}
+       ) AS f LEFT JOIN renders r ON r.key = f.render_key ORDER BY f.position`,
+      [deliveryId, positions],
+    )
   ).rows;
 
 export const deliveryFile = async (
@@ -193,12 +195,18 @@ export const deliveryFile = async (
 export type FileResult = { position: number; error: string | null; measured: Measured | null };
 
 /** Marks files that were waiting and counts them; one that somebody else has marked meanwhile is not counted twice. */
-export async function markFiles(db: Queryable, deliveryId: string, results: readonly FileResult[]): Promise<void> {
+export async function markFiles(db: Queryable, deliveryId: string, made: readonly FileResult[]): Promise<void> {
+  // Rows are locked in one order, whoever marks them: a worker that was taken for dead may be marking the same.
+  const results = [...made].sort((a, b) => a.position - b.position);
   await db.query(
-    `WITH marked AS (
+    `WITH waiting AS MATERIALIZED (
+       SELECT r.ctid FROM unnest($2::int[]) AS u (position) CROSS JOIN LATERAL (
+         SELECT ctid, state FROM delivery_files WHERE delivery_id = $1 AND position = u.position ${BY_ROW} FOR UPDATE
+       ) AS r WHERE r.state = 'waiting'
+     ), marked AS (
        UPDATE delivery_files f SET state = CASE WHEN u.error IS NULL THEN 'made' ELSE 'failed' END, error = u.error, measured = u.measured::jsonb
        FROM unnest($2::int[], $3::text[], $4::text[]) AS u (position, error, measured)
-       WHERE f.delivery_id = $1 AND f.position = ANY($2) AND f.position = u.position AND f.state = 'waiting'
+       WHERE f.ctid = ANY (ARRAY(SELECT ctid FROM waiting)) AND f.position = u.position
        RETURNING f.state, (f.measured ->> 'bytes')::bigint AS bytes
      )
      UPDATE deliveries d SET made = d.made + m.made, failed = d.failed + m.failed, bytes = d.bytes + m.bytes FROM (
@@ -217,7 +225,7 @@ export async function markFiles(db: Queryable, deliveryId: string, results: read
 export const finishIfComplete = async (db: Queryable, deliveryId: string): Promise<boolean> =>
   ((
     await db.query(
-      "UPDATE deliveries d SET state = 'done', finished_at = now() WHERE id = $1 AND state = 'running' AND NOT EXISTS (SELECT 1 FROM delivery_files f WHERE f.delivery_id = d.id AND f.state = 'waiting')",
+      `UPDATE deliveries d SET state = 'done', finished_at = now() WHERE id = $1 AND state = 'running' AND NOT EXISTS (SELECT 1 FROM delivery_files f WHERE f.delivery_id = d.id AND f.state = 'waiting' ${BY_ROW})`,
       [deliveryId],
     )
   ).rowCount ?? 0) > 0;

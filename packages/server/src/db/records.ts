@@ -1,6 +1,6 @@
 import { DEFS, LIMITS, type ProjectRecord, ROOT, refuse } from '@tolvik/core';
 import type pg from 'pg';
-import type { Queryable } from './database';
+import { BY_ROW, type Queryable } from './database';
 import type { PreparedEdit } from './prepared-edit';
 
 /** A project and what changed in it, all of one moment. `whole`: all its records, not only those that changed. */
@@ -21,10 +21,10 @@ export async function readChanges(db: Queryable, projectId: string, since: numbe
   }>(
     `WITH project AS (SELECT id, version, name, $2::int = 0 OR $2 < journal_from AS whole FROM projects WHERE id = $1 AND deleted_at IS NULL)
      SELECT version, name, whole,
-       (SELECT string_agg(body::text, ',') FROM records r WHERE r.project_id = p.id AND (p.whole OR r.version > $2)) AS records,
+       (SELECT string_agg(body::text, ',') FROM records r WHERE r.project_id = p.id AND r.version > CASE WHEN p.whole THEN -1 ELSE $2 END) AS records,
        CASE WHEN NOT whole THEN (
          SELECT array_agg(DISTINCT gone.id) FROM edits e CROSS JOIN LATERAL unnest(e.removes) AS gone (id)
-         WHERE e.project_id = p.id AND e.version > $2 AND NOT EXISTS (SELECT 1 FROM records r WHERE r.project_id = p.id AND r.id = gone.id)
+         WHERE e.project_id = p.id AND e.version > $2 AND NOT EXISTS (SELECT 1 FROM records r WHERE r.project_id = p.id AND r.id = gone.id ${BY_ROW})
        ) END AS removed
      FROM project p`,
     [projectId, since],
@@ -66,13 +66,15 @@ export async function applyEdit(
   const { putIds, removes } = edit;
   if (edit.baseVersion < version) {
     const newer = await client.query<{ body: ProjectRecord }>(
-      'SELECT body FROM records WHERE project_id = $1 AND version > $2 AND id = ANY($3)',
+      `SELECT r.body FROM unnest($3::text[]) AS touched (id) CROSS JOIN LATERAL (
+         SELECT body, version FROM records WHERE project_id = $1 AND id = touched.id ${BY_ROW}
+       ) AS r WHERE r.version > $2`,
       [projectId, edit.baseVersion, [...putIds, ...removes]],
     );
     const gone = await client.query<{ id: string }>(
       `SELECT DISTINCT gone.id FROM edits e CROSS JOIN LATERAL unnest(e.removes) AS gone (id)
        WHERE e.project_id = $1 AND e.version > $2 AND gone.id = ANY($3)
-       AND NOT EXISTS (SELECT 1 FROM records r WHERE r.project_id = $1 AND r.id = gone.id)`,
+       AND NOT EXISTS (SELECT 1 FROM records r WHERE r.project_id = $1 AND r.id = gone.id ${BY_ROW})`,
       [projectId, edit.baseVersion, putIds],
     );
     if (newer.rows.length > 0 || gone.rows.length > 0) {
@@ -113,7 +115,9 @@ async function layersThatMove(
 ): Promise<string[]> {
   if (putIds.length === 0) return [];
   const { rows } = await client.query<{ id: string; kind: string; parent: string | null }>(
-    "SELECT id, kind, body ->> 'parentId' AS parent FROM records WHERE project_id = $1 AND id = ANY($2)",
+    `SELECT r.id, r.kind, r.parent FROM unnest($2::text[]) AS put (id) CROSS JOIN LATERAL (
+       SELECT id, kind, body ->> 'parentId' AS parent FROM records WHERE project_id = $1 AND id = put.id ${BY_ROW}
+     ) AS r`,
     [projectId, putIds],
   );
   if (rows.length === 0) return [];
@@ -137,7 +141,9 @@ async function refuseBrokenTree(
 ): Promise<void> {
   if (removes.length > 0) {
     const { rows } = await client.query<{ id: string; name: string }>(
-      "SELECT id, body ->> 'name' AS name FROM records WHERE project_id = $1 AND kind = 'layer' AND body ->> 'parentId' = ANY($2) LIMIT 1",
+      `SELECT r.id, r.name FROM unnest($2::text[]) AS gone (id) CROSS JOIN LATERAL (
+         SELECT id, body ->> 'name' AS name FROM records WHERE project_id = $1 AND kind = 'layer' AND body ->> 'parentId' = gone.id LIMIT 1
+       ) AS r LIMIT 1`,
       [projectId, removes],
     );
     if (rows.length > 0)
@@ -154,10 +160,12 @@ async function refuseBrokenTree(
   if (parents.length === 0) return;
   const { rows } = await client.query<{ id: string; parent: string }>(
     `WITH RECURSIVE up (id, parent) AS (
-       SELECT id, body ->> 'parentId' FROM records WHERE project_id = $1 AND kind = 'layer' AND id = ANY($2)
+       SELECT NULL, id FROM unnest($2::text[]) AS id
        UNION
-       SELECT r.id, r.body ->> 'parentId' FROM up JOIN records r ON r.project_id = $1 AND r.kind = 'layer' AND r.id = up.parent
-     ) SELECT id, parent FROM up`,
+       SELECT above.id, above.parent FROM up CROSS JOIN LATERAL (
+         SELECT id, kind, body ->> 'parentId' AS parent FROM records WHERE project_id = $1 AND id = up.parent ${BY_ROW}
+       ) AS above WHERE above.kind = 'layer'
+     ) SELECT id, parent FROM up WHERE id IS NOT NULL`,
     [projectId, parents],
   );
   const parentOf = new Map(rows.map(({ id, parent }) => [id, parent]));
@@ -209,7 +217,9 @@ async function heightsOf(
     `WITH RECURSIVE down (top, id, height) AS (
        SELECT id, id, 0 FROM unnest($2::text[]) AS id
        UNION ALL
-       SELECT down.top, r.id, down.height + 1 FROM down JOIN records r ON r.project_id = $1 AND r.kind = 'layer' AND r.body ->> 'parentId' = down.id WHERE down.height <= ${LIMITS.nesting}
+       SELECT down.top, inside.id, down.height + 1 FROM down CROSS JOIN LATERAL (
+         SELECT id FROM records WHERE project_id = $1 AND kind = 'layer' AND body ->> 'parentId' = down.id ${BY_ROW}
+       ) AS inside WHERE down.height <= ${LIMITS.nesting}
      ) SELECT top, max(height)::int AS height FROM down GROUP BY top`,
     [projectId, ids],
   );

@@ -234,7 +234,7 @@ export class Deliveries {
   /** Takes files of a running delivery that nobody makes, and makes them; answers whether there were any. */
   private async takeSome(owner: string): Promise<boolean> {
     for (const delivery of await runningDeliveries(this.db)) {
-      const rows = await claimFiles(this.db, delivery.id, owner, CHUNK);
+      const rows = await transaction(this.db, (client) => claimFiles(client, delivery.id, owner, CHUNK));
       if (rows.length === 0) {
         const hopeless = await hopelessFiles(this.db, delivery.id);
         if (hopeless.length > 0) {
