@@ -75,3 +75,57 @@ test('a delivered file opens large beside what was delivered before: wiped, told
     page.getByRole('dialog', { name: 'boat.svg' }).getByRole('img', { name: 'boat.svg, now' }),
   ).toBeVisible();
 });
+
+test('a delivered file of several pages is looked at page by page, each beside what it was', async ({
+  page,
+  app,
+  openProject,
+}) => {
+  const id = await openProject('Pages', {
+    'anchor.svg': icon('<rect width="24" height="24" fill="#0c6a53"/>'),
+    'boat.svg': icon('<path d="M2 2h9v9z"/>'),
+    'wide.svg': '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 60 20"><rect width="60" height="20"/></svg>',
+  });
+  type Row = { id: string; kind: string; name?: string; settings?: { format: string }; attrs: Record<string, string> };
+  const records = async () => await app.api<{ records: Row[]; version: number }>(`/projects/${id}/records`);
+  const put = async (label: string, wanted: (row: Row) => boolean, change: object) => {
+    const { records: rows, version } = await records();
+    const puts = rows.filter(wanted).map((row) => ({ ...row, ...change }));
+    await app.api(`/projects/${id}/edits`, { id: label, baseVersion: version, label, puts, removes: [] });
+  };
+  await put('together', (row) => row.settings?.format === 'svg', { settings: { format: 'pdf', pages: 'together' } });
+  await page.reload();
+  await saved(page);
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByRole('heading', { name: /is written and measured/ })).toBeVisible();
+  await put('off', (row) => row.kind === 'artboard' && row.name === 'wide', { specIds: [] });
+  await page.reload();
+  await saved(page);
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByRole('heading', { name: 'Delivery 2 is written and measured' })).toBeVisible();
+
+  await page.getByRole('button', { name: 'Look at Pages.pdf' }).press('Enter');
+  const large = page.getByRole('dialog', { name: 'Pages.pdf' });
+  const picture = (at: number, when: string) => large.getByRole('img', { name: `page ${at} of Pages.pdf, ${when}` });
+  await expect(large.getByText('page 1 of 3')).toBeVisible();
+  await expect(picture(1, 'now')).toBeVisible();
+  await expect(picture(1, 'before')).toBeVisible();
+  await check(page);
+  await large.getByRole('button', { name: /^The next page/ }).click();
+  await expect(picture(2, 'before')).toBeVisible();
+  // By the key; what has no such page any more shows nothing, and a page is as wide as it is.
+  await page.keyboard.press('PageDown');
+  await expect(picture(3, 'before')).toBeVisible();
+  await expect(large).toContainText('no longer made');
+  await expect(picture(3, 'now')).toHaveCount(0);
+  await expect(async () => {
+    const box = await picture(3, 'before').boundingBox();
+    expect((box?.width ?? 0) / (box?.height ?? 1)).toBeCloseTo(3, 1);
+  }).toPass();
+  await expect(large.getByRole('button', { name: /^The next page/ })).toBeDisabled();
+  await page.keyboard.press('PageUp');
+  await large.getByRole('radio', { name: 'Difference' }).click();
+  await expect(large).toContainText('no pixel');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+});

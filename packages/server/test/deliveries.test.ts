@@ -289,4 +289,27 @@ describe('a month later', () => {
     expect((await sharp(png).metadata()).format).toBe('png');
     expect(channels[0].min).toBeLessThan(50);
   });
+
+  test('each page of a delivered PDF has its picture, as it was then', async () => {
+    const id = await projectWith(many(3));
+    const records = await api.records(id);
+    const output = records.find((record) => record.kind === 'output');
+    const together = { ...output, settings: { format: 'pdf', pages: 'together' } } as Output;
+    await api.edit(id, {
+      puts: [together],
+      removes: records.flatMap((r) => (r.kind === 'output' && r !== output ? [r.id] : [])),
+    });
+    const delivery = await deliver(id);
+    const [pdf] = delivery.files;
+    expect(pdf.now.measured.pages).toBe(3);
+    const at = `/deliveries/${delivery.id}/files/${pdf.now.position}/picture.png`;
+    const pages = await Promise.all([1, 2, 3].map((page) => api.bytes(`${at}?page=${page}`)));
+    expect(new Set(pages.map((bytes) => bytes.toString('base64'))).size).toBe(3);
+    expect((await api.bytes(at)).equals(pages[0])).toBe(true);
+    const boards = (await api.records(id)).filter((record) => record.kind === 'artboard');
+    await api.edit(id, { puts: boards.map((board) => ({ ...board, specIds: [] })) });
+    expect((await api.bytes(`${at}?page=2`)).equals(pages[1])).toBe(true);
+    const status = async (page: string) => (await fetch(`${server.url}/api${at}?page=${page}`)).status;
+    expect(await Promise.all(['4', '0', 'x'].map(status))).toEqual([404, 422, 422]);
+  });
 });

@@ -172,12 +172,18 @@ export class Deliveries {
   }
 
   /** What one of its files looks like, as a PNG of a longest side in px; undefined when it was not made. */
-  async pictureOf(delivery: DeliveryRow, row: DeliveryFileRow, side?: number): Promise<Buffer | undefined> {
-    if (row.state !== 'made') return undefined;
-    const kept = await readRender(this.db, pictureKey(row.render_key, side));
+  async pictureOf(
+    delivery: DeliveryRow,
+    row: DeliveryFileRow,
+    { side, page = 1 }: { side?: number; page?: number } = {},
+  ): Promise<Buffer | undefined> {
+    const pages = row.measured?.pages ?? 1;
+    if (row.state !== 'made' || page > pages) return undefined;
+    // Pages have keys of their own.
+    const kept = pages === 1 ? await readRender(this.db, pictureKey(row.render_key, side)) : undefined;
     if (kept) return kept.bytes;
     const project = await this.projectOf(delivery);
-    const cell = { pieceId: row.piece_id, outputId: row.output_id };
+    const cell = { pieceId: row.piece_id, outputId: row.output_id, page: pages === 1 ? undefined : page };
     return (await this.maker.made(await project.ask('picture', { cell, side }), delivery.project_id)).bytes;
   }
 

@@ -32,7 +32,7 @@ export async function pageOf(
   const pictures = new Map<string, string>();
   await several([...byPiece].slice(0, MOST_PICTURES), AT_ONCE, async ([pieceId, own]) => {
     const [shown] = [...own].sort((a, b) => RANK[a.format as Format] - RANK[b.format as Format]);
-    const picture = await deliveries.pictureOf(delivery, shown, PICTURE_SIDE).catch(() => undefined);
+    const picture = await deliveries.pictureOf(delivery, shown, { side: PICTURE_SIDE }).catch(() => undefined);
     if (picture) pictures.set(pieceId, picture.toString('base64'));
   });
   const pieces = [...byPiece].map(

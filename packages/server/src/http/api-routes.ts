@@ -315,7 +315,8 @@ export const API_ROUTES: readonly ApiRoute[] = [
   {
     method: 'get',
     path: `${DELIVERY}/files/{position}/picture.png`,
-    summary: 'What one of its files looks like, for formats that cannot be shown',
+    summary:
+      'What one of its files looks like, for formats that cannot be shown; any page of one that has several with `page`',
     answer: 'image/png',
   },
   { method: 'get', path: `${DELIVERY}/frees`, summary: 'What deleting it would free, in bytes', answer: freesAnswer },

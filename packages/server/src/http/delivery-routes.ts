@@ -32,7 +32,7 @@ import { pageOf } from '../deliveries/page';
 import { announce } from '../events/hub';
 import { type Context, openProject } from './context';
 import { changeAsJson, sendClash, store } from './edits';
-import { archiveQuery, compareQuery, newDelivery, position, positions } from './schemas';
+import { archiveQuery, compareQuery, newDelivery, pageNumber, position, positions } from './schemas';
 import { INERT } from './security';
 
 /** Deliveries whose numbers are told. */
@@ -224,8 +224,9 @@ export function deliveryRoutes(context: Context): Router {
   router.get('/deliveries/:id/files/:position/picture.png', async (req, res) => {
     const delivery = await find(req.params.id);
     const file = await deliveryFile(db, delivery.id, position.parse(req.params.position));
-    const bytes = file && (await deliveries.pictureOf(delivery, file));
-    if (!bytes) return refuse('not.found', 'that file was not made');
+    const page = pageNumber.parse(req.query.page);
+    const bytes = file && (await deliveries.pictureOf(delivery, file, { page }));
+    if (!bytes) return refuse('not.found', page ? 'there is no such page' : 'that file was not made');
     res
       .set({ 'Content-Security-Policy': INERT, 'Cache-Control': 'private, max-age=31536000, immutable' })
       .type('image/png')

@@ -1,6 +1,6 @@
 import { Redo2, Undo2 } from 'lucide-react';
 import { useOpenSession, useSessionPart } from '../project/context';
-import { Key } from '../ui/controls';
+import { idleWhen, Key } from '../ui/controls';
 import { Hint } from '../ui/Hint';
 import { Tick } from '../ui/Tick';
 import { TOOLS, type Tool, useBench } from './bench-state';
@@ -64,9 +64,8 @@ export function BenchTools() {
       <Hint text={undoLabel ? `Undo: ${undoLabel} (Ctrl+Z)` : 'Nothing to undo'}>
         <button
           type="button"
-          className="rounded-sm p-1 hover:bg-rail disabled:text-line-strong"
-          disabled={!undoLabel}
-          onClick={() => session.undo()}
+          className="rounded-sm p-1 hover:bg-rail aria-disabled:text-line-strong"
+          {...idleWhen(!undoLabel, () => session.undo())}
           aria-label={undoLabel ? `Undo: ${undoLabel}` : 'Undo'}
         >
           <Undo2 size={16} />
@@ -75,9 +74,8 @@ export function BenchTools() {
       <Hint text={redoLabel ? `Redo: ${redoLabel} (Ctrl+Shift+Z)` : 'Nothing to redo'}>
         <button
           type="button"
-          className="rounded-sm p-1 hover:bg-rail disabled:text-line-strong"
-          disabled={!redoLabel}
-          onClick={() => session.redo()}
+          className="rounded-sm p-1 hover:bg-rail aria-disabled:text-line-strong"
+          {...idleWhen(!redoLabel, () => session.redo())}
           aria-label={redoLabel ? `Redo: ${redoLabel}` : 'Redo'}
         >
           <Redo2 size={16} />

@@ -1,5 +1,5 @@
 import { RadioGroup } from 'radix-ui';
-import type { ComponentProps, ReactNode } from 'react';
+import type { ComponentProps, MouseEventHandler, ReactNode } from 'react';
 
 type ButtonProps = ComponentProps<'button'> & { kind?: 'plain' | 'go' | 'danger' | 'bare'; small?: boolean };
 
@@ -10,11 +10,21 @@ const KINDS = {
   bare: 'border border-transparent hover:bg-rail',
 };
 
-export function Button({ kind = 'plain', small, className = '', ...rest }: ButtonProps) {
+/**
+ * For a button that has nothing to do now: it says so and does nothing, and keeps the focus that it has. One that is
+ * disabled when it was pressed loses it, and the keys go where nobody hears them.
+ */
+export const idleWhen = (idle: boolean | undefined, onClick: MouseEventHandler<HTMLButtonElement> | undefined) => ({
+  'aria-disabled': idle || undefined,
+  onClick: idle ? (((event) => event.preventDefault()) as MouseEventHandler<HTMLButtonElement>) : onClick,
+});
+
+export function Button({ kind = 'plain', small, disabled, onClick, className = '', ...rest }: ButtonProps) {
   return (
     <button
       type="button"
-      className={`inline-flex shrink-0 items-center gap-[7px] whitespace-nowrap rounded-md font-semibold text-[12.5px] disabled:opacity-50 ${small ? 'h-[26px] px-2 text-[12px]' : 'h-[30px] px-2.5'} ${KINDS[kind]} ${className}`}
+      className={`inline-flex shrink-0 items-center gap-[7px] whitespace-nowrap rounded-md font-semibold text-[12.5px] aria-disabled:opacity-50 ${small ? 'h-[26px] px-2 text-[12px]' : 'h-[30px] px-2.5'} ${KINDS[kind]} ${className}`}
+      {...idleWhen(disabled, onClick)}
       {...rest}
     />
   );

@@ -3,12 +3,13 @@ import { Dialog } from 'radix-ui';
 import { type KeyboardEvent, useEffect, useState } from 'react';
 import type { DeliveryDetail } from '../../api/types';
 import { differenceWords } from '../../pictures/difference';
+import { PageTurner } from '../../pictures/PageTurner';
 import { useDifference } from '../../pictures/use-difference';
 import { Button, Choice } from '../../ui/controls';
 import { closedByEscape } from '../../ui/escape';
 import { weight } from '../../ui/words';
-import { pictureOf } from '../picture-of';
 import { LargePanes, type Mode } from './LargePanes';
+import { usePages } from './use-pages';
 
 type File = DeliveryDetail['files'][number];
 type One = NonNullable<File['now']>;
@@ -33,7 +34,7 @@ function weights(now: One | undefined, before: One | undefined): string {
 
 /** A delivered file large, and what was there before it: beside it, under a line that is moved, or where they differ. */
 export function LargeFile({
-  file: { path, now: made, before },
+  file,
   deliveryId,
   onStep,
   onClose,
@@ -54,11 +55,11 @@ export function LargeFile({
     look.observe(holder);
     return () => look.disconnect();
   }, [holder]);
-  const now = made?.state === 'made' ? made : undefined;
+  const { path } = file;
+  const { pages, turn, urls, made, now, before } = usePages(file, deliveryId);
   const both = now && before;
   const alike = both && now.widthPx === before.widthPx && now.heightPx === before.heightPx;
   const shown = both ? mode : 'beside';
-  const urls = { now: now && pictureOf(deliveryId, now), before: before && pictureOf(before.delivery.id, before) };
   const { widthPx, heightPx, format } = now ?? before ?? NOTHING;
   // Files of pixels are told apart px by px, others as large as that is of use.
   const finer = FORMATS[format].raster ? 1 : Math.max(1, COMPARED / Math.max(widthPx, heightPx));
@@ -69,6 +70,8 @@ export function LargeFile({
     if (event.target instanceof HTMLElement && event.target.closest('[role="radiogroup"], [role="slider"]')) return;
     if (event.key === 'ArrowDown') onStep(1);
     else if (event.key === 'ArrowUp') onStep(-1);
+    else if (event.key === 'PageDown') turn(1);
+    else if (event.key === 'PageUp') turn(-1);
     else return;
     event.preventDefault();
   };
@@ -87,10 +90,11 @@ export function LargeFile({
             <div className="min-w-0 flex-1">
               <Dialog.Title className="truncate font-mono font-semibold text-[13px]">{path}</Dialog.Title>
               <p className="text-ink-2 text-note">
-                {weights(now, before)}
+                {weights(file.now, file.before)}
                 {difference && shown !== 'beside' && `; ${differenceWords(difference)}`}
               </p>
             </div>
+            {pages && <PageTurner pages={pages} onTurn={turn} />}
             {both && <Choice label="How they are compared" value={mode} options={MODES} onChange={setMode} />}
             <Button small aria-label="Previous file" onClick={() => onStep(-1)}>
               ↑
@@ -102,7 +106,7 @@ export function LargeFile({
           </div>
           <div ref={setHolder} className="relative min-h-0 flex-1 overflow-hidden">
             <LargePanes
-              {...{ path, now, made, before, shown, difference, alike: !!alike, urls, room, split }}
+              {...{ path, pages, now, made, before, shown, difference, alike: !!alike, urls, room, split }}
               onSplit={setSplit}
             />
           </div>

@@ -15,6 +15,8 @@ const sizeOf = ({ widthPx, heightPx }: One): string => `${+widthPx.toFixed(2)} Ã
 
 type Props = {
   path: string;
+  /** Of a file of several pages, the one that is seen. */
+  pages: { at: number } | null;
   /** As it is, where it is made. */
   now: One | undefined;
   made: File['now'];
@@ -32,7 +34,20 @@ type Props = {
 };
 
 /** A file and what was there before it: beside each other, under a line that is moved, or where they differ. */
-export function LargePanes({ path, now, made, before, shown, difference, alike, urls, room, split, onSplit }: Props) {
+export function LargePanes({
+  path,
+  pages,
+  now,
+  made,
+  before,
+  shown,
+  difference,
+  alike,
+  urls,
+  room,
+  split,
+  onSplit,
+}: Props) {
   const both = now && before;
   /** As large as its pane has room for; px of the file are whole px of the screen where they can be. */
   const boxIn = (width: number, file: One) => {
@@ -47,7 +62,7 @@ export function LargePanes({ path, now, made, before, shown, difference, alike, 
     width > 0 && (
       <PictureAt
         url={url}
-        alt={`${path}, ${words}`}
+        alt={pages ? `page ${pages.at} of ${path}, ${words}` : `${path}, ${words}`}
         box={boxIn(width, one)}
         ground="checker"
         raster={FORMATS[one.format].raster}
@@ -58,7 +73,7 @@ export function LargePanes({ path, now, made, before, shown, difference, alike, 
   const head = (words: string, one: One | undefined) => (
     <span className="absolute top-2 left-3 z-10 bg-paper px-1.5 text-note">
       {words}
-      {one && `: ${sizeOf(one)}`}
+      {one && !pages && `: ${sizeOf(one)}`}
     </span>
   );
   return (

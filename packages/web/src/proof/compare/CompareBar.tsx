@@ -1,7 +1,7 @@
 import { outputTitle, type Piece, type PlannedFile } from '@tolvik/core';
+import { PageTurner } from '../../pictures/PageTurner';
 import type { Ground } from '../../pictures/PictureAt';
 import { Button, Choice } from '../../ui/controls';
-import { PageTurner } from './PageTurner';
 import type { Compared } from './use-comparison';
 import type { Looking } from './use-view';
 

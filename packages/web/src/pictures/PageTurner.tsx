@@ -1,4 +1,6 @@
-/** Which page of a sheet one looks at, and the ones before and after it. */
+import { idleWhen } from '../ui/controls';
+
+/** Which page of a file one looks at, and the ones before and after it. */
 export function PageTurner({
   pages: { at, of },
   onTurn,
@@ -11,9 +13,8 @@ export function PageTurner({
       type="button"
       aria-label={label}
       title={label}
-      disabled={by < 0 ? at === 1 : at === of}
-      onClick={() => onTurn(by)}
-      className="rounded-sm px-1.5 text-ink-2 hover:text-ink disabled:opacity-40"
+      {...idleWhen(by < 0 ? at === 1 : at === of, () => onTurn(by))}
+      className="rounded-sm px-1.5 text-ink-2 hover:text-ink aria-disabled:opacity-40"
     >
       {sign}
     </button>
