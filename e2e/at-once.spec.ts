@@ -36,3 +36,21 @@ test('keys are heard as soon as there is something to see', async ({ page, openP
   await bench.goto(`/projects/${id}/bench`);
   await expect(bench.getByLabel(/^Plane with 1 artboard, 1 selected/)).toBeVisible();
 });
+
+test('a button that has nothing more to do keeps the focus, and does nothing', async ({ page, openProject }) => {
+  await openProject('Kept focus', { 'anchor.svg': icon('<path d="M2 2h9v9z"/>') });
+  const plane = page.getByLabel(/^Plane with/);
+  await plane.press('Control+a');
+  await plane.press('Delete');
+  await expect(plane).toHaveAccessibleName(/^Plane with 0 artboards/);
+  const undo = page.getByRole('button', { name: /^Undo/ });
+  await undo.press('Enter');
+  await expect(plane).toHaveAccessibleName(/^Plane with 1 artboard/);
+  await expect(undo).toBeDisabled();
+  await expect(undo).toBeFocused();
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Tab');
+  await expect(page.getByRole('button', { name: /^Redo: / })).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(plane).toHaveAccessibleName(/^Plane with 0 artboards/);
+});

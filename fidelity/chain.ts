@@ -49,6 +49,18 @@ export const saysSize = (bytes: Uint8Array): boolean =>
   );
 
 /**
+ * The width in px of a picture with at most `side` px on its longest side, and an eighth less, of which the other side is
+ * nearest to whole px: a file keeps proportions and has its last row in part, each judge stretches or moves it otherwise.
+ */
+export function wholeWidth(width: number, height: number, side: number): number {
+  const [longest, shortest] = [Math.max(width, height), Math.min(width, height)];
+  const between = (px: number) => Math.abs((px * shortest) / longest - Math.round((px * shortest) / longest));
+  let best = side;
+  for (let px = side; px >= (side * 7) / 8; px--) if (between(px) < between(best) - 1e-6) best = px;
+  return Math.max(1, Math.round((best * width) / longest));
+}
+
+/**
  * Takes an SVG file through reading, composing and rendering in three formats; the PNG about `side` px long. The SVG
  * says how large it is when its source does.
  * Throws a `Refusal` when it cannot be read.
@@ -61,7 +73,6 @@ export async function throughTheChain(
   render: Render = renderFile,
 ): Promise<Chain> {
   const artwork = readSvg(source, name);
-  const scale = side / Math.max(artwork.width, artwork.height);
   const doc = new ProjectDocument();
   const specId = newId();
   const output = (format: Format, widthPx?: number): Output =>
@@ -74,7 +85,7 @@ export async function throughTheChain(
         format === 'svg' ? { ...defaultSettings(format), dimensions: saysSize(source) } : defaultSettings(format),
       size: widthPx ? { kind: 'width', widthPx } : { kind: 'factor', factor: 1 },
     });
-  const width = Math.max(1, Math.round(artwork.width * scale));
+  const width = wholeWidth(artwork.width, artwork.height, side);
   doc.apply({
     puts: [
       specRecord.parse({ kind: 'spec', id: specId, order: 'a0', name: 'Fidelity' }),

@@ -14,7 +14,7 @@ import {
 import { renderFile } from '@tolvik/render';
 import { PNG } from 'pngjs';
 import { shippedFonts } from '../../packages/render/src/shipped-fonts';
-import { throughTheChain } from '../chain';
+import { throughTheChain, wholeWidth } from '../chain';
 import { largestDifference } from '../compare';
 
 /** What the third decimal of a coordinate may change in a channel, of 255: the rasteriser smooths edges in four rows to a px. */
@@ -28,6 +28,17 @@ const features = readdirSync(FEATURES).flatMap((topic) =>
   })),
 );
 const fonts = shippedFonts(__filename);
+
+test('pictures are held against each other at a size of whole px, where there is one', () => {
+  // 3 to 2 is whole at 159 × 106; so is it upright.
+  expect(wholeWidth(513, 342, 160)).toBe(159);
+  expect(wholeWidth(342, 513, 160)).toBe(106);
+  expect(wholeWidth(24, 24, 160)).toBe(160);
+  expect(wholeWidth(0.3, 0.15, 160)).toBe(160);
+  // A line has one px; no ratio is so odd that the picture would be small.
+  expect(wholeWidth(1, 5000, 160)).toBe(1);
+  expect(wholeWidth(Math.PI * 100, 100, 160)).toBeGreaterThanOrEqual(140);
+});
 
 test('there are features of every part of the standard', () => {
   expect(features.length).toBeGreaterThanOrEqual(300);

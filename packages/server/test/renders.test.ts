@@ -224,6 +224,20 @@ describe('what the page asks for', () => {
       expect((await fetch(`${server.url}/api${path}?page=${page}`)).status).toBe(status);
   });
 
+  test('what a small PDF looks like is as sharp as a window where it is asked for', async () => {
+    const { id, artboard, outputs } = await open();
+    const pdf = { ...outputs[0], settings: { format: 'pdf' } } as Output;
+    await api.edit(id, { puts: [pdf] });
+    const path = `/projects/${id}/files/${artboard.id}/${pdf.id}/picture.png`;
+    const [small, large] = await Promise.all([api.bytes(path), api.bytes(`${path}?large=1`)]);
+    expect(decodePng(small).width).toBeLessThanOrEqual(512);
+    expect(Math.max(decodePng(large).width, decodePng(large).height)).toBe(1600);
+    // Both are kept, each by itself.
+    expect((await api.bytes(path)).equals(small)).toBe(true);
+    expect((await api.bytes(`${path}?large=1`)).equals(large)).toBe(true);
+    expect((await fetch(`${server.url}/api${path}?large=2`)).status).toBe(422);
+  });
+
   test('records changed since a version, and what was removed', async () => {
     const { id, artboard } = await open();
     const all = (await api.get(`/projects/${id}/records`)).body;

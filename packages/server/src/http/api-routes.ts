@@ -166,7 +166,8 @@ export const API_ROUTES: readonly ApiRoute[] = [
   {
     method: 'get',
     path: `${PROJECT}/files/{pieceId}/{outputId}/picture.png`,
-    summary: 'What a PDF looks like, for places that cannot show one; any page of one that has several with `page`',
+    summary:
+      'What a PDF looks like, for places that cannot show one; any page of one that has several with `page`, 1,600 px with `large=1`',
     answer: 'image/png',
   },
   {
@@ -316,7 +317,7 @@ export const API_ROUTES: readonly ApiRoute[] = [
     method: 'get',
     path: `${DELIVERY}/files/{position}/picture.png`,
     summary:
-      'What one of its files looks like, for formats that cannot be shown; any page of one that has several with `page`',
+      'What one of its files looks like, for formats that cannot be shown; any page of one that has several with `page`, 1,600 px with `large=1`',
     answer: 'image/png',
   },
   { method: 'get', path: `${DELIVERY}/frees`, summary: 'What deleting it would free, in bytes', answer: freesAnswer },

@@ -32,7 +32,7 @@ import { pageOf } from '../deliveries/page';
 import { announce } from '../events/hub';
 import { type Context, openProject } from './context';
 import { changeAsJson, sendClash, store } from './edits';
-import { archiveQuery, compareQuery, newDelivery, pageNumber, position, positions } from './schemas';
+import { archiveQuery, compareQuery, newDelivery, pageNumber, position, positions, sideWhenLarge } from './schemas';
 import { INERT } from './security';
 
 /** Deliveries whose numbers are told. */
@@ -225,7 +225,8 @@ export function deliveryRoutes(context: Context): Router {
     const delivery = await find(req.params.id);
     const file = await deliveryFile(db, delivery.id, position.parse(req.params.position));
     const page = pageNumber.parse(req.query.page);
-    const bytes = file && (await deliveries.pictureOf(delivery, file, { page }));
+    const side = sideWhenLarge.parse(req.query.large);
+    const bytes = file && (await deliveries.pictureOf(delivery, file, { page, side }));
     if (!bytes) return refuse('not.found', page ? 'there is no such page' : 'that file was not made');
     res
       .set({ 'Content-Security-Policy': INERT, 'Cache-Control': 'private, max-age=31536000, immutable' })

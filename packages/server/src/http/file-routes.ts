@@ -9,7 +9,7 @@ import type { KeyedFile } from '../projects/keyed-plan';
 import { type Cell, type DrawnArtboard, pictureKey } from '../projects/open-project';
 import type { ProjectHandle } from '../projects/open-projects';
 import { type Context, idOf, openProject } from './context';
-import { pageNumber, trial } from './schemas';
+import { pageNumber, sideWhenLarge, trial } from './schemas';
 import { INERT } from './security';
 
 /** Piece, output, render key, bytes, what of it can be told from its ground, and how many pages it holds when several. */
@@ -167,19 +167,21 @@ export function fileRoutes(context: Context): Router {
     );
   });
 
-  /** What a PDF looks like, for places that cannot show one: the same composed SVG as a PNG; with `page`, any page of it. */
+  /** What a PDF looks like, for places that cannot show one: the same composed SVG as a PNG; with `page`, any page of it; with `large`, for a window. */
   router.get('/projects/:id/files/:pieceId/:outputId/picture.png', async (req, res) => {
     const asked = String(req.query.key);
-    const known = RENDER_KEY.test(asked) ? await renders.read(pictureKey(asked)) : undefined;
+    const side = sideWhenLarge.parse(req.query.large);
+    const known = RENDER_KEY.test(asked) ? await renders.read(pictureKey(asked, side)) : undefined;
     if (known) return void sendRender(res, known, { 'Cache-Control': FOREVER });
     const project = await openProject(context, String(req.params.id));
     const cell = { ...cellOf(req), page: pageNumber.parse(req.query.page) };
     const { file } = await project.ask('file', { cell, whole: false });
-    const key = pictureKey(file.key);
+    const key = pictureKey(file.key, side);
     if (req.headers['if-none-match'] === `"${key}"`)
       return void res.set('ETag', `"${key}"`).set('Cache-Control', 'private, no-cache').status(304).end();
-    const made = (await renders.read(key)) ?? (await maker.made(await project.ask('picture', { cell }), project.id));
-    sendRender(res, made, { 'Cache-Control': made.key === pictureKey(asked) ? FOREVER : 'private, no-cache' });
+    const made =
+      (await renders.read(key)) ?? (await maker.made(await project.ask('picture', { cell, side }), project.id));
+    sendRender(res, made, { 'Cache-Control': made.key === pictureKey(asked, side) ? FOREVER : 'private, no-cache' });
   });
 
   return router;

@@ -69,5 +69,11 @@ export const listOfActs = () =>
     settings: z.toJSONSchema(settings, { io: 'input', unrepresentable: 'any' }),
   }));
 
+/** Whether a picture is to be looked at by itself, as large as a window: then its longest side, in px. */
+export const sideWhenLarge = z
+  .literal('1')
+  .transform(() => 1600)
+  .optional();
+
 /** A page of a file that has several, from 1. */
 export const pageNumber = z.coerce.number().int().min(1).max(100_000).optional();

@@ -39,8 +39,8 @@ export function usePages({ path, now: made, before }: File, deliveryId: string) 
   const has = (one: One | undefined) => at <= pagesOf(one);
   const page = of > 1 ? at : undefined;
   const urls = {
-    now: now && has(now) ? pictureOf(deliveryId, now, page) : undefined,
-    before: before && has(before) ? pictureOf(before.delivery.id, before, page) : undefined,
+    now: now && has(now) ? pictureOf(deliveryId, now, { page }) : undefined,
+    before: before && has(before) ? pictureOf(before.delivery.id, before, { page }) : undefined,
   };
   const sizes = {
     now: usePictureSize(page ? urls.now : undefined),

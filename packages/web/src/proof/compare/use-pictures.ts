@@ -5,7 +5,7 @@ import { ApiError } from '../../api/client';
 import type { Difference } from '../../pictures/difference';
 import { useDifference } from '../../pictures/use-difference';
 import { useMade, useSession, useSessionPart } from '../../project/context';
-import { fileUrl, pageUrl, pictureUrl } from '../../project/file-urls';
+import { fileUrl, largePictureUrl, pageUrl } from '../../project/file-urls';
 import { MOST_PANES, type Pane } from './panes';
 
 export type Picture = { url: string; bytes: number | null };
@@ -76,7 +76,7 @@ function usePicture(
   if (pane.settings) return { picture: data ? { url, bytes: data.size } : null, trouble: error?.message ?? '' };
   return {
     picture: made?.key
-      ? { url: isPdf ? pictureUrl(session.id, made) : fileUrl(session.id, made), bytes: made.bytes }
+      ? { url: isPdf ? largePictureUrl(session.id, made) : fileUrl(session.id, made), bytes: made.bytes }
       : null,
     trouble: '',
   };
