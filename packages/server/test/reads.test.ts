@@ -1,7 +1,14 @@
 import type { ProjectRecord } from '@tolvik/core';
 import type pg from 'pg';
 import { connect, type Database, migrate, transaction } from '../src/db/database';
-import { deliveryRows, finishIfComplete, markFiles } from '../src/db/deliveries';
+import {
+  deliveryFigures,
+  deliveryFiles,
+  deliveryRows,
+  filesBefore,
+  finishIfComplete,
+  markFiles,
+} from '../src/db/deliveries';
 import { prepareEdit } from '../src/db/prepared-edit';
 import { applyEdit, readChanges } from '../src/db/records';
 import { claimFiles } from '../src/db/workers';
@@ -26,14 +33,16 @@ const project = (id: string, groups: number) =>
      INSERT INTO deliveries (id, project_id, number, state, version, snapshot, total) VALUES ('${id}', '${id}', 1, 'running', 1, '${id}', ${groups * 10});
      INSERT INTO delivery_files (delivery_id, position, path, piece_id, output_id, format, width_px, height_px, dpi, render_key, state)
        SELECT '${id}', n, n || '.png', 'a', 'b', 'png', 1, 1, 96, '${id}k' || n, CASE WHEN n < ${groups * 5} THEN 'made' ELSE 'waiting' END
-       FROM generate_series(0, ${groups * 10 - 1}) AS n;`,
+       FROM generate_series(0, ${groups * 10 - 1}) AS n;
+     INSERT INTO renders (key, media_type, bytes, size, measured) SELECT '${id}k' || n, 'image/png', '', 700, '{"bytes": 700}' FROM generate_series(0, ${groups * 10 - 1}) AS n;
+     UPDATE delivery_files SET measured = '{"bytes": 700}' WHERE delivery_id = '${id}' AND state = 'made' AND position % 2 = 0;`,
   );
 
 /** Rows of these tables that a transaction has read until now, those that it looked at for nothing among them. */
 async function rowsRead(client: Pick<Database, 'query'>): Promise<number> {
   const { rows } = await client.query<{ read: number }>(
     `SELECT sum(coalesce(seq_tup_read, 0) + coalesce(idx_tup_fetch, 0))::int AS read FROM pg_stat_xact_user_tables
-     WHERE relname IN ('records', 'edits', 'delivery_files')`,
+     WHERE relname IN ('records', 'edits', 'delivery_files', 'renders')`,
   );
   return rows[0].read;
 }
@@ -122,5 +131,21 @@ describe.each([
       expect(await finishIfComplete(client, 'large')).toBe(false);
     });
     expect(read).toBeLessThan(FEW);
+  });
+
+  test('what a delivery holds, held and weighs is asked without a look at others', async () => {
+    const read = await readBy(async (client) => {
+      await client.query("UPDATE deliveries SET state = 'done' WHERE id = 'small'");
+      expect(await deliveryFiles(client, 'small')).toHaveLength(30);
+      expect((await filesBefore(client, 'small', 2)).map(({ measured }) => measured?.bytes)).toEqual(
+        Array(15).fill(700),
+      );
+      expect(await deliveryFigures(client, 'small', 60)).toMatchObject([
+        { format: 'png', files: '15', bytes: '10500' },
+      ]);
+      await client.query("UPDATE deliveries SET state = 'running' WHERE id = 'small'");
+    });
+    // Its 30 files three times, and the renders of those that do not say what they weigh.
+    expect(read).toBeLessThan(3 * 30 + FEW);
   });
 });

@@ -143,10 +143,12 @@ export async function insertDeliveryFiles(
   return rows.filter((row) => row.state === 'waiting').map((row) => row.position);
 }
 
+/** The render of a file that does not say itself what was measured of it, as older ones do not: others need no look. */
+const RENDER = `LEFT JOIN LATERAL (SELECT measured FROM renders WHERE f.measured IS NULL AND key = f.render_key ${BY_ROW}) AS r ON true`;
 /** Of a file f, with its render r. */
 const COLUMNS =
   'f.position, f.path, f.piece_id, f.output_id, f.format, f.width_px, f.height_px, f.dpi, f.render_key, f.state, f.error, coalesce(f.measured, r.measured) AS measured';
-const FILES = `SELECT ${COLUMNS} FROM delivery_files f LEFT JOIN renders r ON r.key = f.render_key`;
+const FILES = `SELECT ${COLUMNS} FROM delivery_files f ${RENDER}`;
 
 export const deliveryFiles = async (db: Queryable, deliveryId: string): Promise<DeliveryFileRow[]> =>
   (await db.query<DeliveryFileRow>(`${FILES} WHERE f.delivery_id = $1 ORDER BY f.position`, [deliveryId])).rows;
@@ -162,8 +164,8 @@ export const filesBefore = async (db: Queryable, projectId: string, number: numb
   (
     await db.query<EarlierFile>(
       `SELECT DISTINCT ON (f.path) ${COLUMNS}, d.id AS delivery_id, d.number AS delivery_number
-       FROM deliveries d JOIN delivery_files f ON f.delivery_id = d.id LEFT JOIN renders r ON r.key = f.render_key
-       WHERE d.project_id = $1 AND d.number < $2 AND d.state = 'done' AND f.state = 'made'
+       FROM deliveries d CROSS JOIN LATERAL (SELECT * FROM delivery_files WHERE delivery_id = d.id AND state = 'made' ${BY_ROW}) AS f ${RENDER}
+       WHERE d.project_id = $1 AND d.number < $2 AND d.state = 'done'
          AND d.number >= coalesce((SELECT max(number) FROM deliveries WHERE project_id = $1 AND number < $2 AND state = 'done' AND whole), 0)
        ORDER BY f.path, d.number DESC`,
       [projectId, number],
@@ -179,7 +181,7 @@ export const deliveryRows = async (
     await db.query<DeliveryFileRow>(
       `SELECT ${COLUMNS} FROM unnest($2::int[]) AS asked (position) CROSS JOIN LATERAL (
          SELECT * FROM delivery_files WHERE delivery_id = $1 AND position = asked.position ${BY_ROW}
-       ) AS f LEFT JOIN renders r ON r.key = f.render_key ORDER BY f.position`,
+       ) AS f ${RENDER} ORDER BY f.position`,
       [deliveryId, positions],
     )
   ).rows;
@@ -307,7 +309,9 @@ export const deliveryFigures = async (db: Queryable, projectId: string, most: nu
        )
        SELECT d.id, d.number, d.title, d.created_at, d.finished_at, f.format, count(*) AS files,
          coalesce(sum((coalesce(f.measured, r.measured) ->> 'bytes')::bigint), 0) AS bytes
-       FROM newest d JOIN delivery_files f ON f.delivery_id = d.id AND f.state = 'made' LEFT JOIN renders r ON r.key = f.render_key
+       FROM newest d CROSS JOIN LATERAL (
+         SELECT format, measured, render_key FROM delivery_files WHERE delivery_id = d.id AND state = 'made' ${BY_ROW}
+       ) AS f ${RENDER}
        GROUP BY d.id, d.number, d.title, d.created_at, d.finished_at, f.format ORDER BY d.number, f.format`,
       [projectId, most],
     )
