@@ -3,6 +3,8 @@ import { Content, type Doc, Exact, matrixText, type Ref } from './content';
 import type { Gradient, Stop } from './gradients';
 import { pathOperators } from './paths';
 
+/** Stops so near to each other that their step is hard. */
+const HARD = 1e-6;
 /** How often a gradient that repeats is written out at the most. */
 const MOST_REPEATS = 256;
 
@@ -43,9 +45,31 @@ function unrolled(gradient: Gradient, area: Bounds): Gradient {
     const filled = [{ ...once[0], at: 0 }, ...once, { ...once[once.length - 1], at: 1 }];
     for (const stop of filled) all.push({ ...stop, at: (i - from + stop.at) / count });
   }
+  return { ...gradient, spread: 'pad', stops: all, line: [...along(line, from), ...along(line, to)] };
+}
+
+/** The point, or the circle, that lies so far on the way from a gradient's first to its last; 0 to 1 between them. */
+function along(line: readonly number[], t: number): number[] {
   const half = line.length / 2;
-  const along = (t: number) => line.slice(0, half).map((value, i) => value + t * (line[half + i] - value));
-  return { ...gradient, spread: 'pad', stops: all, line: [...along(from), ...along(to)] };
+  return line.slice(0, half).map((value, i) => value + t * (line[half + i] - value));
+}
+
+/** How much longer a line is made, of itself, where a step at its end has to lie within it. */
+const LONGER = 0.25;
+
+/**
+ * The gradient with steps at its very ends a little within them: a shading goes on beyond its ends with the value there,
+ * which at a step is that of one side. Nothing lies before the first of circles that begin at a point.
+ */
+function endsApart(gradient: Gradient): Gradient {
+  const { stops, line, radial } = gradient;
+  const stepsAt = (i: number, at: number) => Math.abs(stops[i].at - at) < HARD && Math.abs(stops[i + 1].at - at) < HARD;
+  let from = stepsAt(0, 0) ? -LONGER : 0;
+  const to = stepsAt(stops.length - 2, 1) ? 1 + LONGER : 1;
+  if (radial && from < 0) from = Math.max(from, -line[2] / Math.max(HARD, line[5] - line[2]));
+  if (from === 0 && to === 1) return gradient;
+  const moved = stops.map((stop) => ({ ...stop, at: (stop.at - from) / (to - from) }));
+  return { ...gradient, stops: moved, line: [...along(line, from), ...along(line, to)] };
 }
 
 /** Values between stops as a function of one number (ISO 32000-1 §7.10.3, §7.10.4). */
@@ -89,7 +113,7 @@ export function shadingPattern(
   toStream: Matrix,
   of: 'colour' | 'alpha',
 ): Ref {
-  const whole = unrolled(gradient, area);
+  const whole = endsApart(unrolled(gradient, area));
   const pattern = doc.ref({
     Type: 'Pattern',
     PatternType: 2,
@@ -100,8 +124,6 @@ export function shadingPattern(
   return pattern;
 }
 
-/** Stops so near to each other that their step is hard. */
-const HARD = 1e-6;
 /** With more bands than this a gradient is written as one shading. */
 const MOST_BANDS = 64;
 /** Decimals of outlines in gradient space, where the unit may be a whole box. */
@@ -121,15 +143,19 @@ export function paintedInBands(doc: Doc, gradient: Gradient, area: Bounds, of: '
   const [fx, fy, fr, cx, cy, r] = line;
   if (radial && !(r - fr > Math.hypot(cx - fx, cy - fy))) return null;
   const seen = transformBounds(invert(matrix), area);
-  const half = line.length / 2;
-  const along = (t: number) => line.slice(0, half).map((value, i) => value + t * (line[half + i] - value));
   const content = new Content();
   content.op(`${matrixText(matrix)} cm`);
-  for (const { from, to, stops } of bands.reverse()) {
-    const shading = doc.ref(shadingOf(doc, { ...whole, stops, line: [...along(from), ...along(to)] }, of));
+  for (const [i, { from, to, stops }] of [...bands.entries()].reverse()) {
+    const isLast = i === bands.length - 1;
+    // Within the first circle of a gradient that begins at a point there is nothing.
+    if (radial && !isLast && !(along(line, to)[2] > 0)) continue;
+    // What lies before the first stop or beyond the last is of one colour, wherever its line is.
+    const own = to > from ? [...along(line, from), ...along(line, to)] : line;
+    const shading = doc.ref(shadingOf(doc, { ...whole, stops, line: own }, of));
     shading.end();
-    const before =
-      to < 1 ? pathOperators(radial ? circle(along(to)) : sideBefore(along(to), line, seen), DECIMALS) : null;
+    const before = isLast
+      ? null
+      : pathOperators(radial ? circle(along(line, to)) : sideBefore(along(line, to), line, seen), DECIMALS);
     content.op(`q\n${before ? `${before}W n\n` : ''}/${content.name('Shading', shading)} sh\nQ`);
   }
   return content;
@@ -137,13 +163,13 @@ export function paintedInBands(doc: Doc, gradient: Gradient, area: Bounds, of: '
 
 type Band = { from: number; to: number; stops: Stop[] };
 
-/** Stops between hard steps, each band's places from 0 to 1 of its own. */
+/** Stops between hard steps, each band's places from 0 to 1 of its own; a step at an end makes a band without width. */
 function bandsOf(stops: readonly Stop[], of: 'colour' | 'alpha'): Band[] {
   const same = (a: Stop, b: Stop) =>
     of === 'alpha' ? a.alpha === b.alpha : a.rgb.every((value, i) => value === b.rgb[i]);
   const steps = stops.flatMap((stop, i) => {
     const next = stops[i + 1];
-    return next && next.at - stop.at < HARD && !same(stop, next) && next.at > HARD && stop.at < 1 - HARD ? [i] : [];
+    return next && next.at - stop.at < HARD && !same(stop, next) ? [i] : [];
   });
   return [...steps, stops.length - 1].map((last, i) => {
     const first = i === 0 ? 0 : steps[i - 1] + 1;

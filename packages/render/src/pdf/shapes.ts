@@ -228,8 +228,12 @@ function paintThroughAlpha(
   gs.end();
   const coloured = strokes ? null : paintedInBands(doc, gradient, area, 'colour');
   if (coloured) return fillWith(formObject(doc, coloured, area), gs, operators, content);
-  const pattern = shadingPattern(doc, gradient, area, place.toStream, 'colour');
-  content.op(
-    `q\n/${content.name('ExtGState', gs)} gs\n/Pattern ${strokes ? 'CS' : 'cs'} /${content.name('Pattern', pattern)} ${strokes ? 'SCN' : 'scn'}\n${state}${operators}\nQ`,
-  );
+  const pattern = shadingPattern(doc, gradient, area, strokes ? IDENTITY : place.toStream, 'colour');
+  const select = (to: Content) =>
+    `/Pattern ${strokes ? 'CS' : 'cs'} /${to.name('Pattern', pattern)} ${strokes ? 'SCN' : 'scn'}\n${state}${operators}`;
+  if (!strokes) return content.op(`q\n/${content.name('ExtGState', gs)} gs\n${select(content)}\nQ`);
+  // In a form of its own: a program that shows PDF cuts off the tips of a stroke painted through a mask.
+  const form = new Content();
+  form.op(select(form));
+  content.op(`q\n/${content.name('ExtGState', gs)} gs\n/${content.name('XObject', formObject(doc, form, area))} Do\nQ`);
 }

@@ -1,3 +1,4 @@
+import { INHERITED } from '@tolvik/core';
 import type { CustomPlugin, PluginInfo, XastElement, XastRoot } from 'svgo';
 
 /** What is inside one of these is never drawn where it stands, so that nothing can be moved into or out of it. */
@@ -30,14 +31,17 @@ const isBare = ({ attributes }: XastElement, ...names: string[]): boolean =>
 
 /**
  * Writes references as short as they can be (SVG 2 §5.6): a name for a name is the first name; a part that is drawn
- * as it is stands where it is drawn first, not among the definitions; a copy that was only moved says where it is. The
- * last step of the optimiser: once a copy stands in the drawing, nothing around it may change what it inherits.
+ * as it is stands where it is drawn first, not among the definitions; a copy that was only moved says where it is; that
+ * a part inherits need not be said, once nothing looks at it any more. The last step of the optimiser: once a copy stands in the drawing, nothing around it may change what it inherits.
  */
 export const shortReferences: CustomPlugin<PluginInfo> = {
   name: 'shortReferences',
   fn: (root) => {
     const { parts, uses } = look(root as XastRoot);
     if (uses.length === 0) return null;
+    for (const { node } of parts.values())
+      for (const [name, value] of Object.entries(node.attributes))
+        if (value === 'inherit' && INHERITED.has(name)) delete node.attributes[name];
     for (const [id, { node, parent }] of parts) {
       if (node.name !== 'use' || !isBare(node, 'id', HREF)) continue;
       for (const use of uses) if (refersTo(use.node) === id) use.node.attributes[HREF] = node.attributes[HREF];

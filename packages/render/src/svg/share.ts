@@ -1,4 +1,4 @@
-import { printTree, type TreeNode } from '@tolvik/core';
+import { INHERITED, printTree, type TreeNode } from '@tolvik/core';
 
 /** What a reference costs: `<use xlink:href="#a"/>`; its transform stands either way. */
 const REFERENCE = 24;
@@ -86,7 +86,8 @@ const MOST_ROWS = 8;
 
 /**
  * A composed SVG with parts that stand in it more than once written once (SVG 2 §5.6): copies that differ in nothing
- * but their transform. Null where that would save nothing.
+ * but their transform. Null where that would save nothing. A part says of what comes down into its copies that it
+ * inherits it: where it is written nothing does, and the optimiser goes by what is around.
  */
 export function withSharedParts(composed: TreeNode): TreeNode | null {
   const root = withRowsAsGroups(composed);
@@ -115,6 +116,19 @@ export function withSharedParts(composed: TreeNode): TreeNode | null {
   };
   for (let i = 0; i < ROUNDS; i++) counts = countAgain();
 
+  /** Of each part, what is said around its copies and comes down into them. */
+  const around = new Map<number, Set<string>>();
+  const lookAround = (node: TreeNode, said: readonly string[]): void => {
+    if (KEPT.has(node.tag)) return;
+    if (worth(node)) {
+      const { bare } = seen.get(node) as Seen;
+      around.set(bare, new Set([...(around.get(bare) ?? []), ...said]));
+    }
+    const own = Object.keys(node.attrs).filter((name) => INHERITED.has(name));
+    for (const child of node.children) lookAround(child, own.length > 0 ? [...said, ...own] : said);
+  };
+  lookAround(root, []);
+
   const shared = new Map<number, { id: string; node: TreeNode }>();
   const taken = new Set([...printTree(root).matchAll(/ id="([^"]*)"/g)].map((match) => match[1]));
   let next = 0;
@@ -133,7 +147,8 @@ export function withSharedParts(composed: TreeNode): TreeNode | null {
       if (!part) {
         part = { id: nextId(), node };
         shared.set(bare, part);
-        part.node = { ...node, attrs: { id: part.id, ...attrs }, children: node.children.map(replace) };
+        const inherits = Object.fromEntries([...(around.get(bare) ?? [])].map((name) => [name, 'inherit']));
+        part.node = { ...node, attrs: { id: part.id, ...inherits, ...attrs }, children: node.children.map(replace) };
       }
       return { tag: 'use', attrs: { 'xlink:href': `#${part.id}`, ...(transform ? { transform } : {}) }, children: [] };
     }
