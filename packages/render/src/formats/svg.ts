@@ -78,6 +78,9 @@ export function svgoConfig(
       ...(blends ? [] : (['moveElemsAttrsToGroup', 'moveGroupAttrsToElems', 'collapseGroups'] as const)),
       // Strokes that meet are drawn one over the other; as one path they would be drawn once, with other edges.
       ...(strokes ? [] : (['mergePaths'] as const)),
+      // Of many paths that became one, the group is of no use any more; nor is what was said against a group that is gone.
+      ...(strokes || blends ? [] : (['collapseGroups'] as const)),
+      ...(blends ? [] : (['removeUnknownsAndDefaults'] as const)),
       pathData,
       {
         name: 'convertTransform',
