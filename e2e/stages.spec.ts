@@ -27,6 +27,27 @@ test.describe('Shelf', () => {
     await expect(page.getByRole('link', { name: 'Quay', exact: true })).toBeVisible();
   });
 
+  test('many projects: the newest first, others as one comes to them, any of them found', async ({ page, app }) => {
+    const ids: string[] = [];
+    for (let i = 0; i < 150; i++) ids.push((await app.api<{ id: string }>('/projects', { name: `Quayside ${i}` })).id);
+    await page.goto('/');
+    const cards = page.getByRole('link', { name: /^Quayside \d+$/ });
+    await expect(cards.first()).toHaveText('Quayside 149');
+    expect(await cards.count()).toBeLessThan(150);
+    // By the wheel to their end.
+    await page.mouse.move(640, 500);
+    await expect(async () => {
+      await page.mouse.wheel(0, 3000);
+      await expect(page.getByRole('link', { name: 'Quayside 0', exact: true })).toBeInViewport({ timeout: 200 });
+    }).toPass();
+    await expect(cards).toHaveCount(150);
+    await page.reload();
+    await page.getByRole('searchbox', { name: 'Find a project' }).fill('quayside 7');
+    await expect(cards).toHaveCount(11);
+    await expect(cards.last()).toHaveText('Quayside 7');
+    for (const id of ids) await page.request.patch(`/api/projects/${id}`, { data: { deleted: true } });
+  });
+
   test('a project file saved and opened again is the same project', async ({ page, openProject, app }, info) => {
     const id = await openProject('Saved', ICONS);
     await page.goto('/');

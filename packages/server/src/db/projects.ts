@@ -1,4 +1,8 @@
+import { refuse } from '@tolvik/core';
 import type { Queryable } from './database';
+
+/** Projects on one shelf, which is told as a whole. */
+export const MOST_PROJECTS = 5000;
 
 export type ProjectRow = {
   id: string;
@@ -35,7 +39,7 @@ const SHELF = `
   SELECT p.id, p.name, p.version, p.created_at, p.updated_at, CASE WHEN p.counted_of = p.version THEN p.counts END AS counts,
     (SELECT json_build_object('number', d.number, 'version', d.version, 'at', d.finished_at, 'files', d.total)
        FROM deliveries d WHERE d.project_id = p.id AND d.state = 'done' ORDER BY d.number DESC LIMIT 1) AS last_delivery
-  FROM projects p WHERE p.deleted_at IS NULL ORDER BY p.created_at, p.id LIMIT 1000`;
+  FROM projects p WHERE p.deleted_at IS NULL ORDER BY p.created_at, p.id`;
 
 /** All projects with what stands in each; a large one is counted once for each of its versions. */
 export async function listProjects(db: Queryable): Promise<ShelfRow[]> {
@@ -73,8 +77,17 @@ export const keptCover = async (db: Queryable, id: string, of: string): Promise<
 export const keepCover = (db: Queryable, id: string, of: string, key: string) =>
   db.query('UPDATE projects SET cover_of = $2, cover_key = $3 WHERE id = $1', [id, of, key]);
 
-export const insertProject = (db: Queryable, id: string, name: string) =>
-  db.query('INSERT INTO projects (id, name) VALUES ($1, $2)', [id, name]);
+/** Refuses one more than a shelf holds. */
+export async function insertProject(db: Queryable, id: string, name: string): Promise<void> {
+  const { rowCount } = await db.query(
+    'INSERT INTO projects (id, name) SELECT $1, $2 WHERE (SELECT count(*) FROM projects WHERE deleted_at IS NULL) < $3',
+    [id, name, MOST_PROJECTS],
+  );
+  if (rowCount === 0)
+    refuse('shelf.full', `the shelf holds ${MOST_PROJECTS.toLocaleString('en')} projects`, {
+      accepted: 'a new project once another is deleted',
+    });
+}
 
 export const renameProject = (db: Queryable, id: string, name: string) =>
   db.query('UPDATE projects SET name = $2, updated_at = now() WHERE id = $1', [id, name]);

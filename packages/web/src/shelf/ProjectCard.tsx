@@ -55,6 +55,7 @@ export function ProjectCard({ project, onRename, onDuplicate, onDelete }: Props)
         <img
           src={`/api/projects/${id}/cover.png?v=${version}`}
           alt=""
+          loading="lazy"
           className="size-full object-cover"
           draggable={false}
         />

@@ -8,6 +8,7 @@ import { Mark } from '../ui/Mark';
 import { ProjectCard } from './ProjectCard';
 import { Room } from './Room';
 import { useShelf } from './use-shelf';
+import { useSome } from './use-some';
 
 /** All projects, as contact-sheet covers; files dropped here start a new one. */
 export function ShelfPage() {
@@ -43,7 +44,9 @@ export function ShelfPage() {
     const files = [...event.dataTransfer.files];
     if (files.length > 0) create.mutate(files);
   };
-  const projects = all.filter(({ name }) => name.toLowerCase().includes(find.trim().toLowerCase()));
+  // The newest first: with many, what one works on is seen at once.
+  const projects = [...all].reverse().filter(({ name }) => name.toLowerCase().includes(find.trim().toLowerCase()));
+  const { some, end } = useSome(projects);
 
   return (
     <div
@@ -96,15 +99,6 @@ export function ShelfPage() {
           </p>
         )}
         <ul className="grid grid-cols-[repeat(auto-fill,minmax(330px,1fr))] gap-[22px]">
-          {projects.map((project) => (
-            <ProjectCard
-              key={project.id}
-              project={project}
-              onRename={(name) => rename(project, name)}
-              onDuplicate={() => duplicate(project)}
-              onDelete={() => remove(project)}
-            />
-          ))}
           {!isPending && (
             <li>
               <button
@@ -119,6 +113,16 @@ export function ShelfPage() {
               </button>
             </li>
           )}
+          {some.map((project) => (
+            <ProjectCard
+              key={project.id}
+              project={project}
+              onRename={(name) => rename(project, name)}
+              onDuplicate={() => duplicate(project)}
+              onDelete={() => remove(project)}
+            />
+          ))}
+          {some.length < projects.length && <li ref={end} aria-hidden className="min-h-[250px]" />}
         </ul>
         {isPending && <p className="text-ink-2">Fetching projects…</p>}
         {!isPending && find && projects.length === 0 && (
