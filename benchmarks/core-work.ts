@@ -30,6 +30,15 @@ export function millisecondsOf(times: number, work: (i: number) => void): number
   return median(all);
 }
 
+/** A piece of work that nothing of ours has a part in, in ms: how fast the machine is just now. */
+export const machineMs = (): number =>
+  millisecondsOf(5, () => {
+    let seed = 1;
+    const numbers = Array.from({ length: 200_000 }, () => (seed = (seed * 48_271) % 2_147_483_647));
+    numbers.sort((a, b) => a - b);
+    if (JSON.parse(JSON.stringify(numbers)).length !== numbers.length) throw new Error('numbers were lost');
+  });
+
 /** A project in memory with an artboard a source, all following the measured outputs. */
 export function documentOf(sources: readonly Source[]): ProjectDocument {
   const doc = new ProjectDocument();

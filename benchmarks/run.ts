@@ -6,7 +6,7 @@ import { intoDocument } from '../scripts/parts/documents.mjs';
 import { freePort, root } from '../scripts/parts/machine.mjs';
 import { startPostgres } from '../scripts/parts/postgres.mjs';
 import { bareLibraries, pdfAgainstConverter, processPerFile } from './against';
-import { layersReplaced, median, planAndChecks } from './core-work';
+import { layersReplaced, machineMs, median, planAndChecks } from './core-work';
 import { benchFrames } from './frames';
 import { sentToIntake, startIntakes, watched } from './handover';
 import { proofFirstScreen, proofScroll } from './in-browser';
@@ -19,6 +19,8 @@ import { startServerProcess } from './server-process';
  */
 const PIECES = Number(process.env.PIECES ?? 1000);
 const SAMPLE_OF_PROCESSES = 60;
+/** The machine gets faster and slower within a minute: what is held against each other is measured by turns, so often. */
+const TURNS = 3;
 const now = () => performance.now() / 1000;
 
 const icons = join(dirname(createRequire(import.meta.url).resolve('lucide-static/package.json')), 'icons');
@@ -41,6 +43,7 @@ const row = (what: string, value: string, goal: string, met: boolean) => {
 
 try {
   console.log(`${PIECES} icons × 6 outputs, ${server.workers} workers\n`);
+  const machine = [machineMs()];
   const bringInFrom = now();
   const projectId = await server.projectOf(sources);
   const bringIn = now() - bringInFrom;
@@ -57,18 +60,25 @@ try {
         `#${(Number.parseInt(colour, 16) + Math.floor(i / all.length)).toString(16).padStart(6, '0')}`,
       ),
     }));
-  const twice = inColour(PIECES * 2, '203040');
-  const second = await server.deliver(await server.projectOf(twice));
-  const fourfold = await server.deliver(await server.projectOf(inColour(PIECES * 4, '402030')));
-  const bare = await bareLibraries(twice, server.workers);
-  const single = await processPerFile(sources.slice(0, Math.ceil(SAMPLE_OF_PROCESSES / 6)), folder);
+  const turns: { rate: number; bare: number }[] = [];
   const files = PIECES * 2 * 6;
-  const rate = files / second.seconds;
+  for (let i = 0; i < TURNS; i++) {
+    const twice = inColour(PIECES * 2, `20304${i * 4}`);
+    const { seconds, failed } = await server.deliver(await server.projectOf(twice));
+    if (failed > 0) throw new Error(`${failed} files failed`);
+    turns.push({ rate: files / seconds, bare: files / (await bareLibraries(twice, server.workers)) });
+  }
+  const rate = median(turns.map((turn) => turn.rate));
+  const bare = median(turns.map((turn) => turn.bare));
+  const against = median(turns.map((turn) => turn.rate / turn.bare));
+  machine.push(machineMs());
+  const fourfold = await server.deliver(await server.projectOf(inColour(PIECES * 4, '402030')));
+  const single = await processPerFile(sources.slice(0, Math.ceil(SAMPLE_OF_PROCESSES / 6)), folder);
 
   row('bring in 1,000 files, s', bringIn.toFixed(2), '≤ 20 (500 in 10)', bringIn <= (20 * PIECES) / 1000);
   row('files a second: product', rate.toFixed(0), '', first.failed === 0);
-  row('files a second: bare libraries, as many workers', (files / bare).toFixed(0), '', true);
-  row('product against bare libraries', (rate / (files / bare)).toFixed(2), '≥ 0.90', rate / (files / bare) >= 0.9);
+  row('files a second: bare libraries, as many workers', bare.toFixed(0), '', true);
+  row('product against bare libraries, by turns', against.toFixed(2), '≥ 0.90', against >= 0.9);
   const growth = fourfold.seconds / (4 * first.seconds);
   row('four times as many files, of linear', growth.toFixed(2), '≤ 1.05', growth <= 1.05);
   const pdfs = await pdfAgainstConverter(sources.slice(0, 400));
@@ -182,9 +192,9 @@ try {
     crowd.all.p95 <= 50,
   );
   const small = await server.projectOf(sources.slice(0, 10));
-  const against: number[] = [];
-  for (let i = 0; i < 5; i++) against.push((await server.editSeconds(many)) / (await server.editSeconds(small)));
-  const edits = median(against);
+  const pairs: number[] = [];
+  for (let i = 0; i < 5; i++) pairs.push((await server.editSeconds(many)) / (await server.editSeconds(small)));
+  const edits = median(pairs);
   row('one edit in 3,000 artboards against one in 10', edits.toFixed(2), '≤ 1.5', edits <= 1.5);
 
   const huge = await server.projectOf(inColour(PIECES * 10, '305020'));
@@ -212,6 +222,13 @@ try {
     `${((sent.taken + sent.refused) / sent.seconds).toFixed(0)} (${sent.refused} refused)`,
     '',
     sent.taken > 0,
+  );
+  machine.push(machineMs());
+  row(
+    'this machine: a piece of work that is none of ours, now and then, ms',
+    machine.map((ms) => ms.toFixed(0)).join(', '),
+    '',
+    true,
   );
 } finally {
   await server.close();
