@@ -12,6 +12,7 @@ import {
 import { prepareEdit } from '../src/db/prepared-edit';
 import { applyEdit, readChanges } from '../src/db/records';
 import { claimFiles } from '../src/db/workers';
+import { ownDatabase } from './running';
 
 /** Far fewer than the large project has of anything, and more than an edit of two layers has to look at. */
 const FEW = 60;
@@ -59,7 +60,7 @@ const layer = (id: string, parentId: string) =>
   ({ id, kind: 'layer', name: 'l', parentId }) as unknown as ProjectRecord;
 
 beforeAll(async () => {
-  db = connect(process.env.TEST_DATABASE_URL ?? '', () => {});
+  db = connect(await ownDatabase(), () => {});
   await migrate(db);
   // What the database knows of its tables is from when there was one small project; the large one came later.
   await project('small', 3);

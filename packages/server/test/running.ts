@@ -7,23 +7,28 @@ import { type Running, readConfig, startServer } from '../src';
 process.env.TOLVIK_LOG ??= 'silent';
 const DIST = join(__dirname, '../../../dist');
 
-/** A server on a database of its own in the tests' PostgreSQL. */
-export async function startOnOwnDatabase(
-  env: Record<string, string> = {},
-): Promise<{ running: Running; url: string; databaseUrl: string; close(): Promise<void> }> {
+/** The address of a new database in the tests' PostgreSQL, which no other test knows. */
+export async function ownDatabase(): Promise<string> {
   const admin = new URL(process.env.TEST_DATABASE_URL ?? '');
   const name = `t_${randomBytes(6).toString('hex')}`;
   const client = new pg.Client({ connectionString: admin.href });
   await client.connect();
   await client.query(`CREATE DATABASE ${name}`);
   await client.end();
-  const own = new URL(admin.href);
-  own.pathname = `/${name}`;
+  admin.pathname = `/${name}`;
+  return admin.href;
+}
+
+/** A server on a database of its own in the tests' PostgreSQL. */
+export async function startOnOwnDatabase(
+  env: Record<string, string> = {},
+): Promise<{ running: Running; url: string; databaseUrl: string; close(): Promise<void> }> {
+  const databaseUrl = await ownDatabase();
   const running = await startServer(
-    readConfig({ PORT: '0', DATABASE_URL: own.href, TOLVIK_DIST: DIST, TOLVIK_WORKERS: '2', ...env }),
+    readConfig({ PORT: '0', DATABASE_URL: databaseUrl, TOLVIK_DIST: DIST, TOLVIK_WORKERS: '2', ...env }),
     __filename,
   );
-  return { running, url: `http://127.0.0.1:${running.port}`, databaseUrl: own.href, close: () => running.close() };
+  return { running, url: `http://127.0.0.1:${running.port}`, databaseUrl, close: () => running.close() };
 }
 
 // biome-ignore lint/suspicious/noExplicitAny: answers are looked into freely in tests
