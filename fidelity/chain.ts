@@ -49,8 +49,9 @@ export const saysSize = (bytes: Uint8Array): boolean =>
   );
 
 /**
- * The width in px of a picture with at most `side` px on its longest side, and an eighth less, of which the other side is
- * nearest to whole px: a file keeps proportions and has its last row in part, each judge stretches or moves it otherwise.
+ * The width in px at which a picture is compared: of those with a longest side from seven eighths of `side` to `side` px,
+ * the one whose other side is nearest to whole px. Between two, a file keeps its proportions and covers its last row in
+ * part, while each judge stretches or moves it in its own way.
  */
 export function wholeWidth(width: number, height: number, side: number): number {
   const [longest, shortest] = [Math.max(width, height), Math.min(width, height)];

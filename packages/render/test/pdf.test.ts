@@ -173,6 +173,23 @@ test('PDF and PNG of any drawing agree', async () => {
   );
 }, 300_000);
 
+test.each([
+  [5, 25],
+  [25, 2],
+  [0, 25],
+])('no circle of a gradient with steps at its ends has a radius below nothing: from %i to %i', async (fr, r) => {
+  const stops = [0, 0, 1, 1].map(
+    (at, i) => `<stop offset="${at}" stop-color="${['#d22', '#eb3', '#15a', '#063'][i]}"/>`,
+  );
+  const stroked = `<radialGradient id="g" gradientUnits="userSpaceOnUse" cx="12" cy="12" fr="${fr}" r="${r}">${stops.join('')}</radialGradient><path d="M2 2h20v9" fill="none" stroke="url(#g)" stroke-width="3"/>`;
+  const text = (await renderFile(job('pdf', 24, stroked))).bytes.toString('latin1');
+  const coords = [...text.matchAll(/\/ShadingType 3[\s\S]*?\/Coords \[([^\]]*)\]/g)].map((match) =>
+    match[1].split(' ').map(Number),
+  );
+  expect(coords.length).toBeGreaterThan(0);
+  for (const [, , from, , , to] of coords) expect(Math.min(from, to)).toBeGreaterThanOrEqual(-1e-9);
+});
+
 describe('definitions that lean on each other', () => {
   const nested = (count: number) =>
     Array.from(

@@ -59,14 +59,19 @@ const LONGER = 0.25;
 
 /**
  * The gradient with steps at its very ends a little within them: a shading goes on beyond its ends with the value there,
- * which at a step is that of one side. Nothing lies before the first of circles that begin at a point.
+ * which at a step is that of one side. Circles end where they have no radius.
  */
 function endsApart(gradient: Gradient): Gradient {
   const { stops, line, radial } = gradient;
   const stepsAt = (i: number, at: number) => Math.abs(stops[i].at - at) < HARD && Math.abs(stops[i + 1].at - at) < HARD;
   let from = stepsAt(0, 0) ? -LONGER : 0;
-  const to = stepsAt(stops.length - 2, 1) ? 1 + LONGER : 1;
-  if (radial && from < 0) from = Math.max(from, -line[2] / Math.max(HARD, line[5] - line[2]));
+  let to = stepsAt(stops.length - 2, 1) ? 1 + LONGER : 1;
+  if (radial) {
+    const [, , fr, , , r] = line;
+    const pointAt = fr / (fr - r);
+    if (r > fr) from = Math.max(from, pointAt);
+    else if (r < fr) to = Math.min(to, pointAt);
+  }
   if (from === 0 && to === 1) return gradient;
   const moved = stops.map((stop) => ({ ...stop, at: (stop.at - from) / (to - from) }));
   return { ...gradient, stops: moved, line: [...along(line, from), ...along(line, to)] };

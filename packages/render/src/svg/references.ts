@@ -32,7 +32,8 @@ const isBare = ({ attributes }: XastElement, ...names: string[]): boolean =>
 /**
  * Writes references as short as they can be (SVG 2 §5.6): a name for a name is the first name; a part that is drawn
  * as it is stands where it is drawn first, not among the definitions; a copy that was only moved says where it is; that
- * a part inherits need not be said, once nothing looks at it any more. The last step of the optimiser: once a copy stands in the drawing, nothing around it may change what it inherits.
+ * a part inherits need not be said, once nothing looks at it any more. The last step of the optimiser: once a copy stands
+ * in the drawing, nothing around it may change what it inherits.
  */
 export const shortReferences: CustomPlugin<PluginInfo> = {
   name: 'shortReferences',

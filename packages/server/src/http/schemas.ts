@@ -1,5 +1,6 @@
 import { ACTS, MAX_VERSION, outputSettings, recordId, recordName } from '@tolvik/core';
 import { z } from 'zod';
+import { LARGE_SIDE } from '../projects/open-project';
 
 export const newProject = z
   .object({
@@ -72,7 +73,7 @@ export const listOfActs = () =>
 /** Whether a picture is to be looked at by itself, as large as a window: then its longest side, in px. */
 export const sideWhenLarge = z
   .literal('1')
-  .transform(() => 1600)
+  .transform(() => LARGE_SIDE)
   .optional();
 
 /** A page of a file that has several, from 1. */

@@ -96,9 +96,9 @@ export type DeliveryStart = {
   hashes: string[];
 };
 
-/** How large the picture of a vector file is drawn for the Proof, at the most; and that of a page of paper, which has words. */
+/** How large the picture of a vector file is drawn for the Proof, at the most; and one that fills a window, or of a page of paper, which has words. */
 const PICTURE_SIDE = 512;
-const PAPER_SIDE = 1600;
+export const LARGE_SIDE = 1600;
 export const pictureKey = (key: string, side?: number): string => `${key}-picture${side ? `-${side}` : ''}`;
 /** Artboards of which it is remembered where their colours meet. */
 const MEASURED_AT_MOST = 2_000;
@@ -235,7 +235,7 @@ export class OpenProject {
     const made = this.composed(cell, file);
     const onPaper = 'sheet' in file && !!file.sheet;
     const longest = Math.max(file.widthPx, file.heightPx);
-    const scale = side ? side / longest : Math.min((onPaper ? PAPER_SIDE : PICTURE_SIDE) / longest, 4);
+    const scale = side ? side / longest : Math.min((onPaper ? LARGE_SIDE : PICTURE_SIDE) / longest, 4);
     const [widthPx, heightPx] = [
       Math.max(1, Math.round(file.widthPx * scale)),
       Math.max(1, Math.round(file.heightPx * scale)),

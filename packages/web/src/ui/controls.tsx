@@ -1,5 +1,5 @@
 import { RadioGroup } from 'radix-ui';
-import type { ComponentProps, MouseEventHandler, ReactNode } from 'react';
+import type { ComponentProps, MouseEvent, ReactNode } from 'react';
 
 type ButtonProps = ComponentProps<'button'> & { kind?: 'plain' | 'go' | 'danger' | 'bare'; small?: boolean };
 
@@ -14,9 +14,9 @@ const KINDS = {
  * For a button that has nothing to do now: it says so and does nothing, and keeps the focus that it has. One that is
  * disabled when it was pressed loses it, and the keys go where nobody hears them.
  */
-export const idleWhen = (idle: boolean | undefined, onClick: MouseEventHandler<HTMLButtonElement> | undefined) => ({
+export const idleWhen = (idle: boolean | undefined, onClick: ButtonProps['onClick']) => ({
   'aria-disabled': idle || undefined,
-  onClick: idle ? (((event) => event.preventDefault()) as MouseEventHandler<HTMLButtonElement>) : onClick,
+  onClick: idle ? (event: MouseEvent<HTMLButtonElement>) => event.preventDefault() : onClick,
 });
 
 export function Button({ kind = 'plain', small, disabled, onClick, className = '', ...rest }: ButtonProps) {
