@@ -374,7 +374,9 @@ test('a slice whose layer is deleted says so and can keep its region', async ({ 
   await page.keyboard.press('Delete');
   await page.getByRole('button', { name: 'Keep its region' }).first().click();
   await page.getByRole('tab', { name: /^Pieces/ }).click();
-  await expect(pieceRow(page, 'block')).toContainText('slice, 8 × 8');
+  await pieceRow(page, 'block').click();
+  for (const side of ['width', 'height'])
+    await expect(page.getByRole('textbox', { name: side, exact: true })).toHaveValue('8');
 });
 
 test('one colour is changed everywhere, and what looks alike is picked', async ({ page, app, openProject }) => {
