@@ -1,5 +1,5 @@
 import { type ChildProcess, fork } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { test as base, expect, type Page } from '@playwright/test';
@@ -11,6 +11,8 @@ export type App = {
   url: string;
   stopServer(signal?: NodeJS.Signals): Promise<void>;
   startServer(): Promise<void>;
+  /** Holds the processes that draw, so that what is being made stays so, or lets them go on. */
+  holdDrawing(held: boolean): void;
   stopDatabase(): Promise<void>;
   startDatabase(): Promise<void>;
   api<T>(path: string, json?: unknown): Promise<T>;
@@ -76,6 +78,9 @@ export const test = base.extend<
           going.kill(signal);
           await gone;
         },
+        holdDrawing(held) {
+          for (const pid of childrenOf(server?.pid)) process.kill(pid, held ? 'SIGSTOP' : 'SIGCONT');
+        },
         stopDatabase: () => postgres.stop(),
         async startDatabase() {
           postgres = await startPostgres({ folder, port: databasePort, durable: false });
@@ -114,6 +119,14 @@ export const test = base.extend<
     });
   },
 });
+
+/** The processes that one started. */
+function childrenOf(pid: number | undefined): number[] {
+  const tasks = `/proc/${pid}/task`;
+  return readdirSync(tasks).flatMap((task) =>
+    readFileSync(`${tasks}/${task}/children`, 'utf8').split(' ').filter(Boolean).map(Number),
+  );
+}
 
 export { expect };
 

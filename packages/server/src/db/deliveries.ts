@@ -1,5 +1,9 @@
+import { refuse } from '@tolvik/core';
 import type { Measured } from '@tolvik/render';
 import { BY_ROW, type Queryable } from './database';
+
+/** Deliveries that a project keeps at the most. */
+export const MOST_DELIVERIES = 5000;
 
 export type DeliveryRow = {
   id: string;
@@ -43,11 +47,8 @@ export type NewDeliveryFile = Omit<DeliveryFileRow, 'state' | 'error' | 'measure
 };
 
 export const listDeliveries = async (db: Queryable, projectId: string): Promise<DeliveryRow[]> =>
-  (
-    await db.query<DeliveryRow>('SELECT * FROM deliveries WHERE project_id = $1 ORDER BY number DESC LIMIT 200', [
-      projectId,
-    ])
-  ).rows;
+  (await db.query<DeliveryRow>('SELECT * FROM deliveries WHERE project_id = $1 ORDER BY number DESC', [projectId]))
+    .rows;
 
 export const findDelivery = async (db: Queryable, id: string): Promise<DeliveryRow | undefined> =>
   (await db.query<DeliveryRow>('SELECT * FROM deliveries WHERE id = $1', [id])).rows[0];
@@ -77,24 +78,45 @@ export const lastDone = async (db: Queryable, projectId: string): Promise<Delive
     )
   ).rows[0];
 
-export async function insertDelivery(
+/**
+ * The number of the next delivery of a project, which no other had or gets. Refuses one more than is kept, but of
+ * deliveries that edits make: each takes the place of the one before.
+ */
+export async function nextDeliveryNumber(db: Queryable, projectId: string, byEdit: boolean): Promise<number> {
+  const { rows } = await db.query<{ number: number }>(
+    `UPDATE projects SET last_delivery_number = last_delivery_number + 1
+     WHERE id = $1 AND ($2 OR (SELECT count(*) FROM deliveries WHERE project_id = $1) < $3)
+     RETURNING last_delivery_number AS number`,
+    [projectId, byEdit, MOST_DELIVERIES],
+  );
+  return (
+    rows[0]?.number ??
+    refuse('deliveries.full', `the project keeps ${MOST_DELIVERIES.toLocaleString('en')} deliveries`, {
+      accepted: 'a new delivery once another is deleted',
+    })
+  );
+}
+
+export const insertDelivery = (
   db: Queryable,
   delivery: {
     id: string;
     projectId: string;
+    number: number;
     version: number;
     whole: boolean;
     byEdit: boolean;
     snapshot: string;
     total: number;
   },
-): Promise<number> {
-  const { rows } = await db.query<{ number: number }>(
+) =>
+  db.query(
     `INSERT INTO deliveries (id, project_id, number, state, version, whole, snapshot, total, by_edit)
-     SELECT $1, $2, coalesce(max(number), 0) + 1, 'running', $3, $4, $5, $6, $7 FROM deliveries WHERE project_id = $2 RETURNING number`,
+     VALUES ($1, $2, $3, 'running', $4, $5, $6, $7, $8)`,
     [
       delivery.id,
       delivery.projectId,
+      delivery.number,
       delivery.version,
       delivery.whole,
       delivery.snapshot,
@@ -102,8 +124,6 @@ export async function insertDelivery(
       delivery.byEdit,
     ],
   );
-  return rows[0].number;
-}
 
 /** All rows of a delivery in one statement; what is rendered already is made from the start. Answers the positions that wait. */
 export async function insertDeliveryFiles(

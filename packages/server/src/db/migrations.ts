@@ -216,4 +216,10 @@ export const MIGRATIONS: readonly string[] = [
   ALTER TABLE edits ALTER COLUMN project_id TYPE text, ALTER COLUMN project_id SET STATISTICS 0;
   ALTER TABLE delivery_files ALTER COLUMN delivery_id TYPE text, ALTER COLUMN delivery_id SET STATISTICS 0;
   `,
+  `
+  -- A delivery's number is given once: not again when the newest is deleted, nor to two that begin in one moment.
+  ALTER TABLE projects ADD COLUMN last_delivery_number integer NOT NULL DEFAULT 0;
+  UPDATE projects p SET last_delivery_number = d.number
+    FROM (SELECT project_id, max(number) AS number FROM deliveries GROUP BY project_id) AS d WHERE d.project_id = p.id;
+  `,
 ];

@@ -16,6 +16,7 @@ import {
   insertDeliveryFiles,
   markFiles,
   newestDelivery,
+  nextDeliveryNumber,
   runningDeliveries,
   setDeliveryState,
 } from '../db/deliveries';
@@ -97,10 +98,13 @@ export class Deliveries {
     const { version, files, records, hashes } = await this.planned(project, chosen);
     const snapshot = await this.keepSnapshot(project.id, version, records);
     const id = newId();
+    // By itself: within the transaction, edits would wait until all rows of the delivery are there.
+    const number = await nextDeliveryNumber(this.db, project.id, byEdit);
     const waiting = await transaction(this.db, async (client) => {
-      const number = await insertDelivery(client, {
+      await insertDelivery(client, {
         id,
         projectId: project.id,
+        number,
         version,
         whole: !chosen.pieceIds && !chosen.outputIds,
         byEdit,

@@ -1,5 +1,5 @@
 import { type QueryClient, useQuery, useQueryClient } from '@tanstack/react-query';
-import { Suspense, useEffect, useState } from 'react';
+import { Suspense, useEffect, useRef, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { request } from '../api/client';
 import type { Delivery, DeliveryDetail as DeliveryDetailOf } from '../api/types';
@@ -8,6 +8,7 @@ import { useSession } from '../project/context';
 import { Arriving } from '../ui/Arriving';
 import { Button } from '../ui/controls';
 import { part } from '../ui/part';
+import { useSome } from '../ui/use-some';
 import { count, weight, when } from '../ui/words';
 import { DeliveryDetail } from './DeliveryDetail';
 import { ReceiverList } from './receivers/ReceiverList';
@@ -31,6 +32,16 @@ export function DeliveriesPage() {
   });
   const list = data?.deliveries ?? [];
   const shown = deliveryId ?? list[0]?.id;
+  const { some, end } = useSome(
+    list,
+    list.findIndex((each) => each.id === shown),
+  );
+  const current = useRef<HTMLAnchorElement>(null);
+  const isHere = data !== undefined;
+  // Whoever comes by an address sees where in the list it is.
+  useEffect(() => {
+    if (isHere && deliveryId) current.current?.scrollIntoView({ block: 'nearest' });
+  }, [isHere, deliveryId]);
   const unknown = !!live && !!data && !data.deliveries.some((each) => each.id === live.id);
   useEffect(() => {
     if (unknown) void askAnew(queries, ['deliveries', id]);
@@ -71,13 +82,14 @@ export function DeliveriesPage() {
         <Suspense fallback={<Arriving />}>{figures && <FiguresSheet onClose={() => setFigures(false)} />}</Suspense>
         {data && list.length === 0 && <p className="p-3.5 text-ink-2">Nothing was exported yet.</p>}
         <ul>
-          {list.map((each, i) => {
+          {some.map((each, i) => {
             const now = live?.id === each.id ? { ...each, ...live } : each;
             return (
               <li key={each.id}>
                 <Link
                   // The newest that an edit made gives way to the next: what is looked at is the newest.
                   to={`/projects/${id}/deliveries${each.byEdit && i === 0 ? '' : `/${each.id}`}`}
+                  ref={each.id === shown ? current : undefined}
                   aria-current={each.id === shown ? 'page' : undefined}
                   className={`block border-line border-b px-3.5 py-2.5 leading-[1.4] focus-visible:-outline-offset-2 ${each.id === shown ? 'bg-spruce-pale' : 'hover:bg-rail'}`}
                 >
@@ -102,6 +114,7 @@ export function DeliveriesPage() {
             );
           })}
         </ul>
+        {some.length < list.length && <div ref={end} className="min-h-14 flex-none" />}
       </aside>
       {shown ? (
         <DeliveryDetail key={shown} id={shown} others={list} />

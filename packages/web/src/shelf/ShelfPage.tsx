@@ -5,10 +5,10 @@ import { type Command, showCommands, useCommands } from '../commands/commands';
 import { HelpButton } from '../commands/HelpButton';
 import { Button } from '../ui/controls';
 import { Mark } from '../ui/Mark';
+import { useSome } from '../ui/use-some';
 import { ProjectCard } from './ProjectCard';
 import { Room } from './Room';
 import { useShelf } from './use-shelf';
-import { useSome } from './use-some';
 
 /** All projects, as contact-sheet covers; files dropped here start a new one. */
 export function ShelfPage() {

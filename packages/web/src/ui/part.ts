@@ -1,3 +1,4 @@
+import { several } from '@tolvik/core';
 import { type ComponentType, createElement, lazy, useState } from 'react';
 
 const AGAIN_AFTER_MS = 2000;
@@ -46,7 +47,9 @@ export async function fetched<Code>(load: () => Promise<Code>): Promise<Code> {
   }
 }
 
+/** Parts fetched at once: of the six connections that a browser opens, most are left for what a person asks for. */
+const AT_ONCE = 2;
+
 /** Fetches the code of every part that there is so far, so that it is at hand whatever becomes of the server. */
-export function fetchParts(): Promise<unknown> {
-  return Promise.all(waiting.splice(0).map((fetch) => fetch()));
-}
+export const fetchParts = (): Promise<void> =>
+  several(waiting.splice(0), AT_ONCE, async (fetch) => void (await fetch()));
