@@ -37,6 +37,7 @@ export default {
     '<rootDir>/fidelity/test/**/*.test.ts',
   ],
   testEnvironment: 'node',
+  testSequencer: '<rootDir>/scripts/jest-order.mjs',
   // Tests wait for states and not for times, so that no core has to be left over for anybody.
   maxWorkers: '100%',
   // Globals are looked up through the sandbox each time, which is most of the time of loops over pixels.

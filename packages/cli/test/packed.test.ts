@@ -6,24 +6,22 @@ import { PNG } from 'pngjs';
 import { icon } from '../../server/test/running';
 
 const root = join(__dirname, '../../..');
-let at: string;
+const own = mkdtempSync(join(tmpdir(), 'tolvik-packed-'));
+const at = join(own, 'project');
 beforeAll(() => {
-  at = mkdtempSync(join(tmpdir(), 'tolvik-packed-'));
-  const packed = execFileSync(process.execPath, [join(root, 'scripts/pack.mjs'), at], { encoding: 'utf8' })
+  const packed = execFileSync(process.execPath, [join(root, 'scripts/pack.mjs'), own], { encoding: 'utf8' })
     .trim()
     .split('\n')
     .at(-1) as string;
-  const folder = join(at, 'project');
-  mkdirSync(folder);
-  writeFileSync(join(folder, 'package.json'), '{ "name": "somebody-elses", "private": true }');
+  mkdirSync(at);
+  writeFileSync(join(at, 'package.json'), '{ "name": "somebody-elses", "private": true }');
   // Nothing of this repository is above it: what it needs it has to bring or to ask for.
   execFileSync('npm', ['install', packed, '--prefer-offline', '--no-audit', '--no-fund', '--loglevel=error'], {
-    cwd: folder,
+    cwd: at,
     stdio: 'pipe',
   });
-  at = folder;
 }, 600_000);
-afterAll(() => rmSync(join(at, '..'), { recursive: true, force: true }));
+afterAll(() => rmSync(own, { recursive: true, force: true }));
 
 const tolvik = (...args: string[]) =>
   spawnSync(join(at, 'node_modules/.bin/tolvik'), args, { cwd: at, encoding: 'utf8' });

@@ -11,7 +11,8 @@ import {
   type TreeNode,
   viewBoxTransform,
 } from '@tolvik/core';
-import { type Config, optimize } from 'svgo';
+// One file of it; the other entry reads hundreds, and looks for settings on the disk.
+import { type Config, optimize } from 'svgo/browser';
 import type { Rendered, RenderJob } from '../job';
 import { seenWhenDrawn } from '../seen';
 import { withoutPageClips } from '../svg/page-clips';
