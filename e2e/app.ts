@@ -74,6 +74,7 @@ export const test = base.extend<
         async stopServer(signal = 'SIGTERM') {
           const going = server;
           if (going?.exitCode !== null || going.signalCode !== null) return;
+          app.holdDrawing(false);
           const gone = new Promise((resolve) => going.once('exit', resolve));
           going.kill(signal);
           await gone;

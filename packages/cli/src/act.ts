@@ -1,5 +1,6 @@
 import { readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { ACTS, actNamed, count, decodeText, parseTable, performRequest, refuse, writeProjectFile } from '@tolvik/core';
+import { inTurn } from '@tolvik/folders';
 import { open } from './source';
 
 export type ActCall = {
@@ -35,8 +36,14 @@ function settingsOf(said: readonly string[]): Record<string, unknown> {
   );
 }
 
-/** Does an act to a project file and writes it: in its place, or to `out`. */
-export async function act(call: ActCall): Promise<number> {
+/** Does an act to a project file and writes it: in its place, or to `out`. What another does to that file comes first or after. */
+export function act(call: ActCall): Promise<number> {
+  const target = call.out ?? call.source;
+  const waits = () => process.stderr.write(`another act changes ${target}: this one waits for its end\n`);
+  return inTurn(target, () => actAlone(call, target), waits);
+}
+
+async function actAlone(call: ActCall, target: string): Promise<number> {
   const { name } = actNamed(call.act);
   const {
     doc,
@@ -64,7 +71,6 @@ export async function act(call: ActCall): Promise<number> {
   process.stderr.write(
     `${label}: ${count(puts.length, 'record')} changed, ${removes.length.toLocaleString('en')} removed\n`,
   );
-  const target = call.out ?? call.source;
   const part = `${target}.part`;
   writeFileSync(
     part,

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
-import { type IntakeRules, Refusal, readRules, refuse } from '@tolvik/core';
+import { type IntakeRules, Refusal, readRules, refuse, SPEC_LIBRARY } from '@tolvik/core';
 import { act, acts } from './act';
 import { check } from './check';
 import { exportFiles } from './export';
@@ -22,7 +22,8 @@ const USAGE = `tolvik: from a project file, or from SVG files and a spec, to eve
 
 SOURCE is a project file saved by Tolvik, an SVG file, or a folder of SVG files.
 --spec takes a spec of the project by its name, or a ready-made one (needed for plain SVG files):
-  web, app, density, handover, cards, tiles, print, favicon; or a spec that was saved as a file (NAME.json).
+  ${SPEC_LIBRARY.map(({ key }) => key).join(', ')};
+  or a spec that was saved as a file (NAME.json).
 --rules takes a file of what a receiver takes (docs/intake-rules.schema.json): check tells what breaks them, export writes none of it.
 export writes only what differs. --receipt keeps delivery.json beside the files: what is left over from before is listed,
   or taken away with --leftovers remove; what somebody else put or changed is told, and replaced only with --replace.

@@ -10,7 +10,7 @@ import {
   several,
   type WrittenFacts,
 } from '@tolvik/core';
-import type { SeenThere } from '@tolvik/folders';
+import { inTurn, type SeenThere } from '@tolvik/folders';
 import { RenderPool, renderJob, shippedFonts } from '@tolvik/render';
 import { IntoFolder } from './into-folder';
 import { RENDER_CHILD } from './render-child-path';
@@ -65,8 +65,17 @@ export class Maker {
     return this.pool.close();
   }
 
-  /** A file that fails is told, and the others go on. */
-  async make({ name, doc, pictures, files, plan }: Opened, options: MakeOptions, tell: Telling): Promise<Made> {
+  /** A file that fails is told, and the others go on. While another process writes to the folder, this one waits. */
+  make(opened: Opened, options: MakeOptions, tell: Telling): Promise<Made> {
+    const waits = () => tell.trouble(`another export writes to ${options.out}: this one waits for its end`);
+    return inTurn(options.out, () => this.makeAlone(opened, options, tell), waits);
+  }
+
+  private async makeAlone(
+    { name, doc, pictures, files, plan }: Opened,
+    options: MakeOptions,
+    tell: Telling,
+  ): Promise<Made> {
     const { rules } = options;
     const find = (hash: string) => pictures.get(hash);
     const fonts = documentFonts(doc, shippedFonts(import.meta.url), (hash) => find(hash)?.bytes);

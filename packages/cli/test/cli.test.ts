@@ -4,6 +4,7 @@ import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { SPEC_LIBRARY } from '@tolvik/core';
 import { PNG } from 'pngjs';
 import yazl from 'yazl';
 import { client, icon, startOnOwnDatabase } from '../../server/test/running';
@@ -38,6 +39,12 @@ test('list says what would be made', () => {
     ['boat@2x.png', '48 x 48 px'],
   ]);
   expect(status).toBe(0);
+});
+
+test('help names every spec that is ready-made', () => {
+  const { stdout, status } = tolvik('--help');
+  expect(status).toBe(0);
+  for (const { key } of SPEC_LIBRARY) expect(stdout).toMatch(new RegExp(`\\b${key}[,;]`));
 });
 
 test('export writes them, and picks by number', () => {
