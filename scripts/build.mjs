@@ -33,7 +33,8 @@ const BUNDLED = new Set([
   'svgpath',
   'zod',
 ]);
-const packageOf = (path) => /^(?:@[^/]+\/)?[^/]+/.exec(path)[0];
+/** "@scope/name/part" as the package it is in. */
+export const packageOf = (path) => /^(?:@[^/]+\/)?[^/]+/.exec(path)[0];
 
 const { TOLVIK_LANGUAGE: spoken = 'en' } = process.env;
 const otherWords = spoken === 'en' ? undefined : speaking(spoken, language(root, spoken));

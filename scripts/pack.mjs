@@ -14,15 +14,13 @@ checkNode();
 installPackages();
 // Only now: on a machine that had nothing they were not there.
 const { build } = await import('esbuild');
-const { nodeBuild } = await import('./build.mjs');
+const { nodeBuild, packageOf } = await import('./build.mjs');
 
 const root = fileURLToPath(new URL('..', import.meta.url));
 const SOURCES = ['cli', 'core', 'folders', 'intake', 'render'];
 const SCHEMAS = ['delivery.schema.json', 'intake-rules.schema.json'];
 
 const json = (path) => JSON.parse(readFileSync(join(root, path), 'utf8'));
-/** "@scope/name/part" as the package it is in. */
-const packageOf = (path) => /^(?:@[^/]+\/)?[^/]+/.exec(path)[0];
 const isBuiltin = (path) => path.startsWith('node:') || builtinModules.includes(path);
 
 /** The packages that built files import, by how the workspaces they come from ask for them. */
