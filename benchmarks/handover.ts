@@ -78,14 +78,14 @@ export async function sentToIntake(
   const id = await server.projectOf(sources);
   await server.deliver(id);
   const receivers = async () =>
-    (await server.api<{ receivers: { standing: Standing; sending?: unknown }[] }>(`/projects/${id}/receivers`))
+    (await server.api<{ receivers: { standing: Standing; onItsWay?: unknown }[] }>(`/projects/${id}/receivers`))
       .receivers;
   const made = await server.api<{ id: string }>(`/projects/${id}/receivers`, { name: 'Intake', address });
   const begun = performance.now();
   await server.api(`/receivers/${made.id}/write`, {});
   await until(async () => {
-    const [{ standing, sending }] = await receivers();
-    return standing !== null && !sending;
+    const [{ standing, onItsWay }] = await receivers();
+    return standing !== null && !onItsWay;
   }, 300_000);
   const seconds = (performance.now() - begun) / 1000;
   const [{ standing }] = await receivers();

@@ -49,6 +49,7 @@ async function actAlone(call: ActCall, target: string): Promise<number> {
     doc,
     pictures,
     name: title,
+    projectId,
     isProject,
     told,
     refused,
@@ -74,7 +75,7 @@ async function actAlone(call: ActCall, target: string): Promise<number> {
   const part = `${target}.part`;
   writeFileSync(
     part,
-    writeProjectFile(doc, title, (hash) => pictures.get(hash)),
+    writeProjectFile(doc, title, (hash) => pictures.get(hash), projectId),
   );
   renameSync(part, target);
   return refused.length > 0 ? 1 : 0;

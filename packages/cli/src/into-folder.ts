@@ -1,64 +1,105 @@
+import { randomBytes } from 'node:crypto';
+import { mkdir } from 'node:fs/promises';
 import {
   type Allowed,
   allowedSteps,
   FORMATS,
   type FolderNow,
+  FolderWriter,
   type Found,
   folderSteps,
   type Known,
+  lookAtDisk,
+  NOTHING_BEGUN,
   ofNoOther,
   type PlannedFile,
   type Receipt,
   type ReceiptFile,
   receiptAfter,
 } from '@tolvik/core';
-import { FolderWriter, lookAt, type SeenThere } from '@tolvik/folders';
-
-/** Sources of the command line have no id of their own. */
-const SOURCE_ID = 'source';
+import { HeldFolder, inWords, NodeDisk, openBelow, type SeenThere } from '@tolvik/folders';
 
 /** What became of a file that was made. */
 export type Written = 'written' | 'same' | 'foreign';
+/** Whose the files are, as the receipt says it. */
+export type Owner = Receipt['project'];
 
 /** Files into a folder one after the other as they are made: only what differs is written, by its receipt when it has one. */
 export class IntoFolder {
   private readonly made: ReceiptFile[] = [];
-  private now: FolderNow = { there: new Map(), last: null, begun: new Map() };
+  private now: FolderNow = { there: new Map(), last: null, begun: NOTHING_BEGUN };
   /** What the receipt says of each path. */
   private written = new Map<string, Known>();
-  private writer: Promise<FolderWriter> | null = null;
+  private disk: Promise<NodeDisk> | null = null;
+  private writer: Promise<FolderWriter<Uint8Array>> | null = null;
 
   private constructor(
     private readonly folder: string,
+    private readonly owner: Owner,
     private readonly withReceipt: boolean,
     private readonly allowed: Allowed,
+    private readonly seen: SeenThere,
   ) {}
 
+  /** Looks at a folder, which need not be there; writes nothing. `close` has to follow. */
   static async open(
     folder: string,
     paths: readonly string[],
-    withReceipt: boolean,
-    allowed: Allowed,
-    seen?: SeenThere,
+    { owner, withReceipt, allowed, seen }: { owner: Owner; withReceipt: boolean; allowed: Allowed; seen: SeenThere },
   ): Promise<IntoFolder> {
-    const into = new IntoFolder(folder, withReceipt, allowed);
-    into.now = await lookAt(folder, paths, seen);
-    if (withReceipt) ofNoOther(into.now, SOURCE_ID);
+    const into = new IntoFolder(folder, owner, withReceipt, allowed, seen);
+    const held = await openBelow({ root: folder, folder: '' }, false);
+    if (!held) return into;
+    const disk = new NodeDisk(held, { seen });
+    into.disk = Promise.resolve(disk);
+    into.now = await lookAtDisk(
+      disk,
+      paths.map((path) => ({ path })),
+    );
+    if (withReceipt) ofNoOther(into.now, owner);
     for (const file of into.now.last?.files ?? []) into.written.set(file.path, { files: [file], leftovers: [] });
     for (const file of into.now.last?.leftovers ?? []) into.written.set(file.path, { files: [], leftovers: [file] });
     return into;
   }
 
+  async close(): Promise<void> {
+    await (await this.disk)?.close();
+  }
+
+  /** The folder, made where it is missing. */
+  private onDisk(): Promise<NodeDisk> {
+    this.disk ??= inWords(this.folder, async () => {
+      await mkdir(this.folder, { recursive: true });
+      return new NodeDisk(await HeldFolder.open(this.folder), { seen: this.seen });
+    });
+    return this.disk;
+  }
+
   /** One writer for all: it takes away what is half written when it begins. */
-  private writing(): Promise<FolderWriter> {
-    this.writer ??= FolderWriter.open(this.folder);
+  private writing(): Promise<FolderWriter<Uint8Array>> {
+    this.writer ??= this.onDisk().then((disk) => {
+      const replaces = !this.withReceipt || this.allowed.replaceForeign;
+      return FolderWriter.open(disk, this.now, randomBytes(16).toString('hex'), replaces);
+    });
     return this.writer;
   }
 
+  /** What lies at a path; its hash is there where its length is that of the file that was made. */
+  private async found(
+    path: string,
+    { sha256, bytes }: Pick<ReceiptFile, 'sha256' | 'bytes'>,
+  ): Promise<Found | undefined> {
+    const known = this.now.there.get(path);
+    if (!known || known === 'other' || known.sha256 !== '' || known.bytes !== bytes || !this.disk) return known;
+    const read = await (await this.disk).find(path, (length) => length === bytes);
+    if (read) this.now.there.set(path, read);
+    return read && read !== 'other' && read.sha256 === sha256 ? read : known;
+  }
+
   /** Whether a file lies there with these bytes. */
-  has({ path }: PlannedFile, { sha256 }: Pick<ReceiptFile, 'sha256'>): boolean {
-    const found = this.now.there.get(path);
-    return found !== undefined && found !== 'other' && found.sha256 === sha256;
+  async has({ path }: PlannedFile, file: Pick<ReceiptFile, 'sha256' | 'bytes'>): Promise<boolean> {
+    const found = await this.found(path, file);
+    return found !== undefined && found !== 'other' && found.sha256 === file.sha256;
   }
 
   /** Takes a file that was made; `bytes` may be missing where they lie there already. */
@@ -79,7 +120,7 @@ export class IntoFolder {
       output: file.outputId,
     };
     this.made.push(made);
-    const found = this.now.there.get(file.path);
+    const found = await this.found(file.path, made);
     const there = new Map<string, Found>(found ? [[file.path, found]] : []);
     const { same, foreign } = folderSteps(there, this.written.get(file.path) ?? null, [made], {
       some: true,
@@ -89,20 +130,23 @@ export class IntoFolder {
     // Without a receipt nobody knows whose a file is: what is asked for is written.
     if (foreign.length > 0 && this.withReceipt && !this.allowed.replaceForeign) return 'foreign';
     const writer = await this.writing();
-    if (this.withReceipt) await writer.begin([made]);
+    await writer.begin([made]);
     await writer.put(file.path, bytes);
     return 'written';
   }
 
   /** Takes away or names what is left over, and puts the receipt there; `some` when not all files were asked for. */
-  async finish(project: string, some: boolean): Promise<{ leftovers: string[]; removed: number }> {
-    if (!this.withReceipt) return { leftovers: [], removed: 0 };
+  async finish(some: boolean): Promise<{ leftovers: string[]; removed: number }> {
+    if (!this.withReceipt) {
+      await (await this.writer)?.abandon();
+      return { leftovers: [], removed: 0 };
+    }
     const { there, last, begun } = this.now;
     const steps = folderSteps(there, last, this.made, { some, begun });
     const { write, remove } = allowedSteps(steps, this.made, this.allowed);
     const head: Omit<Receipt, 'files' | 'leftovers'> = {
       version: 1,
-      project: { id: SOURCE_ID, name: project.slice(0, 300) },
+      project: this.owner,
       delivery: { id: 'export', number: (last?.delivery?.number ?? 0) + 1, at: new Date().toISOString() },
     };
     // All as it was: not a byte is written.

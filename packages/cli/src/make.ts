@@ -13,6 +13,7 @@ import {
 import { inTurn, type SeenThere } from '@tolvik/folders';
 import { RenderPool, renderJob, shippedFonts } from '@tolvik/render';
 import { IntoFolder } from './into-folder';
+import { ownerOf } from './owner';
 import { RENDER_CHILD } from './render-child-path';
 import type { Opened } from './source';
 
@@ -23,6 +24,8 @@ const MOST_KNOWN = 200_000;
 
 export type MakeOptions = {
   out: string;
+  /** What the project is called by which a folder is known to be its own, where somebody said so. */
+  project?: string;
   /** Whether `delivery.json` is kept beside the files, by which it is known whose each is. */
   receipt: boolean;
   /** What the folder takes; what it does not take is not written. */
@@ -71,8 +74,22 @@ export class Maker {
     return inTurn(options.out, () => this.makeAlone(opened, options, tell), waits);
   }
 
-  private async makeAlone(
-    { name, doc, pictures, files, plan }: Opened,
+  private async makeAlone(opened: Opened, options: MakeOptions, tell: Telling): Promise<Made> {
+    const paths = opened.files.map(({ path }) => path);
+    if (this.seen.size >= MOST_KNOWN) this.seen.clear();
+    const owner = await ownerOf(opened, options);
+    const into = await IntoFolder.open(resolve(options.out), paths, {
+      owner,
+      withReceipt: options.receipt,
+      allowed: options,
+      seen: this.seen,
+    });
+    return this.makeInto(into, opened, options, tell).finally(() => into.close());
+  }
+
+  private async makeInto(
+    into: IntoFolder,
+    { doc, pictures, files, plan }: Opened,
     options: MakeOptions,
     tell: Telling,
   ): Promise<Made> {
@@ -80,16 +97,13 @@ export class Maker {
     const find = (hash: string) => pictures.get(hash);
     const fonts = documentFonts(doc, shippedFonts(import.meta.url), (hash) => find(hash)?.bytes);
     const composer = new Composer(doc, { fonts, pictures: find });
-    const paths = files.map(({ path }) => path);
-    if (this.seen.size >= MOST_KNOWN) this.seen.clear();
-    const into = await IntoFolder.open(resolve(options.out), paths, options.receipt, options, this.seen);
     const made: Made = { done: 0, same: 0, foreign: 0, failed: 0, notTaken: 0, removed: 0 };
     await several(files, AHEAD, async (file) => {
       try {
         const key = composer.key(file);
         const before = this.known.get(key);
         // What lies there as it would be made is not even composed.
-        const isThere = before && into.has(file, before);
+        const isThere = before && (await into.has(file, before));
         const rendered = isThere ? null : await this.pool.render(renderJob(composer.job(file), find));
         const facts = rendered ? this.keep(key, rendered) : (before as Known);
         const broken = rules ? refusals(rules, asWritten(file, facts.measured)) : [];
@@ -112,7 +126,7 @@ export class Maker {
       }
     });
     const some = made.failed > 0 || made.notTaken > 0 || files.length < plan.files.length;
-    const { leftovers, removed } = await into.finish(name, some);
+    const { leftovers, removed } = await into.finish(some);
     for (const path of leftovers) tell.trouble(`- ${path}: left over from before; --leftovers remove takes it away`);
     return { ...made, removed };
   }

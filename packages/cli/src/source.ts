@@ -36,6 +36,10 @@ export type Selection = {
 
 export type Opened = {
   name: string;
+  /** Where it was read from. */
+  source: string;
+  /** The id in a project file; null where there is none. */
+  projectId: string | null;
   /** Whether the source is a project file, and not SVG files alone. */
   isProject: boolean;
   doc: ProjectDocument;
@@ -75,6 +79,7 @@ export async function open(
   }
   let name = nameFromFile(basename(source));
   let isProject = false;
+  let projectId: string | null = null;
   if (stat.isFile()) {
     const bytes = readFileSync(source);
     if (looksLikeProjectFile(bytes.subarray(0, 4096).toString('utf8'))) {
@@ -82,6 +87,7 @@ export async function open(
       doc.apply({ puts: project.records, removes: [] });
       for (const blob of project.blobs) pictures.set(blob.hash, blob);
       name = project.name || name;
+      projectId = project.id;
       isProject = true;
     }
   }
@@ -111,6 +117,8 @@ export async function open(
   const wanted = new Set((pieces ? pickPieces(plan.pieces, pieces) : plan.pieces).map((piece) => piece.id));
   return {
     name,
+    source,
+    projectId,
     isProject,
     doc,
     pictures,

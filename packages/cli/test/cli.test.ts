@@ -345,7 +345,7 @@ describe('export with a receipt', () => {
     writeFileSync(out, '');
     const { status, stderr } = exported(icons(), out);
     expect(status).toBe(1);
-    expect(stderr).toContain(`something that is no folder has the place of one in ${out}`);
+    expect(stderr).toContain(`something on the way to ${out} is no folder`);
   });
 
   test('some pieces say nothing of the others; options that need a receipt say so', () => {

@@ -12,7 +12,8 @@ import {
 } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { lookAt, type SeenThere } from '@tolvik/folders';
+import { lookAtDisk } from '@tolvik/core';
+import { HeldFolder, NodeDisk, type SeenThere } from '@tolvik/folders';
 import { PNG } from 'pngjs';
 import { icon } from '../../server/test/running';
 
@@ -140,13 +141,15 @@ test('who looks at a folder again reads what differs by its times or its size, a
   write('boat.svg', 'two');
   const seen: SeenThere = new Map();
   const hashes = async () => {
-    const { there } = await lookAt(join(at, 'out'), ['anchor.svg', 'boat.svg'], seen);
+    const disk = new NodeDisk(await HeldFolder.open(join(at, 'out')), { seen });
+    const asked = ['anchor.svg', 'boat.svg'].map((path) => ({ path, bytes: 3 }));
+    const { there } = await lookAtDisk(disk, asked).finally(() => disk.close());
     return ['anchor.svg', 'boat.svg'].map((path) => (there.get(path) as { sha256: string }).sha256);
   };
   const [anchor] = await hashes();
   // What was kept of the other one shows whether it was read again.
-  const known = seen.get(out('boat.svg'));
-  seen.set(out('boat.svg'), { stamp: known?.stamp ?? '', sha256: 'as it was kept' });
+  const known = seen.get('boat.svg');
+  seen.set('boat.svg', { stamp: known?.stamp ?? '', sha256: 'as it was kept' });
   // Somebody else changes a file, of the same length.
   await new Promise((resolve) => setTimeout(resolve, 20));
   write('anchor.svg', 'eno');

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import {
   type Allowed,
   allowedSteps,
+  type Begun,
   type Found,
   folderSteps,
   pathWithin,
@@ -47,18 +48,12 @@ type Delivery = { number: number; files: Map<string, string>; some: boolean };
 const wantedOf = ({ files }: Delivery) => [...files].map(([path, content]) => file(path, content));
 
 /** Brings a folder to a delivery, as the server does; `until` ends it after so many things were written or removed. */
-function bring(
-  folder: Folder,
-  delivery: Delivery,
-  allowed: Allowed,
-  begun?: ReadonlyMap<string, string>,
-  until = Infinity,
-) {
+function bring(folder: Folder, delivery: Delivery, allowed: Allowed, begun?: Begun, until = Infinity) {
   const wanted = wantedOf(delivery);
   const steps = folderSteps(found(folder), folder.receipt, wanted, { some: delivery.some, begun });
   const { write, remove } = allowedSteps(steps, wanted, allowed);
   const next = receiptAfter(head(delivery.number), folder.receipt, wanted, steps, allowed, delivery.some);
-  const began = new Map(write.map(({ path, sha256 }) => [path, sha256]));
+  const began = new Map(write.map(({ path, sha256, bytes }) => [path, { sha256, bytes }]));
   let done = 0;
   for (const { path } of write) if (done++ < until) folder.files.set(path, delivery.files.get(path) ?? '');
   for (const path of remove) if (done++ < until) folder.files.delete(path);
@@ -197,7 +192,7 @@ test('whatever happened to a folder: the wanted files and what was left alone, a
   fc.assert(
     fc.property(fc.array(event, { maxLength: 14 }), delivery, (events, last) => {
       const folder: Folder = { files: new Map(), receipt: null };
-      let begun: ReadonlyMap<string, string> | undefined;
+      let begun: Begun | undefined;
       let number = 0;
       /** Contents that somebody else put, by path: none of them goes without a yes. */
       const theirs = new Map<string, string>();
@@ -210,7 +205,10 @@ test('whatever happened to a folder: the wanted files and what was left alone, a
           theirs.delete(each.path);
         } else {
           const { began } = bring(folder, { number: ++number, ...each.delivery }, each.allowed, begun, each.until);
-          begun = each.until === undefined ? undefined : new Map([...(begun ?? []), ...began]);
+          begun =
+            each.until === undefined
+              ? undefined
+              : { files: new Map([...(begun?.files ?? []), ...began]), writings: [] };
           for (const path of theirs.keys()) if (folder.files.get(path) !== theirs.get(path)) theirs.delete(path);
         }
       }
@@ -241,13 +239,13 @@ test.each(['', '{', '[]', '{"version":2}', '{"version":1,"files":[{"path":"../up
 );
 
 test.each(['', '{', '{"a":1}', '[1]'])('what was begun as %s is nothing', (text) =>
-  expect(readBegun(text).size).toBe(0),
+  expect(readBegun(text).files.size).toBe(0),
 );
 
 test('what was begun is read line by line, the torn last one passed over', () => {
   const text = printBegun([file('a.png', 'A'), file('b.png', 'B')]);
-  expect([...readBegun(text).keys()]).toEqual(['a.png', 'b.png']);
-  expect([...readBegun(text.slice(0, -9)).keys()]).toEqual(['a.png']);
+  expect([...readBegun(text).files.keys()]).toEqual(['a.png', 'b.png']);
+  expect([...readBegun(text.slice(0, -9)).files.keys()]).toEqual(['a.png']);
 });
 
 test.each(['', '/etc', 'a//b', '../a', 'a/..', 'a/./b', 'a\\b', 'a\0b'])('%s is no path within a folder', (path) =>

@@ -45,8 +45,8 @@ async function turnAt({ folder, name }: Place, waits: () => void): Promise<() =>
   }
 }
 
-/** Links on the way followed, as far as it is there. */
-async function wholePath(path: string): Promise<string> {
+/** An absolute path with the links on the way followed, as far as it is there. */
+export async function wholePath(path: string): Promise<string> {
   try {
     return await realpath(path);
   } catch {

@@ -46,6 +46,7 @@ export type Config = {
   role: 'all' | 'web' | 'worker';
   databaseUrl: string;
   childPath: string;
+  folderChildPath: string;
   readWorkerPath: string;
   projectWorkerPath: string;
   projectSeconds: number;
@@ -109,6 +110,7 @@ export function readConfig(env: Record<string, string | undefined>): Config {
     role: e.TOLVIK_ROLE,
     databaseUrl: e.DATABASE_URL,
     childPath: join(e.TOLVIK_DIST, 'render-child.mjs'),
+    folderChildPath: join(e.TOLVIK_DIST, 'folder-child.mjs'),
     readWorkerPath: join(e.TOLVIK_DIST, 'read-worker.mjs'),
     projectWorkerPath: join(e.TOLVIK_DIST, 'project-worker.mjs'),
     projectSeconds: e.TOLVIK_PROJECT_SECONDS,

@@ -1,42 +1,45 @@
-import { lstat, mkdir, realpath } from 'node:fs/promises';
-import { resolve, sep } from 'node:path';
-import { pathWithin, refuse } from '@tolvik/core';
-import { inWords, noLinks } from '@tolvik/folders';
+import { mkdir, realpath } from 'node:fs/promises';
+import { resolve } from 'node:path';
+import { refuse } from '@tolvik/core';
+import { asPathBelow, type FolderBelow, identityOf, inWords, openBelow } from '@tolvik/folders';
 import type { Config } from './config';
 
-/** The folder of a receiver: below one of the roots that deliveries may be written to. Refuses as `below` does. */
-export async function folderOf({ folders, ownFolder }: Config, root: string, folder: string): Promise<string> {
+/** The folder of a receiver: below one of the roots that deliveries may be written to. Refuses any other, and paths that climb. */
+export async function folderOf({ folders, ownFolder }: Config, root: string, folder: string): Promise<FolderBelow> {
   if (!folders.includes(root))
     refuse('receiver.root', 'that folder is none of those this server may write to', {
       accepted: folders.length > 0 ? folders.join(', ') : 'none; TOLVIK_FOLDERS names some',
     });
   if (root === ownFolder) await inWords(root, () => mkdir(root, { recursive: true }));
-  return below(root, folder);
+  return { root, folder: asPathBelow(folder) };
 }
 
-/** The folder that artwork is read from: below one of the roots that allow it. Refuses as `below` does, and what is not there. */
-export async function sourceOf({ sources }: Config, root: string, folder: string): Promise<string> {
+/** The same, and it is seen that it can be: refuses where a link or no folder is on the way, and where the root is not there. */
+export async function checkedFolder(config: Config, root: string, folder: string): Promise<FolderBelow> {
+  const at = await folderOf(config, root, folder);
+  await inWords(root, () => realpath(root));
+  await (await openBelow(at, false))?.close();
+  return at;
+}
+
+/** The folder that artwork is read from: below one of the roots that allow it. Refuses as `checkedFolder` does, and what is not there. */
+export async function sourceOf(
+  { sources }: Config,
+  root: string,
+  folder: string,
+): Promise<{ at: FolderBelow; whole: string; identity: string }> {
   if (!sources.includes(root))
     refuse('source.root', 'that folder is none of those this server may read from', {
       accepted: sources.length > 0 ? sources.join(', ') : 'none; TOLVIK_SOURCES names some',
     });
-  const whole = await below(root, folder);
-  const found = await lstat(whole).catch(() => null);
-  if (!found?.isDirectory()) refuse('source.gone', `${whole} is not there`, { accepted: 'a folder that is there' });
-  return whole;
-}
-
-/**
- * A folder below a root on this server's disk, with no link on the way: paths that climb and links are refused.
- */
-function below(root: string, folder: string): Promise<string> {
-  if (folder !== '' && !pathWithin.safeParse(folder).success)
-    refuse('receiver.path', `${folder} is no path within a folder`, { accepted: 'names with slashes between' });
-  return inWords(root, async () => {
-    const base = await realpath(root);
-    const whole = resolve(base, folder);
-    if (whole !== base && !whole.startsWith(base + sep)) refuse('receiver.path', `${folder} leads out of ${root}`);
-    await noLinks(base, folder === '' ? [] : folder.split('/'));
-    return whole;
-  });
+  const at = { root, folder: asPathBelow(folder) };
+  await inWords(root, () => realpath(root));
+  const held = await openBelow(at, false);
+  if (!held)
+    return refuse('source.gone', `${resolve(root, folder)} is not there`, { accepted: 'a folder that is there' });
+  try {
+    return { at, whole: held.where, identity: await identityOf(held.path) };
+  } finally {
+    await held.close();
+  }
 }

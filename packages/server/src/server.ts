@@ -1,5 +1,6 @@
 import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import { FolderProcesses } from '@tolvik/folders';
 import { RenderPool } from '@tolvik/render';
 import { pino } from 'pino';
 import { Reader } from './bring-in/reader';
@@ -15,6 +16,7 @@ import { OpenProjects } from './projects/open-projects';
 import { Pictures } from './projects/pictures';
 import { Renders } from './projects/renders';
 import { Following } from './receivers/following';
+import { HandOvers } from './receivers/hand-overs';
 import { Receivers } from './receivers/receivers';
 import { LinkedSources } from './sources/linked-sources';
 import { Turns } from './turns';
@@ -57,10 +59,12 @@ export async function startServer(config: Config, modulePath: string): Promise<R
   const editReader = new Reader(config.readWorkerPath, 1);
   const uploads = new Turns(UPLOADS_AT_ONCE, UPLOADS_WAITING);
   const deliveries = new Deliveries(db, projects, maker, onError);
-  const receivers = new Receivers(db, config, deliveries, onError);
-  deliveries.onDone = (id) => void receivers.feed(id).catch(onError);
-  const following = new Following(db, projects, deliveries, receivers, onError);
-  const sources = new LinkedSources(db, config, projects, reader, onError);
+  const folders = new FolderProcesses(config.folderChildPath);
+  const receivers = new Receivers(db, config, folders, deliveries);
+  const handOvers = new HandOvers(db, config, receivers, onError);
+  deliveries.onDone = () => handOvers.wake();
+  const following = new Following(db, projects, deliveries, receivers, handOvers, onError);
+  const sources = new LinkedSources(db, config, projects, reader, folders, onError);
   const context: Context = {
     config,
     db,
@@ -71,6 +75,7 @@ export async function startServer(config: Config, modulePath: string): Promise<R
     maker,
     deliveries,
     receivers,
+    handOvers,
     following,
     sources,
     hub,
@@ -83,6 +88,7 @@ export async function startServer(config: Config, modulePath: string): Promise<R
   if (config.role !== 'worker') hub.onEdited = (projectId) => following.changed(projectId);
   await hub.start();
   await deliveries.start(config.role);
+  await handOvers.start();
   if (config.role !== 'worker') {
     await following.start();
     await sources.start();
@@ -111,7 +117,9 @@ export async function startServer(config: Config, modulePath: string): Promise<R
     async close() {
       clearInterval(clean);
       following.stop();
+      await handOvers.stop();
       await sources.stop();
+      folders.close();
       maker.stop();
       http?.closeAllConnections();
       await new Promise<void>((resolve) => (http ? http.close(() => resolve()) : resolve()));

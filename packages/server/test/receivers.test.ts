@@ -15,7 +15,16 @@ import {
 } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { BEGUN_NAME, PART_SUFFIX, printBegun, RECEIPT_NAME, type Receipt, readReceipt } from '@tolvik/core';
+import {
+  BEGUN_NAME,
+  partName,
+  printBegun,
+  printWriting,
+  RECEIPT_NAME,
+  type Receipt,
+  readReceipt,
+  writingOfPart,
+} from '@tolvik/core';
 import { client, icon, startOnOwnDatabase } from './running';
 
 let root: string;
@@ -185,14 +194,15 @@ describe('ended half way', () => {
     // As a server leaves it that is killed: files written, the receipt of before, what was begun.
     const now = receiptIn(at);
     writeFileSync(join(at, RECEIPT_NAME), before);
-    writeFileSync(join(at, BEGUN_NAME), printBegun(now.files));
-    writeFileSync(join(at, `.anchor.png.abc${PART_SUFFIX}`), 'half');
+    const writing = 'ab'.repeat(16);
+    writeFileSync(join(at, BEGUN_NAME), printWriting(writing) + printBegun(now.files));
+    writeFileSync(join(at, partName(writing, 7)), 'half');
     if (when === 'in the middle of a file') rmSync(join(at, 'anchor.png'));
     await moveSomething(id);
     await settled(id, await exportAll(id));
     const { body } = await api.post(`/receivers/${receiver}/write`);
     expect(body).toMatchObject({ trouble: null, standing: { foreign: 0, leftovers: 0 } });
-    expect(readdirSync(at).filter((name) => name.endsWith(PART_SUFFIX) || name === BEGUN_NAME)).toEqual([]);
+    expect(readdirSync(at).filter((name) => writingOfPart(name) || name === BEGUN_NAME)).toEqual([]);
     for (const { path, sha256 } of receiptIn(at).files)
       expect(
         createHash('sha256')
@@ -240,7 +250,8 @@ describe('folders that are none', () => {
     const elsewhere = mkdtempSync(join(tmpdir(), 'tolvik-elsewhere-'));
     mkdirSync(at);
     symlinkSync(elsewhere, join(at, 'vector'));
-    expect((await api.post(`/receivers/${receiver}/write`)).body.code).toBe('receiver.link');
+    expect((await api.post(`/receivers/${receiver}/write`)).body.standing).toMatchObject({ written: 4, foreign: 2 });
+    expect((await api.post(`/receivers/${receiver}/write`, { replaceForeign: true })).body.code).toBe('receiver.link');
     expect(readdirSync(elsewhere)).toEqual([]);
     rmSync(elsewhere, { recursive: true });
   });
@@ -258,7 +269,7 @@ test('a folder that cannot be written to is said in words, and nothing is half w
   expect([status, body.code]).toEqual([422, 'receiver.disk']);
   expect(body.message ?? body.detail ?? body.title).toMatch(/a folder has the name of a file/);
   expect(existsSync(join(at, RECEIPT_NAME))).toBe(false);
-  expect(readdirSync(at).filter((name) => name.endsWith(PART_SUFFIX))).toEqual([]);
+  expect(readdirSync(at).filter((name) => writingOfPart(name))).toEqual([]);
   rmSync(join(at, 'anchor.png'), { recursive: true });
   expect((await api.post(`/receivers/${receiver}/write`)).body.trouble).toBeNull();
   if (process.getuid?.() === 0) return;
@@ -275,7 +286,8 @@ test('a receipt that was edited by hand is none: what is there is somebody else�
   writeFileSync(join(at, RECEIPT_NAME), '{"version":1,"files":"all of them"}');
   await moveSomething(id);
   const fed = await settled(id, await exportAll(id));
-  expect(fed.standing).toMatchObject({ written: 0, foreign: 3 });
+  expect(fed.trouble).toMatch(/delivery\.json is there and is no receipt/);
+  expect((await api.get(`/receivers/${receiver}/steps`)).body.foreign).toMatchObject({ count: 4 });
   const { body } = await api.post(`/receivers/${receiver}/write`, { replaceForeign: true });
   expect(body.standing).toMatchObject({ written: 3, foreign: 0 });
 });
@@ -285,12 +297,15 @@ test('a folder that another project writes is left to it: it is told, and nothin
   await settled(first.id, await exportAll(first.id));
   const before = new Map(filesIn(first.at).map((path) => [path, readFileSync(join(first.at, path))]));
   const second = await withReceiver({ removeLeftovers: true, replaceForeign: true });
-  // As of a server of its own, which knows nothing of the other one's receivers.
-  rmSync(second.at, { recursive: true, force: true });
   const folder = first.at.slice(root.length + 1);
+  const taken = await api.post(`/projects/${second.id}/receivers`, { name: 'Same', root, folder });
+  expect([taken.status, taken.body.code]).toEqual([422, 'receiver.taken']);
+  expect(taken.body.detail).toBe('“Build” of the project “Harbour” writes to this folder');
+  // As of a server of its own, which knows nothing of the other one's receivers.
+  await api.delete(`/receivers/${second.receiver}`);
+  await api.delete(`/receivers/${first.receiver}`);
   const made = await api.post(`/projects/${second.id}/receivers`, { name: 'Same', root, folder });
   await api.patch(`/receivers/${made.body.id}`, { removeLeftovers: true, replaceForeign: true });
-  await api.delete(`/receivers/${second.receiver}`);
   const fed = await settled(second.id, await exportAll(second.id));
   expect(fed.trouble).toBe('another project, “Harbour”, writes to this folder');
   for (const [path, bytes] of before) expect(readFileSync(join(first.at, path)).equals(bytes)).toBe(true);

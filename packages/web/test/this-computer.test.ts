@@ -1,6 +1,15 @@
 import { createHash } from 'node:crypto';
-import { folderSteps, RECEIPT_NAME, type Receipt, type ReceiptFile, receiptAfter } from '@tolvik/core';
-import { lookAt, writeInto } from '../src/deliveries/this-computer/folder';
+import {
+  FolderWriter,
+  folderSteps,
+  lookAtDisk,
+  RECEIPT_NAME,
+  type Receipt,
+  type ReceiptFile,
+  receiptAfter,
+  writeToDisk,
+} from '@tolvik/core';
+import { PickedDisk } from '../src/deliveries/this-computer/folder';
 
 /** A folder by the File System standard, in memory; as of a disk that ignores case, or one that does not. */
 class Folder {
@@ -65,12 +74,15 @@ const HEAD = {
 async function bring(folder: Folder, files: Record<string, string>) {
   const root = folder as unknown as FileSystemDirectoryHandle;
   const wanted = Object.entries(files).map(([path, text]) => file(path, text));
-  const { there, last, begun } = await lookAt(root, Object.keys(files));
+  const disk = new PickedDisk(root);
+  const now = await lookAtDisk(disk, wanted);
+  const { there, last, begun } = now;
   const steps = folderSteps(there, last, wanted, { begun });
   const allowed = { removeLeftovers: true, replaceForeign: false };
   const receipt = receiptAfter(HEAD, last, wanted, steps, allowed);
   const write = [...steps.fresh, ...steps.changed];
-  await writeInto(root, { write, remove: steps.leftovers, receipt }, async ({ path }) => new Blob([files[path]]));
+  const writer = await FolderWriter.open(disk, now, '0'.repeat(32));
+  await writeToDisk(writer, { write, remove: steps.leftovers, receipt }, async ({ path }) => new Blob([files[path]]));
   return steps;
 }
 

@@ -1,9 +1,10 @@
 import { z } from 'zod';
-import { fits } from '../basics/fits';
+
 import { groupBy } from '../basics/group-by';
 import { inputWords } from '../basics/input-words';
 import { count, few } from '../basics/words';
 import { FORMAT_LIST, FORMATS, type Format } from '../formats';
+import { fitsAny } from './path-patterns';
 
 export const RULES_VERSION = 1;
 const MOST_LISTED = 200;
@@ -103,8 +104,7 @@ export function refusals(rules: IntakeRules, file: RuledFile): Refused[] {
   if (names.plain && !PLAIN.test(path)) say('takes names of plain letters, digits, and . _ - @');
   if (names.longest !== null && path.length > names.longest)
     say(`takes paths of up to ${count(names.longest, 'letter')}`);
-  if (names.patterns.length > 0 && !names.patterns.some((pattern) => fits(pattern, path)))
-    say(`takes names like ${listed(names.patterns)}`);
+  if (names.patterns.length > 0 && !fitsAny(names.patterns, path)) say(`takes names like ${listed(names.patterns)}`);
   if (rules.folders !== null && folders > rules.folders)
     say(rules.folders === 0 ? 'takes no folders' : `takes folders up to ${rules.folders} deep`);
   if (rules.formats.length > 0 && !rules.formats.includes(format))

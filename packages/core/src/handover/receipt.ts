@@ -7,10 +7,20 @@ export const RECEIPT_NAME = 'delivery.json';
 export const RECEIPT_VERSION = 1;
 const MOST_FILES = 200_000;
 
-/** What a writing is about to write, a line of JSON for each file, kept until its receipt is there. */
+/**
+ * What a writing is about to write, kept beside the files until their receipt is there: a line that names the writing, and
+ * a line of JSON for each file. Files that are not whole yet are named after the writing (`partName`), so that what a
+ * writing left half done is told from anybody else's file.
+ */
 export const BEGUN_NAME = '.delivery-begun.json';
-/** The end of names that files have until they are whole. */
-export const PART_SUFFIX = '.delivery-part';
+/** The longest text of begun files that is read, in letters. */
+export const LONGEST_BEGUN = 64 * 1_048_576;
+
+/** The name of a file of a writing until it is whole: `writing` are 32 random hexadecimal digits, `n` counts its files. */
+export const partName = (writing: string, n: number): string => `.delivery-${writing}-${n}.part`;
+/** The writing that a file is a part of, or null when its name is not that of a part. */
+export const writingOfPart = (name: string): string | null =>
+  /^\.delivery-([0-9a-f]{32})-\d+\.part$/.exec(name)?.[1] ?? null;
 
 const sha256 = z.string().regex(/^[0-9a-f]{64}$/, 'a SHA-256 in hex');
 /** A path within the folder: parts with slashes between, none of them empty or dots alone. */
@@ -58,23 +68,52 @@ export function readReceipt(text: string): Receipt | null {
   }
 }
 
-const begunFile = writtenFile.pick({ path: true, sha256: true });
+/** What writings that did not come to their end were about to write. */
+export type Begun = {
+  /** By path; `bytes` is null where an older version wrote the line. */
+  files: ReadonlyMap<string, { sha256: string; bytes: number | null }>;
+  /** The writings whose parts may still lie there. */
+  writings: readonly string[];
+};
+export const NOTHING_BEGUN: Begun = { files: new Map(), writings: [] };
 
-export const printBegun = (files: readonly z.infer<typeof begunFile>[]): string =>
-  files.map(({ path, sha256: hash }) => `${JSON.stringify({ path, sha256: hash })}\n`).join('');
+export const printWriting = (writing: string): string => `${JSON.stringify({ writing })}\n`;
+export const printBegun = (files: readonly Pick<ReceiptFile, 'path' | 'sha256' | 'bytes'>[]): string =>
+  files.map(({ path, sha256: hash, bytes }) => `${JSON.stringify({ path, sha256: hash, bytes })}\n`).join('');
 
-/** SHA-256 by path of what a writing was about to write; lines that are none, such as a torn last one, are passed over. */
-export function readBegun(text: string): ReadonlyMap<string, string> {
-  const begun = new Map<string, string>();
-  for (const line of text.split('\n')) {
-    try {
-      const file = begunFile.safeParse(JSON.parse(line)).data;
-      if (file) begun.set(file.path, file.sha256);
-    } catch {
-      // Not a line that was written whole.
-    }
+const BEGUN_WRITING = /^\{"writing":"([0-9a-f]{32})"\}$/;
+const BEGUN_FILE = /^\{"path":("(?:[^"\\]|\\.){1,6000}"),"sha256":"([0-9a-f]{64})"(?:,"bytes":(\d{1,15}))?\}$/;
+/** Lines that are read of a file of a stranger. */
+const MOST_LINES = 2 * MOST_FILES;
+
+/**
+ * Reads what `printWriting` and `printBegun` wrote. Lines of any other form, such as a torn last one, are skipped; the
+ * time is linear in the length, whatever the text holds.
+ */
+export function readBegun(text: string): Begun {
+  const files = new Map<string, { sha256: string; bytes: number | null }>();
+  const writings = new Set<string>();
+  let from = 0;
+  for (let lines = 0; from < text.length && lines < MOST_LINES; lines++) {
+    const end = text.indexOf('\n', from);
+    const line = text.slice(from, end < 0 ? text.length : end);
+    from = end < 0 ? text.length : end + 1;
+    const writing = BEGUN_WRITING.exec(line);
+    if (writing) writings.add(writing[1]);
+    const [, said, hash, bytes] = BEGUN_FILE.exec(line) ?? [];
+    const path = said && pathIn(said);
+    if (path) files.set(path, { sha256: hash, bytes: bytes === undefined ? null : Number(bytes) });
   }
-  return begun;
+  return { files, writings: [...writings] };
+}
+
+function pathIn(json: string): string | undefined {
+  try {
+    return pathWithin.safeParse(JSON.parse(json)).data;
+  } catch {
+    // An escape that JSON does not have.
+    return undefined;
+  }
 }
 
 /** A receipt as it is written: one file a line, so that a difference of two can be read. */

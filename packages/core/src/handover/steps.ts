@@ -1,10 +1,18 @@
-import type { Receipt, ReceiptFile } from './receipt';
+import { FORMAT_LIST, FORMATS } from '../formats';
+import type { Begun, Receipt, ReceiptFile } from './receipt';
 
-/** A file as it lies in a folder; `other` for a folder, a link or anything else that has the name. */
+/**
+ * A file as it lies in a folder; `other` for a folder, a link or anything else that has the name. Of a file whose length
+ * is none that the delivery or the receipt says, nobody needs the hash: it is '' then.
+ */
 export type Found = { bytes: number; sha256: string } | 'other';
 
 /** What is known to be of earlier deliveries, as a receipt says it. */
 export type Known = Pick<Receipt, 'files' | 'leftovers'>;
+
+const ENDINGS = new Set(FORMAT_LIST.map((format) => FORMATS[format].extension));
+/** Whether a path can be that of a file of ours: whatever a receipt says, nothing of another kind is taken away. */
+const isOfOurKind = (path: string): boolean => ENDINGS.has(path.slice(path.lastIndexOf('.') + 1).toLowerCase());
 
 /** What to do so that a folder holds a delivery. */
 export type FolderSteps = {
@@ -22,19 +30,19 @@ export type FolderSteps = {
 
 /**
  * The steps from what is there to what a delivery wants. `there` tells of the paths that the delivery or the receipt
- * names; a path that it does not have is free. A delivery of `some` files says nothing of the others. `begun` are the
- * SHA-256 by path that a writing which did not come to its end was about to write.
+ * names; a path that it does not have is free. A delivery of `some` files says nothing of the others. `begun` is what
+ * writings that did not come to their end were about to write.
  */
 export function folderSteps(
   there: ReadonlyMap<string, Found>,
   last: Known | null,
   wanted: readonly ReceiptFile[],
-  { some = false, begun }: { some?: boolean; begun?: ReadonlyMap<string, string> } = {},
+  { some = false, begun }: { some?: boolean; begun?: Begun } = {},
 ): FolderSteps {
   const steps: FolderSteps = { fresh: [], changed: [], same: [], leftovers: [], foreign: [] };
   const written = new Map([...(last?.files ?? []), ...(last?.leftovers ?? [])].map((file) => [file.path, file.sha256]));
   const isOurs = (path: string, found: Found) =>
-    found !== 'other' && (written.get(path) === found.sha256 || begun?.get(path) === found.sha256);
+    found !== 'other' && (written.get(path) === found.sha256 || begun?.files.get(path)?.sha256 === found.sha256);
   const names = new Set<string>();
   for (const file of wanted) {
     names.add(file.path);
@@ -48,7 +56,7 @@ export function folderSteps(
   for (const path of written.keys()) {
     const found = names.has(path) ? undefined : there.get(path);
     if (!found) continue;
-    if (isOurs(path, found)) steps.leftovers.push(path);
+    if (isOfOurKind(path) && isOurs(path, found)) steps.leftovers.push(path);
     else steps.foreign.push({ path, wanted: false });
   }
   return steps;

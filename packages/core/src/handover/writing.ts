@@ -1,6 +1,6 @@
 import { refuse } from '../basics/problem';
 import { asWritten, type IntakeRules, refusals, type WrittenFacts } from './intake-rules';
-import { RECEIPT_NAME, type Receipt, type ReceiptFile } from './receipt';
+import { type Begun, RECEIPT_NAME, type Receipt, type ReceiptFile } from './receipt';
 import {
   type Allowed,
   allowedSteps,
@@ -17,8 +17,27 @@ export type FolderNow = {
   there: Map<string, Found>;
   /** With the delivery that it was of and whose, where there is a receipt of one. */
   last: (Known & Partial<Pick<Receipt, 'delivery' | 'project'>>) | null;
-  begun: ReadonlyMap<string, string>;
+  begun: Begun;
+  /** Paths that a receipt names which nobody knows to be ours: what lies there is told and left alone. */
+  disowned?: readonly string[];
+  /** Whether something that is no receipt has its name. */
+  otherReceipt?: boolean;
 };
+
+/**
+ * What a folder's receipt is worth. One that this project did not write into this folder may be a stranger's: what it
+ * says of files that are wanted helps to tell them apart, but nothing is taken away on its word.
+ */
+export function asOwned(
+  last: Receipt | null,
+  wanted: ReadonlySet<string>,
+  isOwn: boolean,
+): Pick<FolderNow, 'last' | 'disowned'> {
+  if (!last || isOwn) return { last };
+  const files = last.files.filter(({ path }) => wanted.has(path));
+  const others = [...last.files, ...last.leftovers].map(({ path }) => path).filter((path) => !wanted.has(path));
+  return { last: { ...last, files, leftovers: [] }, disowned: others };
+}
 
 /** The paths to look at in a folder: those that are wanted, and those that its last receipt knows. */
 export const pathsToLookAt = (wanted: Iterable<string>, last: Known | null): Set<string> =>
@@ -63,9 +82,11 @@ export type Held = {
  * Refuses a folder that another project writes, by its receipt: two that take turns would each take the other's files
  * for what is left over from before.
  */
-export function ofNoOther({ last }: FolderNow, projectId: string): void {
+export function ofNoOther({ last }: FolderNow, project: Receipt['project']): void {
   const other = last?.project;
-  if (other && other.id !== projectId)
+  if (!other || other.id === project.id) return;
+  // Until version 0.1 every source of the command line had this id.
+  if (other.id !== 'source' || other.name !== project.name)
     refuse('folder.other', `another project, “${other.name}”, writes to this folder`, {
       accepted: `a folder of its own, or one without ${RECEIPT_NAME}`,
     });
@@ -77,13 +98,12 @@ export function heldAgainst(
   taken: { wanted: Receipt; refused: readonly NotTaken[] },
   some: boolean,
 ): Held {
-  ofNoOther(now, taken.wanted.project.id);
-  return {
-    ...taken,
-    some,
-    now,
-    steps: folderSteps(now.there, now.last, taken.wanted.files, { some, begun: now.begun }),
-  };
+  ofNoOther(now, taken.wanted.project);
+  const steps = folderSteps(now.there, now.last, taken.wanted.files, { some, begun: now.begun });
+  for (const path of some ? [] : (now.disowned ?? []))
+    if (now.there.has(path)) steps.foreign.push({ path, wanted: false });
+  if (now.otherReceipt) steps.foreign.push({ path: RECEIPT_NAME, wanted: true });
+  return { ...taken, some, now, steps };
 }
 
 /** How a writing ended, in numbers. */
@@ -131,7 +151,8 @@ const MOST_NAMED = 200;
 const named = (paths: readonly string[]) => ({ count: paths.length, first: paths.slice(0, MOST_NAMED) });
 
 /** Steps as they are shown before they are done: how many of each kind, the first of them by name. */
-export function stepsInShort({ steps, refused }: Held) {
+export type StepsInShort = ReturnType<typeof stepsInShort>;
+export function stepsInShort({ steps, refused }: Pick<Held, 'steps' | 'refused'>) {
   const foreign = (wanted: boolean) =>
     named(steps.foreign.flatMap((each) => (each.wanted === wanted ? [each.path] : [])));
   return {

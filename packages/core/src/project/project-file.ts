@@ -31,6 +31,8 @@ const layerMark = layerRecord
   .partial();
 const metadata = z.object({
   version: z.number().int(),
+  /** Which project it is: folders that it writes to are known by it. */
+  id: recordId.optional(),
   name: z.string().max(300),
   records: z.array(anyRecord).max(200_000),
   layers: z.record(z.string(), layerMark),
@@ -41,9 +43,9 @@ const metadata = z.object({
 /**
  * The project as one plain SVG 2 file: the artwork as it is, each artboard and slice as a `<view>`,
  * everything else as JSON in `<metadata>`. Any vector editor can open it; a browser shows one artboard at `#name`, as
- * large as the window, since the root says no size of its own.
+ * large as the window, since the root says no size of its own. `id` says which project it is.
  */
-export function writeProjectFile(doc: ProjectDocument, name: string, pictures: Pictures): string {
+export function writeProjectFile(doc: ProjectDocument, name: string, pictures: Pictures, id?: string | null): string {
   const marks: Record<string, z.infer<typeof layerMark>> = {};
   const attribute = (key: string, value: string) => ` ${key}="${escapeAttribute(value)}"`;
   const write = (layer: Layer): string =>
@@ -87,6 +89,7 @@ export function writeProjectFile(doc: ProjectDocument, name: string, pictures: P
   });
   const json = JSON.stringify({
     version: PROJECT_FORMAT_VERSION,
+    ...(id && { id }),
     name,
     records,
     layers: marks,
@@ -109,7 +112,13 @@ ${artwork}
 
 const compareText = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
 
-export type ReadProject = { name: string; records: ProjectRecord[]; blobs: StoredBlob[]; dropped: Told[] };
+export type ReadProject = {
+  id: string | null;
+  name: string;
+  records: ProjectRecord[];
+  blobs: StoredBlob[];
+  dropped: Told[];
+};
 
 function projectElement(root: XmlElement): XmlElement | undefined {
   for (const child of root.children) {
@@ -206,6 +215,7 @@ export function readProjectFile(input: Uint8Array | string, file: string): ReadP
   });
   const doc = new ProjectDocument([...records.filter((record) => record.kind !== 'layer'), ...layers]);
   return {
+    id: parsed.data.id ?? null,
     name,
     records: [...doc.all()],
     blobs: [...made.blobs, ...fontBlobs(parsed.data.fonts ?? {}, tell)],

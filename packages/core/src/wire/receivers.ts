@@ -78,8 +78,8 @@ const receiverOfAnyKind = z.strictObject({
   standing: standing.nullable(),
   /** In words, when the last writing did not come to its end. */
   trouble: z.string().nullable(),
-  /** How far a sending that is under way has come, in files. */
-  sending: z.strictObject({ done: count, of: count }).nullable(),
+  /** The hand-over that is on its way: of which delivery, and how many files have come; `of` is null until it is begun. */
+  onItsWay: z.strictObject({ number: count, done: count, of: count.nullable() }).nullable(),
 });
 export const receiverAnswer = z.discriminatedUnion('kind', [
   receiverOfAnyKind.extend({ kind: z.literal('folder'), root: z.string(), folder: z.string() }),

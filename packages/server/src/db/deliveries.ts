@@ -243,14 +243,32 @@ export async function markFiles(db: Queryable, deliveryId: string, made: readonl
   );
 }
 
-/** Ends a running delivery that has nothing left to make; answers whether it did. */
-export const finishIfComplete = async (db: Queryable, deliveryId: string): Promise<boolean> =>
-  ((
-    await db.query(
-      `UPDATE deliveries d SET state = 'done', finished_at = now() WHERE id = $1 AND state = 'running' AND NOT EXISTS (SELECT 1 FROM delivery_files f WHERE f.delivery_id = d.id AND f.state = 'waiting' ${BY_ROW})`,
-      [deliveryId],
-    )
-  ).rowCount ?? 0) > 0;
+/**
+ * Ends a running delivery that has nothing left to make, and orders its hand-overs in the same statement: to every
+ * receiver that is on, of one that an edit made to those that follow. Of deliveries that edits made the newest alone
+ * waits for a receiver. Answers whether it ended here.
+ */
+export async function finishIfComplete(db: Queryable, deliveryId: string): Promise<boolean> {
+  const { rows } = await db.query<{ ended: string }>(
+    `WITH ended AS (
+       UPDATE deliveries d SET state = 'done', finished_at = now()
+       WHERE id = $1 AND state = 'running'
+         AND NOT EXISTS (SELECT 1 FROM delivery_files f WHERE f.delivery_id = d.id AND f.state = 'waiting' ${BY_ROW})
+       RETURNING id, project_id, by_edit, number
+     ), overtaken AS (
+       DELETE FROM handovers h USING ended e, deliveries earlier
+       WHERE h.state = 'waiting' AND h.worker_id IS NULL AND e.by_edit
+         AND earlier.id = h.delivery_id AND earlier.project_id = e.project_id AND earlier.by_edit AND earlier.number < e.number
+     ), ordered AS (
+       INSERT INTO handovers (id, receiver_id, delivery_id)
+       SELECT gen_random_uuid()::text, r.id, e.id FROM ended e JOIN receivers r ON r.project_id = e.project_id
+       WHERE r.is_on AND (r.follows OR NOT e.by_edit) ORDER BY r.created_at, r.id
+     )
+     SELECT count(*) AS ended FROM ended`,
+    [deliveryId],
+  );
+  return rows[0].ended !== '0';
+}
 
 export const setDeliveryState = async (
   db: Queryable,
@@ -298,14 +316,16 @@ export async function deleteDelivery(db: Queryable, deliveryId: string): Promise
 }
 
 /**
- * Deliveries that edits made go when a newer one is done, unless somebody named them. What they rendered stays until
- * room is made: an undo asks for it again.
+ * Deliveries that edits made go when a newer one is done, unless somebody named them or they are being handed over. What
+ * they rendered stays until room is made: an undo asks for it again.
  */
-export const dropEarlierByEdit = (db: Queryable, { project_id, number }: DeliveryRow) =>
+export const dropOvertaken = (db: Queryable, projectId: string) =>
   db.query(
-    `DELETE FROM deliveries
-     WHERE project_id = $1 AND number < $2 AND by_edit AND state <> 'running' AND title = '' AND note = ''`,
-    [project_id, number],
+    `DELETE FROM deliveries d
+     WHERE project_id = $1 AND by_edit AND state <> 'running' AND title = '' AND note = ''
+       AND number < (SELECT max(number) FROM deliveries WHERE project_id = $1 AND by_edit AND state = 'done')
+       AND NOT EXISTS (SELECT 1 FROM handovers h WHERE h.delivery_id = d.id AND h.state = 'waiting')`,
+    [projectId],
   );
 
 export type FigureRow = {

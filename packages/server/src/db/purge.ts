@@ -1,4 +1,5 @@
 import { type Database, transaction } from './database';
+import { purgeHandOvers } from './handovers';
 import { evictRenders } from './renders';
 
 /** Rules of what is kept, and for how long. */
@@ -43,6 +44,7 @@ export async function purge(db: Database, cacheBytes: number, rules: typeof KEPT
          AND NOT EXISTS (SELECT 1 FROM delivery_blobs d WHERE d.hash = b.hash)`,
       rules.blobDays,
     );
+    await purgeHandOvers(client);
     return { projects, edits, blobs };
   });
   return purged && { ...purged, renders: await evictRenders(db, cacheBytes) };

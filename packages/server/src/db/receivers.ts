@@ -17,6 +17,8 @@ export type ReceiverRow = {
   rules: IntakeRules | null;
   standing: Receiver['standing'];
   trouble: string | null;
+  /** SHA-256 of the receipts that this project wrote there; null where nobody noted them. */
+  receipts: string[] | null;
 } & ReceiverPlace;
 
 /** A folder below one of the server's, or an address with the headers that go along. */
@@ -97,6 +99,15 @@ export const setStanding = (db: Queryable, id: string, standing: Receiver['stand
     trouble?.slice(0, 1000) ?? null,
   ]);
 
+/** Receivers of any project that are folders, the first made first. */
+export const folderReceivers = async (db: Queryable): Promise<(ReceiverRow & { project: string })[]> =>
+  (
+    await db.query<ReceiverRow & { project: string }>(
+      `SELECT r.*, p.name AS project FROM receivers r JOIN projects p ON p.id = r.project_id
+       WHERE r.address IS NULL AND p.deleted_at IS NULL ORDER BY r.created_at, r.id`,
+    )
+  ).rows;
+
 export const deleteReceiver = (db: Queryable, id: string) => db.query('DELETE FROM receivers WHERE id = $1', [id]);
 
 /** SHA-256 in hex and length of rendered files, by their keys. */
@@ -120,12 +131,13 @@ export async function specsOfOutputs(db: Queryable, projectId: string): Promise<
   return new Map(rows.map(({ id, spec }) => [id, spec]));
 }
 
-/** Projects that some receiver follows, where nothing of the newest version was delivered yet. */
+/** Projects that some receiver follows, where nothing of the newest version was delivered yet, or a follower holds another delivery. */
 export const projectsBehind = async (db: Queryable): Promise<string[]> =>
   (
     await db.query<{ id: string }>(
-      `SELECT p.id FROM projects p
-       WHERE p.deleted_at IS NULL AND EXISTS (SELECT 1 FROM receivers r WHERE r.project_id = p.id AND r.follows AND r.is_on)
-         AND p.version > coalesce((SELECT max(version) FROM deliveries d WHERE d.project_id = p.id AND d.whole), 0)`,
+      `SELECT DISTINCT p.id FROM projects p JOIN receivers r ON r.project_id = p.id AND r.follows AND r.is_on
+       LEFT JOIN LATERAL (SELECT id, version FROM deliveries WHERE project_id = p.id AND whole AND state = 'done' ORDER BY number DESC LIMIT 1) AS last ON true
+       WHERE p.deleted_at IS NULL
+         AND (p.version > coalesce(last.version, 0) OR r.standing #>> '{delivery,id}' IS DISTINCT FROM last.id)`,
     )
   ).rows.map(({ id }) => id);

@@ -8,6 +8,7 @@ import { type Database, isDiskFull, isUnreachable, transaction } from '../db/dat
 import {
   type DeliveryFileRow,
   type DeliveryRow,
+  dropOvertaken,
   type FileResult,
   findDelivery,
   finishIfComplete,
@@ -60,8 +61,8 @@ function failed(rows: readonly DeliveryFileRow[], error: unknown): Map<number, R
  * is alive, which it says every two seconds; those of a dead one are taken by the next that looks.
  */
 export class Deliveries {
-  /** A delivery came to its end here. */
-  onDone: (id: string) => void = () => {};
+  /** A delivery came to its end here, and its hand-overs are ordered. */
+  onDone: () => void = () => {};
   private working: Promise<void>[] = [];
   private stopped = false;
   private readonly sleepers = new Set<() => void>();
@@ -356,7 +357,11 @@ export class Deliveries {
   /** Ends a delivery that has nothing left to make; tells of it once, whoever made the last of its files. */
   private async complete(id: string): Promise<boolean> {
     const finished = await finishIfComplete(this.db, id);
-    if (finished) this.onDone(id);
+    if (finished) {
+      this.onDone();
+      const delivery = await findDelivery(this.db, id);
+      if (delivery?.by_edit) await dropOvertaken(this.db, delivery.project_id);
+    }
     return finished;
   }
 

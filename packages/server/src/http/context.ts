@@ -12,6 +12,7 @@ import type { OpenProjects, ProjectHandle } from '../projects/open-projects';
 import type { Pictures } from '../projects/pictures';
 import type { Renders } from '../projects/renders';
 import type { Following } from '../receivers/following';
+import type { HandOvers } from '../receivers/hand-overs';
 import type { Receivers } from '../receivers/receivers';
 import type { LinkedSources } from '../sources/linked-sources';
 import type { Turns } from '../turns';
@@ -27,6 +28,7 @@ export type Context = {
   maker: FileMaker;
   deliveries: Deliveries;
   receivers: Receivers;
+  handOvers: HandOvers;
   following: Following;
   sources: LinkedSources;
   hub: EventHub;

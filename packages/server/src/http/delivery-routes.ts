@@ -72,7 +72,7 @@ const fileJson = (f: DeliveryFileRow | undefined) =>
   };
 
 export function deliveryRoutes(context: Context): Router {
-  const { db, deliveries, receivers } = context;
+  const { db, deliveries, receivers, handOvers } = context;
   const router = Router();
   const find = async (id: unknown) =>
     (recordId.safeParse(id).success ? await findDelivery(db, String(id)) : undefined) ??
@@ -277,8 +277,8 @@ export function deliveryRoutes(context: Context): Router {
     const delivery = await find(req.params.id);
     if (delivery.state !== 'done')
       refuse('delivery.unfinished', 'it was not made to its end', { accepted: 'a delivery that is done' });
-    // How far it is, and what came of it, stands with the receivers.
-    receivers.handOver(delivery).catch((error: Error) => context.log.warn(error.message));
+    // How far it is, and what came of it, stands with the receivers. Those that follow hold what there is now.
+    await handOvers.order(delivery, ({ follows }) => !follows);
     res.json(asJson(delivery));
   });
 

@@ -231,7 +231,7 @@ export function projectRoutes(context: Context): Router {
   router.get('/projects/:id/project.svg', async (req, res) => {
     const project = await openProject(context, idOf(req));
     const blobs = await pictures.read(await project.ask('pictureHashes', null));
-    const text = await project.ask('projectFile', { pictures: blobs });
+    const text = await project.ask('projectFile', { pictures: blobs, id: project.id });
     res
       .set('Content-Security-Policy', INERT)
       .attachment(`${project.name.replace(/[^\p{L}\p{N} ._-]+/gu, '-') || 'project'}.svg`)

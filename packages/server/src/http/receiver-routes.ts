@@ -6,10 +6,10 @@ import {
   receiverFields,
   recordId,
   refuse,
-  stepsInShort,
   writeOrder,
 } from '@tolvik/core';
 import { Router } from 'express';
+import { onTheirWay } from '../db/handovers';
 import { findProject } from '../db/projects';
 import {
   changeReceiver,
@@ -23,10 +23,11 @@ import {
 } from '../db/receivers';
 import { announce } from '../events/hub';
 import { allowedIntake } from '../receivers/addresses';
-import { folderOf } from '../roots';
+import { soleReceiverOf } from '../receivers/sole';
+import { checkedFolder } from '../roots';
 import type { Context } from './context';
 
-const receiverJson = (row: ReceiverRow, sending: Receiver['sending']): Receiver => ({
+const receiverJson = (row: ReceiverRow, onItsWay: Receiver['onItsWay']): Receiver => ({
   id: row.id,
   name: row.name,
   ...(row.address === null
@@ -41,13 +42,20 @@ const receiverJson = (row: ReceiverRow, sending: Receiver['sending']): Receiver 
   rules: row.rules,
   standing: row.standing && { ...row.standing, refused: row.standing.refused ?? 0 },
   trouble: row.trouble,
-  sending,
+  onItsWay,
 });
 
 /** Who takes the deliveries of a project. */
-export function receiverRoutes({ db, config, receivers, following }: Context): Router {
+export function receiverRoutes({ db, config, receivers, handOvers, following }: Context): Router {
   const router = Router();
-  const asJson = (row: ReceiverRow) => receiverJson(row, receivers.progressOf(row.id));
+  const allAsJson = async (rows: readonly ReceiverRow[], projectId: string): Promise<Receiver[]> => {
+    const ways = new Map((await onTheirWay(db, projectId)).map((way) => [way.receiver_id, way]));
+    return rows.map((row) => {
+      const way = ways.get(row.id);
+      return receiverJson(row, way ? { number: way.number, done: way.done, of: way.total } : null);
+    });
+  };
+  const asJson = async (row: ReceiverRow) => (await allAsJson([row], row.project_id))[0];
   const find = async (id: unknown) =>
     (recordId.safeParse(id).success ? await findReceiver(db, String(id)) : undefined) ??
     refuse('not.found', 'there is no such receiver');
@@ -58,7 +66,11 @@ export function receiverRoutes({ db, config, receivers, following }: Context): R
 
   router.get('/projects/:id/receivers', async (req, res) => {
     const id = await projectOf(req.params.id);
-    res.json({ roots: config.folders, intakes: config.intakes, receivers: (await listReceivers(db, id)).map(asJson) });
+    res.json({
+      roots: config.folders,
+      intakes: config.intakes,
+      receivers: await allAsJson(await listReceivers(db, id), id),
+    });
   });
 
   router.post('/projects/:id/receivers', async (req, res) => {
@@ -69,12 +81,15 @@ export function receiverRoutes({ db, config, receivers, following }: Context): R
       'address' in fields
         ? { address: allowedIntake(config, fields.address).href, headers: fields.headers, root: null, folder: null }
         : { address: null, root: fields.root, folder: fields.folder };
-    if (place.address === null) await folderOf(config, place.root, place.folder);
     const id = newId();
+    if (place.address === null) {
+      await checkedFolder(config, place.root, place.folder);
+      await soleReceiverOf({ db, config }, { id, ...place });
+    }
     if (!(await insertReceiver(db, { id, projectId, name, ...place })))
       refuse('receiver.many', `this project has ${MAX_RECEIVERS} receivers`, { accepted: 'fewer receivers' });
     await announce(db, projectId, { type: 'receivers' });
-    res.status(201).json(asJson(await find(id)));
+    res.status(201).json(await asJson(await find(id)));
   });
 
   router.patch('/receivers/:id', async (req, res) => {
@@ -83,7 +98,7 @@ export function receiverRoutes({ db, config, receivers, following }: Context): R
     await changeReceiver(db, id, fields);
     if (fields.follows || fields.on) following.changed(project_id);
     await announce(db, project_id, { type: 'receivers' });
-    res.json(asJson(await find(id)));
+    res.json(await asJson(await find(id)));
   });
 
   router.delete('/receivers/:id', async (req, res) => {
@@ -95,25 +110,22 @@ export function receiverRoutes({ db, config, receivers, following }: Context): R
 
   /** What would be done so that it holds the newest delivery. */
   router.get('/receivers/:id/steps', async (req, res) => {
-    const { delivery, held } = await receivers.look(await find(req.params.id));
-    const answer: ReceiverSteps = {
-      delivery: { id: delivery.id, number: delivery.number },
-      ...stepsInShort(held),
-    };
+    const { delivery, steps } = await receivers.look(await find(req.params.id));
+    const answer: ReceiverSteps = { delivery: { id: delivery.id, number: delivery.number }, ...steps };
     res.json(answer);
   });
 
   router.post('/receivers/:id/write', async (req, res) => {
     const receiver = await find(req.params.id);
-    await receivers.write(receiver, writeOrder.parse(req.body ?? {}));
-    res.json(asJson(await find(receiver.id)));
+    await handOvers.writeNow(receiver, writeOrder.parse(req.body ?? {}));
+    res.json(await asJson(await find(receiver.id)));
   });
 
   /** Ends a sending that is under way; the next goes on from there. */
   router.post('/receivers/:id/stop', async (req, res) => {
     const receiver = await find(req.params.id);
-    receivers.stop(receiver.id);
-    res.json(asJson(receiver));
+    await handOvers.stopFor(receiver);
+    res.json(await asJson(await find(receiver.id)));
   });
 
   return router;

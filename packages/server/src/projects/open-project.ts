@@ -272,13 +272,13 @@ export class OpenProject {
     };
   }
 
-  projectFile(pictures: readonly StoredBlob[]): string {
+  projectFile(pictures: readonly StoredBlob[], id: string): string {
     const byHash = new Map(pictures.map((picture) => [picture.hash, picture]));
     const font = (hash: string): StoredBlob | undefined => {
       const bytes = this.fonts.get(hash);
       return bytes && { hash, mediaType: 'font/ttf', bytes };
     };
-    return writeProjectFile(this.doc, this.name, (hash) => byHash.get(hash) ?? font(hash));
+    return writeProjectFile(this.doc, this.name, (hash) => byHash.get(hash) ?? font(hash), id);
   }
 
   /** What becomes files, by name and number. */

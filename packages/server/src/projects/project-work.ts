@@ -41,7 +41,7 @@ export type Works = {
   pieces: { ask: null; answer: NamedPiece[] };
   cover: { ask: null; answer: ReturnType<OpenProject['cover']> };
   pictureHashes: { ask: null; answer: string[] };
-  projectFile: { ask: { pictures: StoredBlob[] }; answer: string };
+  projectFile: { ask: { pictures: StoredBlob[]; id: string }; answer: string };
   /** What has to be drawn before the findings can tell where colours meet. */
   unmeasured: { ask: null; answer: Unmeasured[] };
   measure: { ask: { drawn: DrawnArtboard[] }; answer: null };
@@ -83,7 +83,7 @@ export function carryOut<K extends WorkName>(project: OpenProject, name: K, ask:
     pieces: () => project.named(),
     cover: () => project.cover(),
     pictureHashes: () => project.pictureHashes(),
-    projectFile: ({ pictures }) => project.projectFile(pictures),
+    projectFile: ({ pictures, id }) => project.projectFile(pictures, id),
     unmeasured: () => project.unmeasured(),
     measure: ({ drawn }) => project.measure(drawn),
     findings: (known) => ({

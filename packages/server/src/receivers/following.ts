@@ -1,9 +1,11 @@
 import { Refusal } from '@tolvik/core';
 import type { Database } from '../db/database';
 import { lastDone, newestDelivery } from '../db/deliveries';
+import { isOrdered } from '../db/handovers';
 import { projectsBehind } from '../db/receivers';
 import type { Deliveries } from '../deliveries/deliveries';
 import type { OpenProjects } from '../projects/open-projects';
+import type { HandOvers } from './hand-overs';
 import type { Receivers } from './receivers';
 
 /** How long after the last edit of a project what changed is delivered, in ms. */
@@ -19,6 +21,7 @@ export class Following {
     private readonly projects: OpenProjects,
     private readonly deliveries: Deliveries,
     private readonly receivers: Receivers,
+    private readonly handOvers: HandOvers,
     private readonly onError: (error: Error) => void,
   ) {}
 
@@ -43,18 +46,40 @@ export class Following {
     this.timers.set(projectId, timer);
   }
 
+  /** One server at a time for a project: the others look again a moment later, and find what it made. */
   private async deliver(projectId: string): Promise<void> {
-    const followers = await this.receivers.followersOf(projectId);
-    if (followers.length === 0) return;
+    if ((await this.receivers.followersOf(projectId)).length === 0) return;
+    const lock = await this.db.connect();
+    try {
+      const { rows } = await lock.query<{ mine: boolean }>(
+        'SELECT pg_try_advisory_lock(hashtextextended($1, 9)) AS mine',
+        [projectId],
+      );
+      if (!rows[0].mine) return this.changed(projectId);
+      try {
+        await this.deliverAlone(projectId);
+      } finally {
+        await lock.query('SELECT pg_advisory_unlock(hashtextextended($1, 9))', [projectId]);
+      }
+    } finally {
+      lock.release();
+    }
+  }
+
+  private async deliverAlone(projectId: string): Promise<void> {
     // One at a time: what is edited meanwhile goes along with the next.
     if ((await newestDelivery(this.db, projectId))?.state === 'running') return this.changed(projectId);
     const project = await this.projects.get(projectId);
     if (!project) return;
+    const followers = await this.receivers.followersOf(projectId);
     const last = await lastDone(this.db, projectId);
     if (last?.whole && last.version === project.version) {
-      // Made already: by an export, or by another server on this database.
-      if (followers.some(({ standing, trouble }) => trouble !== null || standing?.delivery.id !== last.id))
-        await this.receivers.toFollowers(last);
+      // Made already, by an export or by another server: those that do not have it, and do not wait for it, get it.
+      const behind = new Set<string>();
+      for (const { id, trouble, standing } of followers)
+        if ((trouble !== null || standing?.delivery.id !== last.id) && !(await isOrdered(this.db, id, last.id)))
+          behind.add(id);
+      if (behind.size > 0) await this.handOvers.order(last, ({ id }) => behind.has(id));
       return;
     }
     try {
@@ -62,7 +87,7 @@ export class Following {
     } catch (error) {
       // Files that share a path, for one: it is told where the receivers stand, until an edit mends it.
       if (!(error instanceof Refusal)) throw error;
-      for (const receiver of followers) await this.receivers.inTrouble(receiver, error);
+      for (const receiver of followers) await this.receivers.inTrouble(receiver, error.message);
     }
   }
 }

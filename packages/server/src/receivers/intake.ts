@@ -40,11 +40,11 @@ export class Intake {
   /**
    * Puts a file there. Answers null when it is taken, else in words why it is not. Tries again, after growing pauses,
    * when the intake is away or busy (429, 5xx); throws `IntakeTrouble` when it stays so, sends one elsewhere, lets
-   * nobody in, or answers what is no answer.
+   * nobody in, or answers what is no answer. An aborted signal ends it, also in the middle of a request.
    */
-  async put({ path, mediaType, bytes }: Sent): Promise<string | null> {
+  async put({ path, mediaType, bytes }: Sent, signal?: AbortSignal): Promise<string | null> {
     const at = `${this.address.href.replace(/\/$/, '')}/${path.split('/').map(encodeURIComponent).join('/')}`;
-    const answer = await this.patiently({ method: 'PUT', at, mediaType, bytes, ms: this.patience.requestMs });
+    const answer = await this.patiently({ method: 'PUT', at, mediaType, bytes, ms: this.patience.requestMs, signal });
     return answer.kind === 'taken' ? null : answer.words;
   }
 
@@ -52,11 +52,11 @@ export class Intake {
    * Posts many files as one zip to the address itself. Answers those that are not taken, as the intake lists them; throws
    * `IntakeTrouble` as `put` does, and when it does not take the zip.
    */
-  async postZip(bytes: Uint8Array): Promise<NotTaken[]> {
+  async postZip(bytes: Uint8Array, signal?: AbortSignal): Promise<NotTaken[]> {
     const ms = Math.max(ZIP_MS, this.patience.requestMs);
     const most = MOST_READ_OF_ZIP;
     const at = this.address.href;
-    const answer = await this.patiently({ method: 'POST', at, mediaType: 'application/zip', bytes, ms, most });
+    const answer = await this.patiently({ method: 'POST', at, mediaType: 'application/zip', bytes, ms, most, signal });
     if (answer.kind === 'refused') throw new IntakeTrouble(`the intake does not take the zip: ${answer.words}`);
     return refusedIn(answer.text);
   }
@@ -68,11 +68,13 @@ export class Intake {
       const answer = await this.ask(asked);
       if (answer.kind !== 'away') return answer;
       if (tries >= pausesMs.length) throw new IntakeTrouble(`the intake ${answer.words}`);
-      await pause(Math.min(LONGEST_PAUSE_MS, Math.max(pausesMs[tries], answer.waitMs)));
+      await pause(Math.min(LONGEST_PAUSE_MS, Math.max(pausesMs[tries], answer.waitMs)), undefined, {
+        signal: asked.signal,
+      });
     }
   }
 
-  private async ask({ method, at, mediaType, bytes, ms, most = MOST_READ }: Asked): Promise<Answer> {
+  private async ask({ method, at, mediaType, bytes, ms, most = MOST_READ, signal }: Asked): Promise<Answer> {
     let response: Response;
     try {
       response = await fetch(at, {
@@ -81,9 +83,10 @@ export class Intake {
         body: bytes as Uint8Array<ArrayBuffer>,
         // Where it sends one is no address that anybody allowed.
         redirect: 'manual',
-        signal: AbortSignal.timeout(ms),
+        signal: signal ? AbortSignal.any([signal, AbortSignal.timeout(ms)]) : AbortSignal.timeout(ms),
       });
     } catch (error) {
+      signal?.throwIfAborted();
       return { kind: 'away', words: awayWords(error), waitMs: 0 };
     }
     const text = await read(response, most);
@@ -100,7 +103,15 @@ export class Intake {
   }
 }
 
-type Asked = { method: 'PUT' | 'POST'; at: string; mediaType: string; bytes: Uint8Array; ms: number; most?: number };
+type Asked = {
+  method: 'PUT' | 'POST';
+  at: string;
+  mediaType: string;
+  bytes: Uint8Array;
+  ms: number;
+  most?: number;
+  signal?: AbortSignal;
+};
 type Answer =
   | { kind: 'taken'; text: string }
   | { kind: 'refused'; words: string }

@@ -1,90 +1,83 @@
-import { createHash } from 'node:crypto';
 import {
   type Allowed,
   FORMATS,
   type Format,
-  type Held,
-  heldAgainst,
   pathWithin,
   type Receipt,
   type ReceiptFile,
   refuse,
+  type Standing,
+  type StepsInShort,
   takenOf,
-  writingFor,
 } from '@tolvik/core';
-import pLimit from 'p-limit';
+import type { FolderProcesses } from '@tolvik/folders';
 import type { Config } from '../config';
 import type { Database } from '../db/database';
-import {
-  type DeliveryFileRow,
-  type DeliveryRow,
-  deliveryFiles,
-  dropEarlierByEdit,
-  findDelivery,
-  lastDone,
-} from '../db/deliveries';
+import { type DeliveryFileRow, type DeliveryRow, deliveryFiles, lastDone } from '../db/deliveries';
 import { findProject } from '../db/projects';
 import { hashesOf, listReceivers, type ReceiverRow, setStanding, specsOfOutputs } from '../db/receivers';
 import { readRender } from '../db/renders';
 import type { Deliveries } from '../deliveries/deliveries';
 import { announce } from '../events/hub';
-import { InOrder } from '../in-order';
-import { type BytesOf, type Place, placeOf } from './places';
+import { placeOf, sha256Of, type TakenOf, type UnderWay } from './places';
+import { soleReceiverOf } from './sole';
 
-/** How often it is told how far a sending has come, in ms. */
-const TELL_MS = 500;
-const MOST_SENT_AT_ONCE = 3;
-const MOST_WRITTEN_AT_ONCE = 3;
-
-export type Looked = { delivery: DeliveryRow; place: Place; held: Held };
-
-/** Who takes deliveries: folders of this server and intakes, brought to what a delivery holds. */
+/** What receivers take of deliveries, what would be done there, and how they are brought to it. */
 export class Receivers {
   constructor(
     readonly db: Database,
     readonly config: Config,
+    readonly folders: FolderProcesses,
     private readonly deliveries: Deliveries,
-    private readonly onError: (error: Error) => void,
   ) {}
 
-  private readonly inTurn = { folders: pLimit(MOST_WRITTEN_AT_ONCE), intakes: pLimit(MOST_SENT_AT_ONCE) };
-  /** How far sendings that are under way here have come. */
-  private readonly sending = new Map<string, { done: number; of: number }>();
-
-  /** Receivers of a project are fed with one delivery after the other. */
-  private readonly feeding = new InOrder();
-  /** The newest delivery that an edit made, by project. */
-  private readonly newestByEdit = new Map<string, string>();
-
-  /** Sendings that somebody stopped, by receiver. */
-  private readonly stopped = new Map<string, AbortController>();
-
-  /** Ends a sending that is under way here: what was taken stays taken, and the next sending goes on from there. */
-  stop = (receiverId: string): void => this.stopped.get(receiverId)?.abort();
-
-  progressOf = (receiverId: string): { done: number; of: number } | null => this.sending.get(receiverId) ?? null;
-
   /** What would be done so that a receiver holds the newest delivery; changes nothing. */
-  async look(receiver: ReceiverRow): Promise<Looked> {
+  async look(receiver: ReceiverRow): Promise<{ delivery: DeliveryRow; steps: StepsInShort }> {
     const delivery =
       (await lastDone(this.db, receiver.project_id)) ??
       refuse('receiver.nothing', 'nothing was exported yet', { accepted: 'a project with a delivery' });
-    return this.lookFor(receiver, delivery);
-  }
-
-  private async lookFor(receiver: ReceiverRow, delivery: DeliveryRow): Promise<Looked> {
+    await soleReceiverOf(this, receiver);
     const place = await placeOf(receiver, this);
     const rows = await madeFiles(this.db, delivery);
-    const measured = new Map(rows.map((row) => [row.path, row.measured ?? undefined]));
+    return { delivery, steps: await place.look(await this.taken(receiver, delivery, rows)) };
+  }
+
+  /** Brings a receiver to a delivery; answers how it stands then. Throws refusals in words, and whatever ends it. */
+  async bring(
+    receiver: ReceiverRow,
+    delivery: DeliveryRow,
+    allowed: Allowed,
+    underWay: Omit<UnderWay, 'bytesOf'>,
+  ): Promise<Standing> {
+    await soleReceiverOf(this, receiver);
+    const place = await placeOf(receiver, this);
+    const rows = await madeFiles(this.db, delivery);
+    const rowOf = new Map(rows.map((row) => [row.path, row]));
+    const bytesOf = async ({ path }: ReceiptFile): Promise<Uint8Array> => {
+      const row = rowOf.get(path) as DeliveryFileRow;
+      const bytes =
+        (await readRender(this.db, row.render_key))?.bytes ?? (await this.deliveries.bytesOf(delivery, row));
+      return bytes ?? refuse('receiver.file', `${path} could not be made again`);
+    };
+    return place.bring(await this.taken(receiver, delivery, rows), allowed, { ...underWay, bytesOf });
+  }
+
+  /** What a receiver takes of a delivery. */
+  private async taken(
+    receiver: ReceiverRow,
+    delivery: DeliveryRow,
+    rows: readonly DeliveryFileRow[],
+  ): Promise<TakenOf> {
+    const whole = await this.receiptOf(delivery, rows);
+    const { rules, takes } = receiver;
+    const facts = new Map(rows.flatMap(({ path, measured }) => (measured ? [[path, measured]] : [])));
     const specs = await specsOfOutputs(this.db, receiver.project_id);
-    const taken = takenOf(
-      await this.receiptOf(delivery, rows),
-      receiver,
-      (path) => measured.get(path),
-      (outputId) => specs.get(outputId),
-    );
-    const now = await place.now(taken.wanted.files.map(({ path }) => path));
-    return { delivery, place, held: heldAgainst(now, taken, !delivery.whole) };
+    const ofFile = [(path: string) => facts.get(path), (outputId: string) => specs.get(outputId)] as const;
+    // Patterns times files may take long, so they are matched where it holds up nobody.
+    const taken = rules?.names.patterns.length
+      ? await this.folders.take({ whole, by: { rules, takes }, facts, specs })
+      : takenOf(whole, receiver, ...ofFile);
+    return { ...taken, some: !delivery.whole };
   }
 
   /** What a delivery holds, as the receipt of a folder that got all of it says it. */
@@ -118,7 +111,7 @@ export class Receivers {
         const bytes =
           (await this.deliveries.bytesOf(delivery, row)) ??
           refuse('receiver.file', `${row.path} could not be made again`);
-        facts = { sha256: createHash('sha256').update(bytes).digest('hex'), bytes: bytes.length };
+        facts = { sha256: sha256Of(bytes), bytes: bytes.length };
       }
       wanted.push({
         path: row.path,
@@ -134,89 +127,8 @@ export class Receivers {
     return wanted;
   }
 
-  /**
-   * Brings a receiver to a delivery, the newest unless another is said; one at a time for a place. Few are sent to at
-   * once: an intake may hang, and each sending holds a connection to the database.
-   */
-  write(receiver: ReceiverRow, allowed: Allowed, order: { deliveryId?: string; waits?: boolean } = {}): Promise<void> {
-    const write = () => this.writeAlone(receiver, allowed, order);
-    return this.inTurn[receiver.address === null ? 'folders' : 'intakes'](write);
-  }
-
-  private async writeAlone(
-    receiver: ReceiverRow,
-    allowed: Allowed,
-    { deliveryId, waits }: { deliveryId?: string; waits?: boolean },
-  ): Promise<void> {
-    const lock = await this.db.connect();
-    try {
-      const { key } = await placeOf(receiver, this);
-      if (waits) await lock.query('SELECT pg_advisory_lock(hashtextextended($1, 7))', [key]);
-      else {
-        const { rows } = await lock.query<{ got: boolean }>(
-          'SELECT pg_try_advisory_lock(hashtextextended($1, 7)) AS got',
-          [key],
-        );
-        if (!rows[0].got)
-          refuse('receiver.busy', `${receiver.name} is being written to`, { accepted: 'a moment later' });
-      }
-      try {
-        await this.writeNow(receiver, allowed, deliveryId);
-      } finally {
-        await lock.query('SELECT pg_advisory_unlock(hashtextextended($1, 7))', [key]);
-      }
-    } catch (error) {
-      await this.inTrouble(receiver, error);
-      throw error;
-    } finally {
-      lock.release();
-    }
-  }
-
-  private async writeNow(receiver: ReceiverRow, allowed: Allowed, deliveryId?: string): Promise<void> {
-    const chosen = deliveryId ? await findDelivery(this.db, deliveryId) : undefined;
-    const { delivery, place, held } = chosen ? await this.lookFor(receiver, chosen) : await this.look(receiver);
-    const { inStep, standing, ...writing } = writingFor(held, allowed, new Date().toISOString());
-    const rowOf = new Map((await deliveryFiles(this.db, delivery.id)).map((row) => [row.path, row]));
-    const bytesOf: BytesOf = async ({ path }) => {
-      const row = rowOf.get(path) as DeliveryFileRow;
-      const bytes =
-        (await readRender(this.db, row.render_key))?.bytes ?? (await this.deliveries.bytesOf(delivery, row));
-      return bytes ?? refuse('receiver.file', `${path} could not be made again`);
-    };
-    let told = 0;
-    const onFile = (done: number) => {
-      this.sending.set(receiver.id, { done, of: writing.write.length });
-      if (Date.now() - told < TELL_MS) return;
-      told = Date.now();
-      announce(this.db, receiver.project_id, { type: 'receivers' }).catch(this.onError);
-    };
-    const refused = inStep
-      ? []
-      : await this.stoppable(receiver.id, (signal) => place.write(writing, bytesOf, onFile, signal));
-    const ended = {
-      ...standing,
-      written: standing.written - refused.length,
-      refused: standing.refused + refused.length,
-    };
-    await setStanding(this.db, receiver.id, ended, null);
-    await announce(this.db, receiver.project_id, { type: 'receivers' });
-  }
-
-  private async stoppable<T>(receiverId: string, work: (signal: AbortSignal) => Promise<T>): Promise<T> {
-    const control = new AbortController();
-    this.stopped.set(receiverId, control);
-    try {
-      return await work(control.signal);
-    } finally {
-      this.stopped.delete(receiverId);
-      this.sending.delete(receiverId);
-    }
-  }
-
   /** Keeps why a receiver does not get what it should, and tells of it. */
-  async inTrouble(receiver: ReceiverRow, error: unknown): Promise<void> {
-    const message = error instanceof Error ? error.message : String(error);
+  async inTrouble(receiver: Pick<ReceiverRow, 'id' | 'project_id'>, message: string): Promise<void> {
     await setStanding(this.db, receiver.id, null, message);
     await announce(this.db, receiver.project_id, { type: 'receivers' });
   }
@@ -224,41 +136,6 @@ export class Receivers {
   /** Who follows a project. */
   followersOf = async (projectId: string): Promise<ReceiverRow[]> =>
     (await listReceivers(this.db, projectId)).filter(({ is_on, follows }) => is_on && follows);
-
-  /**
-   * A delivery is done: every receiver that is on gets it; of one that an edit made, those that follow. While some are
-   * being fed, of those that edits made the newest waits and no other.
-   */
-  async feed(deliveryId: string): Promise<void> {
-    const delivery = await findDelivery(this.db, deliveryId);
-    if (!delivery) return;
-    const { project_id: projectId, by_edit: byEdit } = delivery;
-    if (byEdit) {
-      await dropEarlierByEdit(this.db, delivery);
-      this.newestByEdit.set(projectId, deliveryId);
-    }
-    await this.feeding.run(projectId, async () => {
-      if (!byEdit || this.newestByEdit.get(projectId) === deliveryId)
-        await this.bring(delivery, ({ follows }) => follows || !byEdit);
-    });
-  }
-
-  /** Brings every receiver that is on to a delivery, however old it is; not those that follow, which hold what there is now. */
-  handOver = (delivery: DeliveryRow): Promise<void> =>
-    this.feeding.run(delivery.project_id, () => this.bring(delivery, ({ follows }) => !follows));
-
-  /** Brings those that follow to a delivery that there is already. */
-  toFollowers = (delivery: DeliveryRow): Promise<void> =>
-    this.feeding.run(delivery.project_id, () => this.bring(delivery, ({ follows }) => follows));
-
-  /** Each by its own settings, and each trouble its own. */
-  private async bring(delivery: DeliveryRow, isMeant: (receiver: ReceiverRow) => boolean): Promise<void> {
-    const all = await listReceivers(this.db, delivery.project_id);
-    for (const receiver of all.filter((each) => each.is_on && isMeant(each))) {
-      const allowed = { removeLeftovers: receiver.remove_leftovers, replaceForeign: receiver.replace_foreign };
-      await this.write(receiver, allowed, { deliveryId: delivery.id, waits: true }).catch(this.onError);
-    }
-  }
 }
 
 const madeFiles = async (db: Database, delivery: DeliveryRow): Promise<DeliveryFileRow[]> =>

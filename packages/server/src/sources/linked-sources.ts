@@ -1,6 +1,6 @@
-import { lstat } from 'node:fs/promises';
 import { basename } from 'node:path';
-import { type LinkedSource, nameFromFile, Refusal, refuse } from '@tolvik/core';
+import { type LinkedSource, nameFromFile, Refusal } from '@tolvik/core';
+import type { FolderBelow, FolderProcesses, SeenFiles } from '@tolvik/folders';
 import { type FSWatcher, watch } from 'chokidar';
 import pLimit from 'p-limit';
 import type { Reader } from '../bring-in/reader';
@@ -12,7 +12,6 @@ import { InOrder } from '../in-order';
 import { bringOnto } from '../projects/bring-onto';
 import type { OpenProjects } from '../projects/open-projects';
 import { sourceOf } from '../roots';
-import { readDrawings, type SeenFiles } from './read-folder';
 
 /** A file that is still being written is waited for until it has kept its size so long, in ms. */
 const STILL_MS = 250;
@@ -51,6 +50,7 @@ export class LinkedSources {
     private readonly config: Config,
     private readonly projects: OpenProjects,
     private readonly reader: Reader,
+    private readonly folders: FolderProcesses,
     private readonly onError: (error: Error) => void,
   ) {}
 
@@ -76,9 +76,9 @@ export class LinkedSources {
     const watched: Watched = { watcher: null, identity: '', seen: new Map(), running: Promise.resolve() };
     this.watched.set(id, watched);
     try {
-      const folder = await sourceOf(this.config, row.root, row.folder);
-      watched.identity = await identityOf(folder);
-      watched.watcher = watch(folder, {
+      const { whole, identity } = await sourceOf(this.config, row.root, row.folder);
+      watched.identity = identity;
+      watched.watcher = watch(whole, {
         ignoreInitial: true,
         followSymlinks: false,
         depth: 0,
@@ -139,15 +139,15 @@ export class LinkedSources {
         await this.leave(id);
         continue;
       }
-      const folder = await sourceOf(this.config, row.root, row.folder).catch((error: Error) => error);
-      if (folder instanceof Error) {
+      const found = await sourceOf(this.config, row.root, row.folder).catch((error: Error) => error);
+      if (found instanceof Error) {
         // Told once, and not at each look.
-        if (row.trouble !== folder.message) await this.inTrouble(row, folder);
-      } else if (!watcher || row.trouble !== null || (await identityOf(folder)) !== identity) await this.follow(id);
+        if (row.trouble !== found.message) await this.inTrouble(row, found);
+      } else if (!watcher || row.trouble !== null || found.identity !== identity) await this.follow(id);
     }
   }
 
-  private async bringIn(id: string, { identity, seen }: Watched): Promise<void> {
+  private async bringIn(id: string, watched: Watched): Promise<void> {
     const projectId = (await findSource(this.db, id))?.project_id;
     if (projectId === undefined) return;
     const lock = await this.db.connect();
@@ -158,10 +158,8 @@ export class LinkedSources {
         const row = await findSource(this.db, id);
         if (!row?.is_on || this.stopped) return;
         try {
-          const folder = await sourceOf(this.config, row.root, row.folder);
-          if ((await identityOf(folder)) !== identity)
-            refuse('source.replaced', `${folder} is another folder now; it is looked at again in a moment`);
-          if (await this.bringNews(row, folder, seen)) this.read(id);
+          const { at } = await sourceOf(this.config, row.root, row.folder);
+          if (await this.bringNews(row, at, watched)) this.read(id);
         } catch (error) {
           await this.inTrouble(row, error);
         }
@@ -190,26 +188,35 @@ export class LinkedSources {
   }
 
   /** Answers whether more waits for the next reading. */
-  private async bringNews(row: SourceRow, folder: string, seen: SeenFiles): Promise<boolean> {
+  private async bringNews(row: SourceRow, at: FolderBelow, watched: Watched): Promise<boolean> {
     const { id, project_id: projectId, files: known, standing } = row;
     const fedBefore = await this.fedBefore(row);
     const takenBy = (name: string) => fedBefore.get(boardOf(name));
-    // What another folder fed is news once it does not any more.
-    const isNews = (name: string, sha256: string) =>
-      known[name]?.sha256 !== sha256 || (known[name].taken !== undefined) !== (takenBy(name) !== undefined);
-    const { drawings, more } = await readDrawings(folder, seen, isNews);
+    // A drawing that another folder fed until now is read again.
+    const unchanged = Object.entries(known).filter(
+      ([name, { taken }]) => (taken !== undefined) === (takenBy(name) !== undefined),
+    );
+    const { drawings, more, seen } = await this.folders.drawings({
+      at,
+      identity: watched.identity,
+      seen: watched.seen,
+      known: new Map(unchanged.map(([name, { sha256 }]) => [name, sha256])),
+    });
+    watched.seen = seen;
     const files: SourceRow['files'] = {};
     for (const { name, sha256, bytes, why } of drawings) {
       const taken = takenBy(name);
       const refused = taken === undefined ? why : `the folder ${taken} has one of that name already`;
       files[name] = bytes ? { sha256, refused, ...(taken !== undefined && { taken }) } : known[name];
     }
-    const news = drawings.flatMap(({ name, bytes }) => (bytes && !files[name].refused ? [{ name, bytes }] : []));
+    const news = drawings.flatMap(({ name, bytes }) =>
+      bytes && !files[name].refused ? [{ name, bytes: Buffer.from(bytes) }] : [],
+    );
     const project = news.length > 0 ? await this.projects.get(projectId) : undefined;
     let brought = 0;
     if (project) {
       const place = { as: 'replace', at: { x: 0, y: 0 }, ask: false, size: 'new' } as const;
-      const from = basename(folder);
+      const from = basename(row.folder || row.root);
       const came = await bringOnto({ db: this.db, reader: this.reader }, project, news, place, { from });
       for (const { file, problem } of came?.report ?? [])
         if (problem) files[file].refused = problem.message;
@@ -240,9 +247,3 @@ export class LinkedSources {
 
 /** By what name an artboard is fed by a drawing. */
 const boardOf = (file: string): string => nameFromFile(file).toLowerCase();
-
-/** What a folder is, so that another in its place is told from it. */
-async function identityOf(folder: string): Promise<string> {
-  const { dev, ino } = await lstat(folder);
-  return `${dev} ${ino}`;
-}

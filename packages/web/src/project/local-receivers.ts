@@ -17,6 +17,8 @@ export type LocalReceiver = {
   takes?: Takes;
   rules: IntakeRules | null;
   standing: Receiver['standing'];
+  /** SHA-256 of the receipts that were written there last. Not there in those that were kept before they were noted: any counts. */
+  receipts?: string[];
 };
 
 const KEY = 'local-receiver ';

@@ -67,13 +67,13 @@ export function ReceiverSheet({ receiver, onClose }: { receiver: Receiver; onClo
           <Button className="mr-auto" disabled={busy} onClick={() => void drop()} title="Its files stay where they are">
             Remove receiver
           </Button>
-          {receiver.sending && (
+          {receiver.onItsWay && (
             <Button
               kind="danger"
               onClick={() => void request(`/receivers/${id}/stop`, { method: 'POST' })}
-              title="What was taken stays taken; sending again goes on from there"
+              title={`What has come stays; ${receiver.kind === 'intake' ? 'sending' : 'writing'} again goes on from there`}
             >
-              Stop sending
+              {receiver.kind === 'intake' ? 'Stop sending' : 'Stop writing'}
             </Button>
           )}
           <Button onClick={onClose}>Close</Button>

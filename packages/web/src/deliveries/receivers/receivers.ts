@@ -38,14 +38,18 @@ export function standingWords(
     standing,
     trouble,
     on,
-    sending,
+    onItsWay,
     follows,
-  }: Pick<Receiver, 'standing' | 'trouble' | 'on'> & Partial<Pick<Receiver, 'sending' | 'follows'>>,
+  }: Pick<Receiver, 'standing' | 'trouble' | 'on'> & Partial<Pick<Receiver, 'onItsWay' | 'follows'>>,
   newest: { number: number; edited: boolean } | undefined,
 ): { words: string; tone: 'good' | 'plain' | 'warn' | 'bad' } {
-  if (sending)
-    return { words: `sending ${sending.done.toLocaleString('en')} of ${count(sending.of, 'file')}`, tone: 'plain' };
+  if (onItsWay) {
+    const { number, done, of } = onItsWay;
+    const come = of === null ? '' : `: ${done.toLocaleString('en')} of ${count(of, 'file')}`;
+    return { words: `No. ${number} is on its way${come}`, tone: 'plain' };
+  }
   if (trouble) return { words: `! ${trouble}`, tone: 'bad' };
+  if (!standing && newest && on) return { words: `has nothing yet; No. ${newest.number} is there`, tone: 'warn' };
   if (!standing) return { words: on ? 'takes the next export' : 'nothing written yet', tone: 'plain' };
   const { delivery, at, foreign, leftovers, refused } = standing;
   const notes = [

@@ -1,26 +1,6 @@
-import {
-  BEGUN_NAME,
-  type FolderNow,
-  type Found,
-  foldPath,
-  groupBy,
-  pathsToLookAt,
-  printBegun,
-  printReceipt,
-  RECEIPT_NAME,
-  type Receipt,
-  type ReceiptFile,
-  readBegun,
-  readReceipt,
-  several,
-  underOneName,
-} from '@tolvik/core';
+import { type Disk, type Found, foldPath, groupBy, LONGEST_BEGUN } from '@tolvik/core';
 
 /** A folder that somebody picked on this computer, looked at and written to by the File System standard (WHATWG). */
-
-/** Files looked at or written at once. */
-const AT_ONCE = 8;
-const LARGEST_RECEIPT = 100 * 1_048_576;
 
 const isNamed = (error: unknown, ...names: string[]): boolean =>
   error instanceof DOMException && names.includes(error.name);
@@ -70,11 +50,6 @@ async function fileAt(root: FileSystemDirectoryHandle, path: string): Promise<Fi
   }
 }
 
-async function textAt(root: FileSystemDirectoryHandle, name: string): Promise<string> {
-  const file = await fileAt(root, name);
-  return file === null || file === 'other' || file.size > LARGEST_RECEIPT ? '' : file.text();
-}
-
 const hex = (bytes: ArrayBuffer): string =>
   [...new Uint8Array(bytes)].map((byte) => byte.toString(16).padStart(2, '0')).join('');
 
@@ -91,64 +66,58 @@ async function isSpelled(root: FileSystemDirectoryHandle, path: string): Promise
   return true;
 }
 
-/** What of some paths is there, with what an earlier writing left: reads, and changes nothing. */
-export async function lookAt(root: FileSystemDirectoryHandle, paths: Iterable<string>): Promise<FolderNow> {
-  const wanted = new Set(paths);
-  const last = readReceipt(await textAt(root, RECEIPT_NAME));
-  const begun = readBegun(await textAt(root, BEGUN_NAME));
-  const there = new Map<string, Found>();
-  await several([...pathsToLookAt(wanted, last)], AT_ONCE, async (path) => {
-    const file = await fileAt(root, path);
-    if (file === null) return;
-    if (file === 'other') return void there.set(path, 'other');
-    const sha256 = hex(await crypto.subtle.digest('SHA-256', await file.arrayBuffer()));
-    there.set(path, { bytes: file.size, sha256 });
-  });
-  const oneFile: string[][] = [];
-  for (const alike of groupBy(there.keys(), foldPath).values()) {
-    if (alike.length < 2) continue;
-    const spelled = await Promise.all(alike.map((path) => isSpelled(root, path)));
-    if (spelled.includes(false)) oneFile.push(alike);
+/** A folder that somebody picked, as a disk that deliveries are written to. */
+export class PickedDisk implements Disk<Blob> {
+  constructor(private readonly root: FileSystemDirectoryHandle) {}
+
+  async text(name: string, mostBytes: number): Promise<string | null> {
+    const file = await fileAt(this.root, name);
+    if (file === null) return '';
+    return file === 'other' || file.size > mostBytes ? null : file.text();
   }
-  return { there, last: underOneName(there, last, wanted, oneFile), begun };
-}
 
-/** Writes a file beside its place and puts it there whole when it is closed, as the standard has it. */
-async function put(root: FileSystemDirectoryHandle, path: string, content: Blob | string): Promise<void> {
-  const parent = await parentOf(root, path, true);
-  if (parent === null || parent === 'other') throw new Error(`a file stands where ${path} needs a folder`);
-  const writable = await (await parent.getFileHandle(nameOf(path), { create: true })).createWritable();
-  try {
-    await writable.write(content);
-    await writable.close();
-  } catch (error) {
-    await writable.abort().catch(() => {});
-    throw error;
+  async find(path: string, isAskedFor: (bytes: number) => boolean): Promise<Found | null> {
+    const file = await fileAt(this.root, path);
+    if (file === null || file === 'other') return file;
+    if (!isAskedFor(file.size)) return { bytes: file.size, sha256: '' };
+    return { bytes: file.size, sha256: hex(await crypto.subtle.digest('SHA-256', await file.arrayBuffer())) };
   }
-}
 
-async function remove(root: FileSystemDirectoryHandle, path: string): Promise<void> {
-  const parent = await parentOf(root, path, false);
-  if (parent === null || parent === 'other') return;
-  await parent.removeEntry(nameOf(path)).catch((error: unknown) => {
-    if (!isNamed(error, 'NotFoundError')) throw error;
-  });
-}
+  async oneFile(paths: readonly string[]): Promise<string[][]> {
+    const oneFile: string[][] = [];
+    for (const alike of groupBy(paths, foldPath).values()) {
+      if (alike.length < 2) continue;
+      const spelled = await Promise.all(alike.map((path) => isSpelled(this.root, path)));
+      if (spelled.includes(false)) oneFile.push(alike);
+    }
+    return oneFile;
+  }
 
-/** Writes files, takes others away, and puts the receipt there last; ended at any step, the next look knows what is its own. */
-export async function writeInto(
-  root: FileSystemDirectoryHandle,
-  { write, remove: gone, receipt }: { write: readonly ReceiptFile[]; remove: readonly string[]; receipt: Receipt },
-  bytesOf: (file: ReceiptFile) => Promise<Blob>,
-  onDone: (count: number) => void = () => {},
-): Promise<void> {
-  if (write.length > 0) await put(root, BEGUN_NAME, (await textAt(root, BEGUN_NAME)) + printBegun(write));
-  let done = 0;
-  await several(write, AT_ONCE, async (file) => {
-    await put(root, file.path, await bytesOf(file));
-    onDone(++done);
-  });
-  await several(gone, AT_ONCE, (path) => remove(root, path));
-  await put(root, RECEIPT_NAME, printReceipt(receipt));
-  await remove(root, BEGUN_NAME);
+  /** The standard writes beside the place itself, and puts the file there whole when it is closed: a part needs no name. */
+  async put(path: string, content: Blob | string): Promise<void> {
+    const parent = await parentOf(this.root, path, true);
+    if (parent === null || parent === 'other') throw new Error(`a file stands where ${path} needs a folder`);
+    const writable = await (await parent.getFileHandle(nameOf(path), { create: true })).createWritable();
+    try {
+      await writable.write(content);
+      await writable.close();
+    } catch (error) {
+      await writable.abort().catch(() => {});
+      throw error;
+    }
+  }
+
+  async append(name: string, text: string): Promise<void> {
+    await this.put(name, ((await this.text(name, LONGEST_BEGUN)) ?? '') + text);
+  }
+
+  async remove(path: string): Promise<void> {
+    const parent = await parentOf(this.root, path, false);
+    if (parent === null || parent === 'other') return;
+    await parent.removeEntry(nameOf(path)).catch((error: unknown) => {
+      if (!isNamed(error, 'NotFoundError')) throw error;
+    });
+  }
+
+  async sweep(): Promise<void> {}
 }

@@ -1,19 +1,24 @@
 import {
   ALL_FILES,
   type Allowed,
+  FolderWriter,
   type Held,
   heldAgainst,
+  lookAtDisk,
   newId,
   type ProjectDocument,
+  printReceipt,
   type ReceiptFile,
   receipt,
+  sha256Hex,
   takenOf,
+  writeToDisk,
   writingFor,
 } from '@tolvik/core';
 import { request } from '../../api/client';
 import type { DeliveryDetail } from '../../api/types';
 import { getState, keepLocal, type LocalReceiver, setState } from '../../project/local-receivers';
-import { inWords, lookAt, writeInto } from './folder';
+import { inWords, PickedDisk } from './folder';
 
 type Handle = FileSystemDirectoryHandle & {
   queryPermission?(how: { mode: 'readwrite' }): Promise<PermissionState>;
@@ -52,6 +57,7 @@ export async function pickReceiver(projectId: string): Promise<LocalReceiver | n
     replaceForeign: false,
     rules: null,
     standing: null,
+    receipts: [],
   };
   await keepLocal(receiver);
   return receiver;
@@ -71,7 +77,7 @@ export async function isAllowed({ handle }: LocalReceiver, ask = false): Promise
 
 /** What would be done so that the folder holds a delivery; changes nothing. */
 export async function lookLocal(
-  { handle, name, rules, takes = ALL_FILES }: LocalReceiver,
+  { handle, name, rules, takes = ALL_FILES, receipts }: LocalReceiver,
   delivery: DeliveryDetail,
   specOf: SpecOf,
 ): Promise<Held> {
@@ -79,10 +85,8 @@ export async function lookLocal(
   const measured = new Map(delivery.files.map(({ path, now }) => [path, now?.measured ?? undefined]));
   const taken = takenOf(whole, { rules, takes }, (path) => measured.get(path), specOf);
   try {
-    const now = await lookAt(
-      handle,
-      taken.wanted.files.map(({ path }) => path),
-    );
+    const isOwn = (text: string) => !receipts || receipts.includes(sha256Hex(text));
+    const now = await lookAtDisk(new PickedDisk(handle), taken.wanted.files, isOwn);
     return heldAgainst(now, taken, !delivery.whole);
   } catch (error) {
     throw inWords(error, name);
@@ -106,6 +110,9 @@ export const writeLocal = (
 ): Promise<void> =>
   navigator.locks.request(`local-receiver ${receiver.id}`, () => writeNow(receiver, deliveryId, allowed, specOf));
 
+/** 32 random hexadecimal digits. */
+const newWriting = (): string => crypto.randomUUID().replaceAll('-', '');
+
 async function writeNow(receiver: LocalReceiver, deliveryId: string, allowed: Allowed, specOf: SpecOf): Promise<void> {
   const { id, name, handle } = receiver;
   if (getState().busy[id]) return;
@@ -115,20 +122,30 @@ async function writeNow(receiver: LocalReceiver, deliveryId: string, allowed: Al
   try {
     const delivery = await deliveryNow(deliveryId);
     const held = await lookLocal(receiver, delivery, specOf);
-    const { inStep, standing, ...writing } = writingFor(held, allowed, new Date().toISOString());
+    const { inStep, standing, write, remove, receipt: next } = writingFor(held, allowed, new Date().toISOString());
     const positions = new Map(delivery.files.flatMap(({ path, now }) => (now ? [[path, now.position]] : [])));
     const bytesOf = async ({ path }: ReceiptFile): Promise<Blob> => {
       const answer = await fetch(`/api/deliveries/${delivery.id}/files/${positions.get(path)}`);
       if (!answer.ok) throw new Error(`${path} could not be fetched`);
       return answer.blob();
     };
-    if (!inStep)
-      await writeInto(handle, writing, bytesOf, (count) => say(`${count} of ${writing.write.length}`)).catch(
-        (error: unknown) => {
-          throw inWords(error, name);
-        },
-      );
-    await changeLocal((getState().all ?? []).find((each) => each.id === id) ?? receiver, { standing });
+    const known = () => (getState().all ?? []).find((each) => each.id === id) ?? receiver;
+    if (!inStep) {
+      const text = printReceipt(next);
+      const writing = newWriting();
+      const bringThere = async () => {
+        const writer = await FolderWriter.open(new PickedDisk(handle), held.now, writing, allowed.replaceForeign);
+        // Whichever of the two lies there after a tab was closed, it is known.
+        await changeLocal(known(), { receipts: [sha256Hex(text), ...(known().receipts ?? []).slice(0, 1)] });
+        await writeToDisk(writer, { write, remove, receipt: text }, bytesOf, (count) =>
+          say(`${count} of ${write.length}`),
+        );
+      };
+      await bringThere().catch((error: unknown) => {
+        throw inWords(error, name);
+      });
+    }
+    await changeLocal(known(), { standing });
   } catch (error) {
     trouble = (error as Error).message;
   } finally {
