@@ -10,7 +10,7 @@ export { drawnMeetings, pixelsOf } from './meetings';
 export { encodePng, unpremultiply } from './png/encode';
 export { measurePng } from './png/measure';
 export * from './pool/pool';
-export { ownThreadId, WorkLimit, workedMs } from './pool/time-used';
+export { ownThreadId, WorkLimit, waitedMs, workedMs } from './pool/time-used';
 export * from './rasterise';
 export * from './render-file';
 export * from './shipped-fonts';

@@ -97,9 +97,10 @@ export async function lookAtDisk(
 function lengthsOf(last: FolderNow['last'], begun: Begun): Map<string, Set<number | null>> {
   const lengths = new Map<string, Set<number | null>>();
   const add = (path: string, bytes: number | null) => {
-    const known = lengths.get(foldPath(path));
+    const folded = foldPath(path);
+    const known = lengths.get(folded);
     if (known) known.add(bytes);
-    else lengths.set(path, new Set([bytes]));
+    else lengths.set(folded, new Set([bytes]));
   };
   for (const { path, bytes } of [...(last?.files ?? []), ...(last?.leftovers ?? [])]) add(path, bytes);
   for (const [path, { bytes }] of begun.files) add(path, bytes);

@@ -4,7 +4,7 @@ import { availableParallelism } from 'node:os';
 import { dirname } from 'node:path';
 import type { Rendered, RenderJob } from '../job';
 import type { FromChild, ToChild } from './messages';
-import { WorkLimit, workedMs } from './time-used';
+import { WorkLimit, waitedMs, workedMs } from './time-used';
 
 export type PoolOptions = {
   /** The built render child, `dist/render-child.mjs`. */
@@ -220,7 +220,11 @@ export class RenderPool {
       child,
       tasks: [],
       startedAt: null,
-      limit: new WorkLimit(this.timeoutMs, () => workedMs(child.pid)),
+      limit: new WorkLimit(
+        this.timeoutMs,
+        () => workedMs(child.pid),
+        () => waitedMs(child.pid),
+      ),
       counted: null,
       idleSince: Date.now(),
       slow: null,

@@ -20,6 +20,20 @@ export function workedMs(id: number | undefined, thread = false): number | null 
   }
 }
 
+/**
+ * How long a process, or with `thread` a thread of this one, was ready to work while others had the processor, in ms
+ * (`schedstat`, sched-stats in Linux's documentation). 0 where the machine does not tell.
+ */
+export function waitedMs(id: number | undefined, thread = false): number {
+  if (id === undefined) return 0;
+  try {
+    const stat = readFileSync(thread ? `/proc/self/task/${id}/schedstat` : `/proc/${id}/schedstat`, 'latin1');
+    return Number(stat.split(' ')[1]) / 1e6 || 0;
+  } catch {
+    return 0;
+  }
+}
+
 /** What the system calls the thread that asks; null where it has no such name. */
 export function ownThreadId(): number | null {
   try {
@@ -34,22 +48,27 @@ const WAITS = 6;
 
 /**
  * A limit on what something may work: on a busy machine what is light takes long, too, so it is the processor's time
- * that counts. What does not work at all is ended after `WAITS` times the limit.
+ * that counts. What does not work at all is ended after `WAITS` times the limit, not counting how long it stood in line
+ * for a processor.
  */
 export class WorkLimit {
   private begun = Date.now();
   private worked = 0;
+  private waited = 0;
 
   constructor(
     private readonly limitMs: number,
     /** How long it has worked by now, in ms; null where that is not known. */
     private readonly now: () => number | null,
+    /** How long it has stood in line by now, in ms. */
+    private readonly inLine: () => number = () => 0,
   ) {}
 
   /** Counts from now on. */
   begin(): void {
     this.begun = Date.now();
     this.worked = this.now() ?? 0;
+    this.waited = this.inLine();
   }
 
   /** How many ms are left before it has to be looked at again; 0 when it has taken too long. */
@@ -57,7 +76,7 @@ export class WorkLimit {
     const took = Date.now() - this.begun;
     if (took < this.limitMs) return this.limitMs - took;
     const worked = this.now();
-    if (worked === null || took >= WAITS * this.limitMs) return 0;
+    if (worked === null || took - (this.inLine() - this.waited) >= WAITS * this.limitMs) return 0;
     return Math.max(0, this.limitMs - (worked - this.worked));
   }
 }

@@ -1,5 +1,5 @@
 import { refuse } from '@tolvik/core';
-import { WorkLimit, workedMs } from '@tolvik/render';
+import { WorkLimit, waitedMs, workedMs } from '@tolvik/render';
 import { Piscina } from 'piscina';
 import { Turns } from '../turns';
 import type { ReadAnswer, ReadAnswers, ReadRequest, ReadTask } from './read-worker';
@@ -10,11 +10,15 @@ const MEMORY_MB = 1024;
 /** A signal for when a thread has worked for too long at what it has; what the machine does beside it does not count. */
 function afterWorking(thread: Int32Array): { signal: AbortSignal; done(): void } {
   const ended = new AbortController();
-  const limit = new WorkLimit(TIMEOUT_MS, () => {
-    const id = Atomics.load(thread, 0);
-    const worked = id === 0 ? null : workedMs(id, true);
-    return worked === null ? null : worked - thread[1];
-  });
+  const idOf = () => Atomics.load(thread, 0) || undefined;
+  const limit = new WorkLimit(
+    TIMEOUT_MS,
+    () => {
+      const worked = workedMs(idOf(), true);
+      return worked === null ? null : worked - thread[1];
+    },
+    () => waitedMs(idOf(), true),
+  );
   limit.begin();
   let timer: NodeJS.Timeout;
   const look = () => {

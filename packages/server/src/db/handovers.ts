@@ -46,19 +46,27 @@ export const placesAlive = async (db: Queryable): Promise<{ folders: string[]; i
     )
   ).rows;
 
-/** Orders a hand-over; `allowed` for this one alone, where somebody said so. Answers its id. */
+/** SQLSTATE of a row that refers to one that is gone. */
+const GONE = '23503';
+
+/** Orders a hand-over; `allowed` for this one alone, where somebody said so. Answers its id, or null where its receiver or delivery is gone. */
 export async function orderHandOver(
   db: Queryable,
   receiverId: string,
   deliveryId: string,
   allowed?: { removeLeftovers: boolean; replaceForeign: boolean },
-): Promise<string> {
+): Promise<string | null> {
   const id = newId();
-  await db.query(
-    `INSERT INTO handovers (id, receiver_id, delivery_id, remove_leftovers, replace_foreign) VALUES ($1, $2, $3, $4, $5)`,
-    [id, receiverId, deliveryId, allowed?.removeLeftovers ?? null, allowed?.replaceForeign ?? null],
-  );
-  return id;
+  try {
+    await db.query(
+      `INSERT INTO handovers (id, receiver_id, delivery_id, remove_leftovers, replace_foreign) VALUES ($1, $2, $3, $4, $5)`,
+      [id, receiverId, deliveryId, allowed?.removeLeftovers ?? null, allowed?.replaceForeign ?? null],
+    );
+    return id;
+  } catch (error) {
+    if ((error as { code?: string }).code === GONE) return null;
+    throw error;
+  }
 }
 
 export const findHandOver = async (db: Queryable, id: string): Promise<HandOverRow | undefined> =>

@@ -40,18 +40,38 @@ export async function weightsOf(db: Queryable, keys: readonly string[]): Promise
   return new Map(rows.map(({ key, size, seen }) => [key, { bytes: Number(size), seen: seen ?? undefined }]));
 }
 
-/** Stores many renders in one statement; those that are there stay. */
+/** Bytes of renders that go into one statement; a message of the database holds up to 1 GB, and all of it lies in memory twice. */
+const BYTES_AT_ONCE = 16 * 1_048_576;
+
+/** Divides a list so that what is together weighs no more than so many bytes, or is a single one. */
+export function byBytes<T>(list: readonly T[], bytesOf: (one: T) => number, most = BYTES_AT_ONCE): T[][] {
+  const parts: T[][] = [];
+  let held = Number.POSITIVE_INFINITY;
+  for (const one of list) {
+    const bytes = bytesOf(one);
+    if (held + bytes > most) {
+      parts.push([]);
+      held = 0;
+    }
+    held += bytes;
+    (parts.at(-1) as T[]).push(one);
+  }
+  return parts;
+}
+
+/** Stores many renders in few statements; those that are there stay. */
 export async function putRenders(db: Queryable, renders: readonly NewRender[]): Promise<void> {
-  if (renders.length === 0) return;
-  // One parameter a value: the driver sends bytes as they are, while an array of them would go as hex text.
-  const values = renders.map(
-    (_, i) =>
-      `($${i * 4 + 1}, $${i * 4 + 2}, $${i * 4 + 3}::bytea, length($${i * 4 + 3}::bytea), $${i * 4 + 4}::jsonb)`,
-  );
-  await db.query(
-    `INSERT INTO renders (key, media_type, bytes, size, measured) VALUES ${values.join(', ')} ON CONFLICT DO NOTHING`,
-    renders.flatMap((r) => [r.key, r.mediaType, r.bytes, JSON.stringify(r.measured)]),
-  );
+  for (const part of byBytes(renders, ({ bytes }) => bytes.length)) {
+    // One parameter a value: the driver sends bytes as they are, while an array of them would go as hex text.
+    const values = part.map(
+      (_, i) =>
+        `($${i * 4 + 1}, $${i * 4 + 2}, $${i * 4 + 3}::bytea, length($${i * 4 + 3}::bytea), $${i * 4 + 4}::jsonb)`,
+    );
+    await db.query(
+      `INSERT INTO renders (key, media_type, bytes, size, measured) VALUES ${values.join(', ')} ON CONFLICT DO NOTHING`,
+      part.flatMap((r) => [r.key, r.mediaType, r.bytes, JSON.stringify(r.measured)]),
+    );
+  }
 }
 
 /**

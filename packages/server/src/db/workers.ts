@@ -52,6 +52,13 @@ export async function claimFiles(
   return rows.sort((a, b) => a.position - b.position);
 }
 
+/** Gives back what a worker had taken and did not make, as if it had never taken it: it did not die of it. */
+export const releaseFiles = (db: Queryable, workerId: string) =>
+  db.query(
+    `UPDATE delivery_files SET worker_id = NULL, tries = greatest(0, tries - 1) WHERE state = 'waiting' AND worker_id = $1`,
+    [workerId],
+  );
+
 /** Positions of files that were begun too often, by workers that are dead now. */
 export async function hopelessFiles(db: Database, deliveryId: string): Promise<number[]> {
   const { rows } = await db.query<{ position: number }>(

@@ -3,8 +3,11 @@ import { FORMATS, type Format } from '@tolvik/core';
 import yazl from 'yazl';
 import type { Database } from '../db/database';
 import type { DeliveryFileRow } from '../db/deliveries';
+import { byBytes } from '../db/renders';
 
 const BATCH = 50;
+/** Bytes of files read at once: with those that are large, few of them. */
+const BATCH_BYTES = 32 * 1_048_576;
 /** Every entry has this date, so that the same files make the same archive. */
 const DATE = new Date(Date.UTC(2000, 0, 1, 12));
 /** How an entry is kept: pictures stored, text deflated. */
@@ -30,8 +33,9 @@ export async function streamArchive(
   zip.outputStream.pipe(out);
   if (more) zip.addBuffer(Buffer.from(more.text), more.path, entry(true));
   const made = files.filter((file) => file.state === 'made');
-  for (let at = 0; at < made.length && !out.destroyed; at += BATCH) {
-    const batch = made.slice(at, at + BATCH);
+  const weightOf = (file: DeliveryFileRow) => Math.max(BATCH_BYTES / BATCH, file.measured?.bytes ?? 0);
+  for (const batch of byBytes(made, weightOf, BATCH_BYTES)) {
+    if (out.destroyed) break;
     const { rows } = await db.query<{ key: string; bytes: Buffer }>(
       'SELECT key, bytes FROM renders WHERE key = ANY($1)',
       [batch.map((file) => file.render_key)],

@@ -22,7 +22,7 @@ import {
   setDeliveryState,
 } from '../db/deliveries';
 import { measuredOf, type NewRender, putRenders, readRender } from '../db/renders';
-import { beat, claimFiles, DEAD_AFTER_MS, forget, hopelessFiles } from '../db/workers';
+import { beat, claimFiles, DEAD_AFTER_MS, forget, hopelessFiles, releaseFiles } from '../db/workers';
 import { announce } from '../events/hub';
 import type { FileMaker } from '../projects/file-maker';
 import { composedOf } from '../projects/file-maker';
@@ -88,7 +88,9 @@ export class Deliveries {
     this.wake();
     await Promise.allSettled(this.working);
     clearInterval(this.beating);
-    await forget(this.db, [...this.owners]).catch(() => {});
+    const owners = [...this.owners];
+    await Promise.all(owners.map((owner) => releaseFiles(this.db, owner))).catch(() => {});
+    await forget(this.db, owners).catch(() => {});
   }
 
   /**
@@ -224,8 +226,12 @@ export class Deliveries {
 
   private async work(): Promise<void> {
     let owner: string | null = null;
+    /** Who this loop was when it stumbled over trouble that passes: what it had is nobody's fault. */
+    let before: string | null = null;
     while (!this.stopped) {
       try {
+        if (before) await releaseFiles(this.db, before);
+        before = null;
         if (!owner) {
           owner = newId();
           await beat(this.db, [owner]);
@@ -233,9 +239,11 @@ export class Deliveries {
         }
         if (!(await this.takeSome(owner))) await this.sleep(IDLE_MS);
       } catch (error) {
-        if (owner) this.owners.delete(owner);
-        owner = null;
+        // On the way out what is owned is given back by `stop`.
         if (this.stopped) return;
+        if (owner) this.owners.delete(owner);
+        before ??= owner;
+        owner = null;
         if (!isUnreachable(error)) this.onError(error as Error);
         await this.sleep(1000);
       }

@@ -17,13 +17,18 @@ export class Pictures {
 
   /** The pictures with these hashes, as far as there are any. */
   async read(hashes: readonly string[]): Promise<StoredBlob[]> {
-    const missing = hashes.filter((hash) => !this.recent.has(hash));
-    const read = new Map<string, StoredBlob>();
+    // Held from the first look on: what is read now may push others of them out of what is kept.
+    const found = new Map<string, StoredBlob>();
+    for (const hash of hashes) {
+      const known = this.recent.get(hash);
+      if (known) found.set(hash, known);
+    }
+    const missing = hashes.filter((hash) => !found.has(hash));
     for (const blob of missing.length > 0 ? await readBlobs(this.db, missing) : []) {
-      read.set(blob.hash, blob);
+      found.set(blob.hash, blob);
       this.recent.set(blob.hash, blob);
     }
-    return hashes.flatMap((hash) => read.get(hash) ?? this.recent.get(hash) ?? []);
+    return hashes.flatMap((hash) => found.get(hash) ?? []);
   }
 
   /** How large these pictures are, in px; those that are not here, or are no pictures, are left out. */

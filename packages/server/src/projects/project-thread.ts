@@ -1,6 +1,6 @@
 import { Worker } from 'node:worker_threads';
 import { type Problem, Refusal } from '@tolvik/core';
-import { WorkLimit, workedMs } from '@tolvik/render';
+import { WorkLimit, waitedMs, workedMs } from '@tolvik/render';
 import { type FromThread, type ToThread, UP, type WorkName, type Works } from './project-work';
 
 export type ThreadLimits = {
@@ -48,7 +48,11 @@ export class ProjectThread {
   heapBytes = 0;
 
   constructor(private readonly limits: ThreadLimits) {
-    this.limit = new WorkLimit(limits.seconds * 1000, () => workedMs(this.threadId ?? undefined, true));
+    this.limit = new WorkLimit(
+      limits.seconds * 1000,
+      () => workedMs(this.threadId ?? undefined, true),
+      () => waitedMs(this.threadId ?? undefined, true),
+    );
     this.worker = new Worker(limits.workerPath, {
       workerData: { modulePath: limits.modulePath },
       resourceLimits: { maxOldGenerationSizeMb: limits.memoryMb, maxYoungGenerationSizeMb: 64, stackSizeMb: 4 },

@@ -216,7 +216,9 @@ export class HandOvers {
       refuse('receiver.nothing', 'nothing was exported yet', { accepted: 'a project with a delivery' });
     if (await isUnderWay(this.db, receiver.id))
       refuse('receiver.busy', `${receiver.name} is being written to`, { accepted: 'a moment later' });
-    const id = await orderHandOver(this.db, receiver.id, delivery.id, allowed);
+    const id =
+      (await orderHandOver(this.db, receiver.id, delivery.id, allowed)) ??
+      refuse('not.found', 'there is no such receiver');
     this.wake();
     for (const end = Date.now() + LONGEST_WAIT_MS; Date.now() < end && !this.stopped; ) {
       await (this.underWay.get(id)?.ended ?? new Promise((resolve) => setTimeout(resolve, 50)));
