@@ -138,7 +138,7 @@ export class IntoFolder {
   /** Takes away or names what is left over, and puts the receipt there; `some` when not all files were asked for. */
   async finish(some: boolean): Promise<{ leftovers: string[]; removed: number }> {
     if (!this.withReceipt) {
-      await (await this.writer)?.abandon();
+      await (await this.writer)?.end();
       return { leftovers: [], removed: 0 };
     }
     const { there, last, begun } = this.now;

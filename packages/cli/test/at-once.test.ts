@@ -2,7 +2,7 @@ import { spawn } from 'node:child_process';
 import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { BEGUN_NAME, writingOfPart } from '@tolvik/core';
+import { writingOfBegun, writingOfPart } from '@tolvik/core';
 import { icon, until } from '../../server/test/running';
 
 const cli = join(__dirname, '../../../dist/cli.mjs');
@@ -36,7 +36,7 @@ test('exports into one folder at once: each waits for the one before, every file
   expect(all.map(({ status, said }) => [status, said.includes('!') ? said : ''])).toEqual(all.map(() => [0, '']));
   // The first made them; the others found them made.
   expect(all.filter(({ said }) => said.includes(`${NAMES.length * 3} of them the same as before`))).toHaveLength(3);
-  expect(readdirSync(join(at, 'out')).filter((name) => writingOfPart(name) || name === BEGUN_NAME)).toEqual([]);
+  expect(readdirSync(join(at, 'out')).filter((name) => writingOfPart(name) || writingOfBegun(name))).toEqual([]);
   expect((await begin('verify', 'out').ended).status).toBe(0);
 });
 

@@ -76,7 +76,7 @@ export async function bringTo(taken: Taken, allowed: Allowed, asks: Asks): Promi
   try {
     const held = await heldBy(taken, disk);
     const { inStep, standing, receipt, write, remove } = writingFor(held, allowed, new Date().toISOString());
-    if (inStep && held.now.begun.writings.length === 0 && held.now.begun.files.size === 0) return standing;
+    if (inStep && held.now.begun.writings.length === 0) return standing;
     const writing = randomBytes(16).toString('hex');
     const writer = await FolderWriter.open(disk, held.now, writing, allowed.replaceForeign);
     const text = printReceipt(receipt);

@@ -56,21 +56,24 @@ export class NodeDisk implements Disk<Uint8Array> {
     await this.root.close();
   }
 
-  text(name: string, mostBytes: number): Promise<string | null> {
+  text(name: string, mostBytes: number): Promise<{ text: string } | 'other' | null> {
     return inWords(this.root.where, async () => {
       const file = await openPlain(this.root.at(name), O_RDONLY);
-      if (file === null) return '';
-      if (file === 'other') return null;
+      if (file === null || file === 'other') return file;
       try {
         const { size } = await file.stat();
-        if (size > mostBytes) return null;
+        if (size > mostBytes) return 'other';
         const chunks: Buffer[] = [];
         await blocksOf(file, size, (block) => chunks.push(Buffer.from(block)));
-        return Buffer.concat(chunks).toString('utf8');
+        return { text: Buffer.concat(chunks).toString('utf8') };
       } finally {
         await file.close();
       }
     });
+  }
+
+  names(isMeant: (name: string) => boolean): Promise<string[]> {
+    return inWords(this.root.where, async () => (await readdir(this.root.path)).filter(isMeant).sort());
   }
 
   find(path: string, isAskedFor: (bytes: number) => boolean): Promise<Found | null> {

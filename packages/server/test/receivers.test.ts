@@ -16,13 +16,13 @@ import {
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import {
-  BEGUN_NAME,
+  begunName,
   partName,
   printBegun,
-  printWriting,
   RECEIPT_NAME,
   type Receipt,
   readReceipt,
+  writingOfBegun,
   writingOfPart,
 } from '@tolvik/core';
 import { client, icon, startOnOwnDatabase } from './running';
@@ -195,14 +195,14 @@ describe('ended half way', () => {
     const now = receiptIn(at);
     writeFileSync(join(at, RECEIPT_NAME), before);
     const writing = 'ab'.repeat(16);
-    writeFileSync(join(at, BEGUN_NAME), printWriting(writing) + printBegun(now.files));
+    writeFileSync(join(at, begunName(writing)), printBegun(now.files));
     writeFileSync(join(at, partName(writing, 7)), 'half');
     if (when === 'in the middle of a file') rmSync(join(at, 'anchor.png'));
     await moveSomething(id);
     await settled(id, await exportAll(id));
     const { body } = await api.post(`/receivers/${receiver}/write`);
     expect(body).toMatchObject({ trouble: null, standing: { foreign: 0, leftovers: 0 } });
-    expect(readdirSync(at).filter((name) => writingOfPart(name) || name === BEGUN_NAME)).toEqual([]);
+    expect(readdirSync(at).filter((name) => writingOfPart(name) || writingOfBegun(name))).toEqual([]);
     for (const { path, sha256 } of receiptIn(at).files)
       expect(
         createHash('sha256')

@@ -10,15 +10,20 @@ let api: ReturnType<typeof client>;
 const realFetch = globalThis.fetch;
 /** While set, edits do not reach the server. */
 let cut = false;
+/** While set, edits get there, and their answers do not come back. */
+let unheard = false;
 
 beforeAll(async () => {
   server = await startOnOwnDatabase();
   api = client(server.url);
   // In a browser these go to the page's own server.
-  globalThis.fetch = ((path: string, init?: RequestInit) =>
-    cut && String(path).endsWith('/edits')
-      ? Promise.reject(new TypeError('gone'))
-      : realFetch(String(path).startsWith('/') ? `${server.url}${path}` : path, init)) as typeof fetch;
+  globalThis.fetch = (async (path: string, init?: RequestInit) => {
+    const isEdit = String(path).endsWith('/edits');
+    if (cut && isEdit) throw new TypeError('gone');
+    const response = await realFetch(String(path).startsWith('/') ? `${server.url}${path}` : path, init);
+    if (unheard && isEdit && String(path).startsWith('/')) throw new TypeError('gone');
+    return response;
+  }) as typeof fetch;
   (globalThis as { EventSource?: unknown }).EventSource = class extends EventSource {
     constructor(path: string) {
       super(`${server.url}${path}`);
@@ -34,6 +39,7 @@ const open: Session[] = [];
 afterEach(() => {
   for (const session of open.splice(0)) session.close();
   cut = false;
+  unheard = false;
 });
 
 async function sessionOn(id: string): Promise<Session> {
@@ -43,9 +49,9 @@ async function sessionOn(id: string): Promise<Session> {
   return session;
 }
 
-const until = async (what: () => boolean, ms = 120_000) => {
+const until = async (what: () => boolean | Promise<boolean>, ms = 120_000) => {
   const end = Date.now() + ms;
-  while (!what()) {
+  while (!(await what())) {
     if (Date.now() > end) throw new Error('it did not come');
     await new Promise((resolve) => setTimeout(resolve, 20));
   }
@@ -160,6 +166,65 @@ test('a tab that dies with edits unsent: the next one sends them, once', async (
   expect(board(next, 'boat').width).toBe(36);
   await until(() => isSaved(next));
   expect((await api.get(`/projects/${id}/records`)).body.version).toBe(2);
+});
+
+/** An artboard by its name, as the server has it. */
+const boardOn = async (id: string, name: string): Promise<Artboard> =>
+  (await api.records(id)).find((record) => record.kind === 'artboard' && record.name === name) as Artboard;
+
+test('edits that a closed window left go on top of what others did since: fields of others stay', async () => {
+  const id = await project();
+  const anchor = await boardOn(id, 'anchor');
+  const dying = await sessionOn(id);
+  cut = true;
+  dying.commit({ label: 'rename', puts: [{ ...anchor, name: 'kedge' }], removes: [] });
+  dying.commit({ label: 'widen', puts: [{ ...anchor, name: 'kedge', width: 40 }], removes: [] });
+  await new Promise((resolve) => setTimeout(resolve, 200));
+  dying.close();
+  cut = false;
+  // Meanwhile somebody else works on the same artboard.
+  await api.edit(id, { puts: [{ ...anchor, background: '#d2452a', height: 31 }] });
+  const next = await sessionOn(id);
+  await until(() => next.settled && next.saved.kind === 'saved');
+  expect(await boardOn(id, 'kedge')).toMatchObject({ width: 40, height: 31, background: '#d2452a' });
+  expect(next.doc.find('artboard', anchor.id)).toMatchObject({ name: 'kedge', width: 40, height: 31 });
+});
+
+test('an edit that got there, but whose answer nobody heard, is not done again on top of what others did since', async () => {
+  const id = await project();
+  const anchor = await boardOn(id, 'anchor');
+  const dying = await sessionOn(id);
+  unheard = true;
+  dying.commit({ label: 'rename', puts: [{ ...anchor, name: 'kedge' }], removes: [] });
+  await until(async () => (await boardOn(id, 'kedge')) !== undefined);
+  dying.close();
+  unheard = false;
+  await api.edit(id, { puts: [{ ...anchor, name: 'grapnel' }] });
+  const next = await sessionOn(id);
+  next.commit({
+    label: 'widen',
+    puts: [{ ...(next.doc.find('artboard', anchor.id) as Artboard), width: 40 }],
+    removes: [],
+  });
+  await until(() => next.settled && next.saved.kind === 'saved');
+  expect(await boardOn(id, 'grapnel')).toMatchObject({ width: 40 });
+});
+
+test('after a refusal what waits goes on top of what the server has: fields of others stay', async () => {
+  const id = await project();
+  const anchor = await boardOn(id, 'anchor');
+  const session = await sessionOn(id);
+  const other = await sessionOn(id);
+  cut = true;
+  // The server does not take the first; the second waits behind it.
+  session.commit({ label: 'nonsense', puts: [{ ...anchor, id: 'nonsense', width: -5 }], removes: [] });
+  await new Promise((resolve) => setTimeout(resolve, 200));
+  session.commit({ label: 'widen', puts: [{ ...anchor, width: 40 }], removes: [] });
+  cut = false;
+  other.commit({ label: 'heighten', puts: [{ ...anchor, height: 31 }], removes: [] });
+  await until(() => session.settled && other.settled && session.saved.kind !== 'saving');
+  await until(async () => (await boardOn(id, 'anchor')).width === 40);
+  expect(await boardOn(id, 'anchor')).toMatchObject({ width: 40, height: 31 });
 });
 
 test('what the server refuses is told, and what it has is what counts', async () => {

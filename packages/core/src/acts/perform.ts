@@ -1,6 +1,7 @@
-import { ZodError } from 'zod';
+import { ZodError, z } from 'zod';
 import { inputProblem, Refusal, refuse } from '../basics/problem';
 import type { ProjectDocument } from '../document/document';
+import { type ProjectRecord, RECORD_SCHEMAS } from '../document/records';
 import { withFollowerSizes } from '../pieces/placements';
 import type { Act, AnyAct, Intent, Outcome } from './act';
 import { missing } from './needs';
@@ -25,7 +26,51 @@ export function perform(doc: ProjectDocument, act: AnyAct, intent: Intent, setti
   const outcome = run(act, doc, intent, said.data);
   if (outcome.puts.length === 0 && outcome.removes.length === 0)
     refuse('act.nothing', act.nothing[0].toLowerCase() + act.nothing.slice(1), { where: act.name });
-  return { ...outcome, ...withFollowerSizes(doc, outcome) };
+  const whole = { ...outcome, ...withFollowerSizes(doc, outcome) };
+  return { ...whole, puts: storable(doc, whole.puts, act), removes: [...new Set(whole.removes)] };
+}
+
+/**
+ * Each record once, as it is in the end, and none that no project may hold. Of a record that is there only the fields
+ * that differ are looked at. Throws a `Refusal` that says what of it would not do.
+ */
+function storable(
+  doc: ProjectDocument,
+  puts: readonly ProjectRecord[],
+  { name }: Pick<AnyAct, 'name'>,
+): ProjectRecord[] {
+  const last = new Map(puts.map((record) => [record.id, record]));
+  for (const record of last.values()) {
+    const before = doc.get(record.id);
+    const schema = before ? differing(before, record) : RECORD_SCHEMAS[record.kind];
+    const said = schema.safeParse(record);
+    if (said.success) continue;
+    const problem = inputProblem(said.error);
+    throw new Refusal({
+      ...problem,
+      message: `${calledInWords(record)}: ${problem.message}`,
+      where: problem.where ?? name,
+    });
+  }
+  return [...last.values()];
+}
+
+const calledInWords = (record: ProjectRecord): string =>
+  'name' in record && record.name !== '' ? record.name : `one ${record.kind}`;
+
+const schemas = new Map<string, z.ZodType>();
+
+/** The schema of the fields in which a record differs; few sets of fields differ together, and each is made once. */
+function differing(before: ProjectRecord, after: ProjectRecord): z.ZodType {
+  if (before.kind !== after.kind) return RECORD_SCHEMAS[after.kind];
+  const shape: Readonly<Record<string, z.ZodType>> = RECORD_SCHEMAS[after.kind].shape;
+  const changed = Object.keys(shape).filter(
+    (field) => before[field as keyof ProjectRecord] !== after[field as keyof ProjectRecord],
+  );
+  const key = `${after.kind} ${changed}`;
+  const known = schemas.get(key) ?? z.object(Object.fromEntries(changed.map((field) => [field, shape[field]])));
+  schemas.set(key, known);
+  return known;
 }
 
 function run(act: AnyAct, doc: ProjectDocument, intent: Intent, settings: unknown): Outcome {

@@ -366,6 +366,10 @@ export const anyRecord = z.discriminatedUnion('kind', [
   acceptanceRecord,
   settingsRecord,
 ]);
+/** The schema of each kind of record. */
+export const RECORD_SCHEMAS = Object.fromEntries(
+  anyRecord.options.map((schema) => [schema.shape.kind.value, schema]),
+) as unknown as { readonly [K in ProjectRecord['kind']]: (typeof anyRecord.options)[number] };
 /** Anything a project is made of. */
 export type ProjectRecord = z.infer<typeof anyRecord>;
 export type RecordKind = ProjectRecord['kind'];

@@ -3,19 +3,18 @@ import { several } from '../basics/several';
 import { foldPath } from '../plan/names';
 import { underOneName } from './one-name';
 import {
-  BEGUN_NAME,
   type Begun,
+  begunName,
   LONGEST_BEGUN,
-  NOTHING_BEGUN,
   partName,
   printBegun,
   printReceipt,
-  printWriting,
   RECEIPT_NAME,
   type Receipt,
   type ReceiptFile,
   readBegun,
   readReceipt,
+  writingOfBegun,
   writingOfPart,
 } from './receipt';
 import type { Found } from './steps';
@@ -29,16 +28,18 @@ const LONGEST_RECEIPT = 100 * 1_048_576;
 const LARGEST_FILE = 1_073_741_824;
 /** What is read at the most to tell whose files are that are not as long as the wanted ones, in bytes in all. */
 const MOST_DOUBTFUL = 8 * LARGEST_FILE;
-/** A file of unknown length is read up to so many bytes: one that an older version was about to write. */
-const LARGEST_UNKNOWN = 64 * 1_048_576;
+/** Writings of before whose ends are looked for. */
+const MOST_WRITINGS = 50;
 
 /**
  * A folder, whatever it lies on. Paths lie within it, with slashes; no operation follows a link, waits for a pipe, or
  * leaves the folder, whatever others do to it meanwhile. Trouble of the disk is thrown as a `Refusal` in words.
  */
 export type Disk<Content> = {
-  /** The text of a file at the top, '' where there is none, or null where it cannot be one of ours: no file, too long. */
-  text(name: string, mostBytes: number): Promise<string | null>;
+  /** The text of a file at the top, null where there is none, `other` where it cannot be one of ours: no file, too long. */
+  text(name: string, mostBytes: number): Promise<{ text: string } | 'other' | null>;
+  /** Names at the top, as far as they are meant. */
+  names(isMeant: (name: string) => boolean): Promise<string[]>;
   /** What has a path, null for nothing. The hash of a file is worked out where its length is asked for; else it is ''. */
   find(path: string, isAskedFor: (bytes: number) => boolean): Promise<Found | null>;
   /** Of some paths those that lead to one file, for each such file. */
@@ -63,9 +64,10 @@ export async function lookAtDisk(
   isOwn: (receipt: string) => boolean = () => true,
 ): Promise<FolderNow> {
   const wanted = new Set(asked.map(({ path }) => path));
-  const text = await disk.text(RECEIPT_NAME, LONGEST_RECEIPT);
+  const receipt = await disk.text(RECEIPT_NAME, LONGEST_RECEIPT);
+  const text = receipt === null || receipt === 'other' ? '' : receipt.text;
   const read = text ? readReceipt(text) : null;
-  const { last, disowned } = asOwned(read, wanted, !!text && isOwn(text));
+  const { last, disowned } = asOwned(read, wanted, read !== null && isOwn(text));
   const begun = await begunOn(disk);
   const wantedBytes = new Map(asked.map(({ path, bytes }) => [path, bytes]));
   const lengths = lengthsOf(last, begun);
@@ -75,8 +77,7 @@ export async function lookAtDisk(
     const known = lengths.get(foldPath(path));
     const isAskedFor = (bytes: number) => {
       if (bytes === wantedBytes.get(path)) return true;
-      if (!known?.has(bytes) && !(known?.has(null) && bytes <= LARGEST_UNKNOWN)) return false;
-      if (bytes > LARGEST_FILE || bytes > doubtful) return false;
+      if (!known?.has(bytes) || bytes > LARGEST_FILE || bytes > doubtful) return false;
       doubtful -= bytes;
       return true;
     };
@@ -89,14 +90,14 @@ export async function lookAtDisk(
     last: underOneName(there, last, wanted, oneFile),
     disowned,
     begun,
-    otherReceipt: text !== '' && read === null,
+    otherReceipt: receipt !== null && read === null,
   };
 }
 
-/** The lengths that files of earlier writings have, in bytes, by path without case, as a disk may have it; null among them where one is not known. */
-function lengthsOf(last: FolderNow['last'], begun: Begun): Map<string, Set<number | null>> {
-  const lengths = new Map<string, Set<number | null>>();
-  const add = (path: string, bytes: number | null) => {
+/** The lengths that files of earlier writings have, in bytes, by path without case, as a disk may have it. */
+function lengthsOf(last: FolderNow['last'], begun: Begun): Map<string, Set<number>> {
+  const lengths = new Map<string, Set<number>>();
+  const add = (path: string, bytes: number) => {
     const folded = foldPath(path);
     const known = lengths.get(folded);
     if (known) known.add(bytes);
@@ -108,8 +109,18 @@ function lengthsOf(last: FolderNow['last'], begun: Begun): Map<string, Set<numbe
 }
 
 async function begunOn(disk: Disk<never>): Promise<Begun> {
-  const text = await disk.text(BEGUN_NAME, LONGEST_BEGUN);
-  return text ? readBegun(text) : NOTHING_BEGUN;
+  const names = (await disk.names((name) => writingOfBegun(name) !== null)).slice(0, MOST_WRITINGS);
+  const files = new Map<string, { sha256: string; bytes: number }>();
+  const writings: string[] = [];
+  let left = LONGEST_BEGUN;
+  for (const name of names) {
+    const begun = await disk.text(name, left);
+    if (begun === null || begun === 'other') continue;
+    left -= begun.text.length;
+    writings.push(writingOfBegun(name) as string);
+    for (const [path, file] of readBegun(begun.text)) files.set(path, file);
+  }
+  return { files, writings };
 }
 
 /**
@@ -123,6 +134,8 @@ export class FolderWriter<Content> {
   private constructor(
     private readonly disk: Disk<Content>,
     private readonly writing: string,
+    /** Writings of before that did not come to their end. */
+    private readonly before: readonly string[],
   ) {}
 
   /**
@@ -146,14 +159,14 @@ export class FolderWriter<Content> {
         disk.sweep(folder, isMeant),
       );
     }
-    const writer = new FolderWriter(disk, writing);
-    await disk.append(BEGUN_NAME, printWriting(writing));
+    const writer = new FolderWriter(disk, writing, begun.writings);
+    await disk.append(begunName(writing), '');
     return writer;
   }
 
   /** Says what is about to be written, before it is. */
   begin(files: readonly Pick<ReceiptFile, 'path' | 'sha256' | 'bytes'>[]): Promise<void> {
-    this.saying = this.saying.then(() => this.disk.append(BEGUN_NAME, printBegun(files)));
+    this.saying = this.saying.then(() => this.disk.append(begunName(this.writing), printBegun(files)));
     return this.saying;
   }
 
@@ -165,15 +178,15 @@ export class FolderWriter<Content> {
     return this.disk.remove(path);
   }
 
-  /** Ends a writing that keeps no receipt. */
-  abandon(): Promise<void> {
-    return this.disk.remove(BEGUN_NAME);
+  /** Ends a writing, as it is done for one that keeps no receipt. */
+  async end(): Promise<void> {
+    for (const writing of [...this.before, this.writing]) await this.disk.remove(begunName(writing));
   }
 
   async finish(receipt: Receipt | string): Promise<void> {
     const text = typeof receipt === 'string' ? receipt : printReceipt(receipt);
     await this.disk.put(RECEIPT_NAME, text, partName(this.writing, this.parts++));
-    await this.disk.remove(BEGUN_NAME);
+    await this.end();
   }
 }
 

@@ -8,15 +8,18 @@ export const RECEIPT_VERSION = 1;
 const MOST_FILES = 200_000;
 
 /**
- * What a writing is about to write, kept beside the files until their receipt is there: a line that names the writing, and
- * a line of JSON for each file. Files that are not whole yet are named after the writing (`partName`), so that what a
- * writing left half done is told from anybody else's file.
+ * What a writing is about to write is kept beside the files until their receipt is there, in a file that is named after
+ * the writing: a line of JSON for each file. Files that are not whole yet are named after it, too, so that nobody else's
+ * file is ever taken for one. `writing` are 32 random hexadecimal digits.
  */
-export const BEGUN_NAME = '.delivery-begun.json';
-/** The longest text of begun files that is read, in letters. */
+export const begunName = (writing: string): string => `.delivery-${writing}.begun`;
+/** The writing that a name says something was begun by, or null. */
+export const writingOfBegun = (name: string): string | null =>
+  /^\.delivery-([0-9a-f]{32})\.begun$/.exec(name)?.[1] ?? null;
+/** The longest text of begun files that is read, in bytes. */
 export const LONGEST_BEGUN = 64 * 1_048_576;
 
-/** The name of a file of a writing until it is whole: `writing` are 32 random hexadecimal digits, `n` counts its files. */
+/** The name of a file of a writing until it is whole; `n` counts its files. */
 export const partName = (writing: string, n: number): string => `.delivery-${writing}-${n}.part`;
 /** The writing that a file is a part of, or null when its name is not that of a part. */
 export const writingOfPart = (name: string): string | null =>
@@ -68,43 +71,35 @@ export function readReceipt(text: string): Receipt | null {
   }
 }
 
-/** What writings that did not come to their end were about to write. */
-export type Begun = {
-  /** By path; `bytes` is null where an older version wrote the line. */
-  files: ReadonlyMap<string, { sha256: string; bytes: number | null }>;
-  /** The writings whose parts may still lie there. */
-  writings: readonly string[];
-};
+/** SHA-256 and length of what a writing was about to write, by path. */
+export type BegunFiles = ReadonlyMap<string, { sha256: string; bytes: number }>;
+/** What writings that did not come to their end were about to write, and which these are: their parts may lie there. */
+export type Begun = { files: BegunFiles; writings: readonly string[] };
 export const NOTHING_BEGUN: Begun = { files: new Map(), writings: [] };
 
-export const printWriting = (writing: string): string => `${JSON.stringify({ writing })}\n`;
 export const printBegun = (files: readonly Pick<ReceiptFile, 'path' | 'sha256' | 'bytes'>[]): string =>
   files.map(({ path, sha256: hash, bytes }) => `${JSON.stringify({ path, sha256: hash, bytes })}\n`).join('');
 
-const BEGUN_WRITING = /^\{"writing":"([0-9a-f]{32})"\}$/;
-const BEGUN_FILE = /^\{"path":("(?:[^"\\]|\\.){1,6000}"),"sha256":"([0-9a-f]{64})"(?:,"bytes":(\d{1,15}))?\}$/;
+const BEGUN_FILE = /^\{"path":("(?:[^"\\]|\\.){1,6000}"),"sha256":"([0-9a-f]{64})","bytes":(\d{1,15})\}$/;
 /** Lines that are read of a file of a stranger. */
 const MOST_LINES = 2 * MOST_FILES;
 
 /**
- * Reads what `printWriting` and `printBegun` wrote. Lines of any other form, such as a torn last one, are skipped; the
- * time is linear in the length, whatever the text holds.
+ * Reads what `printBegun` wrote. Lines of any other form, such as a torn last one, are skipped; the time is linear in
+ * the length, whatever the text holds.
  */
-export function readBegun(text: string): Begun {
-  const files = new Map<string, { sha256: string; bytes: number | null }>();
-  const writings = new Set<string>();
+export function readBegun(text: string): BegunFiles {
+  const files = new Map<string, { sha256: string; bytes: number }>();
   let from = 0;
   for (let lines = 0; from < text.length && lines < MOST_LINES; lines++) {
     const end = text.indexOf('\n', from);
     const line = text.slice(from, end < 0 ? text.length : end);
     from = end < 0 ? text.length : end + 1;
-    const writing = BEGUN_WRITING.exec(line);
-    if (writing) writings.add(writing[1]);
     const [, said, hash, bytes] = BEGUN_FILE.exec(line) ?? [];
     const path = said && pathIn(said);
-    if (path) files.set(path, { sha256: hash, bytes: bytes === undefined ? null : Number(bytes) });
+    if (path) files.set(path, { sha256: hash, bytes: Number(bytes) });
   }
-  return { files, writings: [...writings] };
+  return files;
 }
 
 function pathIn(json: string): string | undefined {

@@ -3,7 +3,6 @@ import {
   asEdit,
   type Change,
   type Edit,
-  MAX_RECORDS_PER_EDIT,
   newId,
   ProjectDocument,
   type ProjectRecord,
@@ -13,9 +12,11 @@ import { ApiError, request } from '../api/client';
 import type { Changes, Delivery, ProjectEvent } from '../api/types';
 import { Arrived } from './arrived';
 import type { Before } from './expire';
-import { mergeRecord, type Step, takenBack } from './merge';
+import { inParts } from './in-parts';
+import { type Step, takenBack } from './merge';
 import { pauseAfter } from './pause-after';
 import { lookAgainAfterMs, type Pending, PendingEdits } from './pending-edits';
+import { type Rebased, rebase } from './rebase';
 import { ServerEvents } from './server-events';
 import { stepOf, UndoPiles, type Way } from './undo-piles';
 
@@ -36,6 +37,8 @@ const MOST_STUMBLES = 5;
 
 /** Bursts are joined up to this many records. */
 const BURST_RECORDS = 5000;
+
+const recordsOf = ({ edit }: Pending): number => edit.puts.length + edit.removes.length;
 
 /** Two edits as one that has their effect: the second after the first. */
 function joined(first: Edit, second: Edit): Edit {
@@ -133,10 +136,10 @@ export class Session {
   private async takeOverLeft(): Promise<void> {
     const left = await this.store.takeOver();
     if (left.length === 0 || this.closed) return;
-    for (const each of left) {
-      this.applyHere(each.edit);
-      this.pending.push(each);
-    }
+    // Each may have got there before its window went: it keeps its id, and is not joined with others.
+    for (const each of left) each.tried = true;
+    this.show(rebase(left, (id) => this.doc.get(id)));
+    this.pending.push(...left);
     this.saved = { kind: 'saving' };
     this.keep();
     this.sendSoon(0);
@@ -246,26 +249,29 @@ export class Session {
     );
     const puts = records.filter((record) => !mine.has(record.id));
     this.applyHere({ puts, removes: removed.filter((id) => !mine.has(id)) });
-    for (const theirs of records) if (mine.has(theirs.id)) this.settle(theirs);
+    const theirs = new Map<string, ProjectRecord | undefined>(removed.map((id) => [id, undefined]));
+    for (const record of records) theirs.set(record.id, record);
+    this.show(
+      rebase(
+        this.pending,
+        (id) => theirs.get(id),
+        (id) => mine.has(id) && theirs.has(id),
+      ),
+    );
   }
 
-  /** Two people changed one record: both changes stay where they differ in fields; mine stays where they do not, and it is said. */
-  private settle(theirs: ProjectRecord): void {
-    const both = new Set<string>();
-    let base: ProjectRecord | undefined;
-    for (const each of this.pending) {
-      const at = each.edit.puts.findIndex((record) => record.id === theirs.id);
-      if (at < 0) continue;
-      base ??= each.before.find((record) => record.id === theirs.id);
-      const { record, both: fields } = mergeRecord(base, each.edit.puts[at], theirs);
-      for (const field of fields) both.add(field);
-      each.edit.puts[at] = record;
-      this.applyHere({ puts: [record], removes: [] });
-    }
-    if (both.size > 0)
+  /** Shows edits as they are on top of what others made; where both changed one field, mine stays and it is said. */
+  private show({ now, both }: Rebased): void {
+    this.applyHere({
+      puts: [...now.values()].filter((record) => record !== null),
+      removes: [...now].flatMap(([id, record]) => (record === null && this.doc.get(id) ? [id] : [])),
+    });
+    for (const [id, fields] of both) {
+      const record = now.get(id);
       this.onNotice(
-        `${'name' in theirs ? theirs.name : 'This'} was changed elsewhere at the same time (${[...both].join(', ')}). Yours was kept; theirs can be set again.`,
+        `${record && 'name' in record ? record.name : 'This'} was changed elsewhere at the same time (${[...fields].join(', ')}). Yours was kept; theirs can be set again.`,
       );
+    }
   }
 
   private applyHere(change: { puts: ProjectRecord[]; removes: string[] }) {
@@ -281,18 +287,17 @@ export class Session {
    */
   commit(change: Change, joins?: string): void {
     if (change.puts.length === 0 && change.removes.length === 0) return;
-    this.piles.did({ ...this.make(withFollowerSizes(this.doc, change)), ...(joins !== undefined && { joins }) });
+    const whole = withFollowerSizes(this.doc, change);
+    // Each record once, as it is in the end: a change that says one twice could not be saved.
+    const puts = [...new Map(whole.puts.map((record) => [record.id, record])).values()];
+    this.piles.did({ ...this.make({ ...whole, puts }), ...(joins !== undefined && { joins }) });
     this.changed();
   }
 
   private make(change: Change): Step {
     const inverse = this.applyHere(change);
-    for (let at = 0; at < Math.max(change.puts.length, change.removes.length, 1); at += MAX_RECORDS_PER_EDIT) {
-      const part = {
-        label: change.label,
-        puts: change.puts.slice(at, at + MAX_RECORDS_PER_EDIT),
-        removes: change.removes.slice(at, at + MAX_RECORDS_PER_EDIT),
-      };
+    const before = new Map(inverse.puts.map((record) => [record.id, record]));
+    for (const part of inParts(change, (id) => this.doc.get(id) ?? before.get(id))) {
       const ids = new Set(part.puts.map((record) => record.id));
       this.pending.push({
         edit: asEdit(part, this.version),
@@ -388,7 +393,7 @@ export class Session {
       !first.tried &&
       this.pending.length > 1 &&
       !this.pending[1].tried &&
-      first.edit.puts.length + this.pending[1].edit.puts.length <= BURST_RECORDS
+      recordsOf(first) + recordsOf(this.pending[1]) <= BURST_RECORDS
     ) {
       const [next] = this.pending.splice(1, 1);
       Object.assign(first, {
@@ -472,7 +477,7 @@ export class Session {
     const changes = await request<Changes>(`/projects/${this.id}/records?since=0`);
     this.applyHere({ puts: changes.records, removes: [...this.doc.all()].map((record) => record.id) });
     this.version = changes.version;
-    for (const { edit } of this.pending) this.applyHere(edit);
+    this.show(rebase(this.pending, (id) => this.doc.get(id)));
     this.outOfStep = false;
     this.pruneSteps();
   }

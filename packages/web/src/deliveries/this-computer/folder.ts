@@ -70,10 +70,17 @@ async function isSpelled(root: FileSystemDirectoryHandle, path: string): Promise
 export class PickedDisk implements Disk<Blob> {
   constructor(private readonly root: FileSystemDirectoryHandle) {}
 
-  async text(name: string, mostBytes: number): Promise<string | null> {
+  async text(name: string, mostBytes: number): Promise<{ text: string } | 'other' | null> {
     const file = await fileAt(this.root, name);
-    if (file === null) return '';
-    return file === 'other' || file.size > mostBytes ? null : file.text();
+    if (file === null || file === 'other') return file;
+    return file.size > mostBytes ? 'other' : { text: await file.text() };
+  }
+
+  async names(isMeant: (name: string) => boolean): Promise<string[]> {
+    const names: string[] = [];
+    for await (const [name] of this.root as unknown as AsyncIterable<[string, FileSystemHandle]>)
+      if (isMeant(name)) names.push(name);
+    return names.sort();
   }
 
   async find(path: string, isAskedFor: (bytes: number) => boolean): Promise<Found | null> {
@@ -108,7 +115,8 @@ export class PickedDisk implements Disk<Blob> {
   }
 
   async append(name: string, text: string): Promise<void> {
-    await this.put(name, ((await this.text(name, LONGEST_BEGUN)) ?? '') + text);
+    const before = await this.text(name, LONGEST_BEGUN);
+    await this.put(name, (before === null || before === 'other' ? '' : before.text) + text);
   }
 
   async remove(path: string): Promise<void> {
