@@ -1,3 +1,4 @@
+import { isIP } from 'node:net';
 import { isAbsolute, join, resolve } from 'node:path';
 import { inputWords } from '@tolvik/core';
 import { z } from 'zod';
@@ -17,6 +18,8 @@ const environment = z.object({
   TOLVIK_INTAKES: z.string().max(10_000).default(''),
   /** Names the app may be reached by besides loopback, with comma between. */
   TOLVIK_HOSTS: z.string().default(''),
+  /** Addresses and networks (CIDR) of proxies whose word is taken for who asks and whether it was https, with comma between. */
+  TOLVIK_PROXIES: z.string().max(10_000).default(''),
   TOLVIK_ROLE: z.enum(['all', 'web', 'worker']).default('all'),
   DATABASE_URL: z.string().min(1),
   TOLVIK_DIST: z.string().min(1),
@@ -34,6 +37,8 @@ export type Config = {
   bind: string;
   hosts: string[];
   accessKey: string | null;
+  /** Addresses and networks of proxies that are believed. */
+  proxies: string[];
   dataFolder: string | null;
   /** Absolute paths of the folders that deliveries may be written to. */
   folders: string[];
@@ -76,6 +81,21 @@ function foldersIn(variable: string, value = ''): string[] {
   return said.map((folder) => resolve(folder));
 }
 
+/** Proxies by address or network; a word such as `all` is none. */
+function proxiesIn(value: string): string[] {
+  const said = value
+    .split(',')
+    .map((part) => part.trim())
+    .filter(Boolean);
+  for (const each of said) {
+    const [address, bits] = each.split('/');
+    const most = isIP(address) === 4 ? 32 : isIP(address) === 6 ? 128 : -1;
+    if (most < 0 || (bits !== undefined && !(/^\d{1,3}$/.test(bits) && Number(bits) <= most)))
+      throw new Error(`TOLVIK_PROXIES: ${each} is no address or network, such as 10.0.0.5 or 10.0.0.0/24`);
+  }
+  return said;
+}
+
 const listIn = (value: string): string[] =>
   value
     .split(';')
@@ -102,6 +122,7 @@ export function readConfig(env: Record<string, string | undefined>): Config {
       .map((host) => host.trim().toLowerCase())
       .filter(Boolean),
     accessKey: e.TOLVIK_ACCESS_KEY ?? null,
+    proxies: proxiesIn(e.TOLVIK_PROXIES),
     dataFolder: e.TOLVIK_DATA || null,
     folders: ownFolder ? [ownFolder] : said,
     sources: foldersIn('TOLVIK_SOURCES', e.TOLVIK_SOURCES),

@@ -4,6 +4,7 @@ import { readConfig, startServer } from '../src';
 import { connect, migrate } from '../src/db/database';
 import { MIGRATIONS } from '../src/db/migrations';
 import { KEPT, purge } from '../src/db/purge';
+import { countedAddress } from '../src/http/access';
 import { client, icon, startOnOwnDatabase } from './running';
 
 let server: Awaited<ReturnType<typeof startOnOwnDatabase>>;
@@ -279,28 +280,106 @@ describe('who may in', () => {
       expect([path, (await ask(path)).status]).toEqual([path, 401]);
     expect(await (await ask('/', { headers: { accept: 'text/html' } })).text()).toContain('Access key');
     expect((await ask('/api/projects', { headers: { authorization: `Bearer ${key}` } })).status).toBe(200);
-    const form = (given: string) =>
+    const form = (given: string, cookie = '') =>
       ask('/access', {
         method: 'POST',
-        headers: { accept: 'text/html', 'content-type': 'application/x-www-form-urlencoded' },
+        headers: { accept: 'text/html', 'content-type': 'application/x-www-form-urlencoded', cookie },
         body: new URLSearchParams({ key: given }),
       });
     const inside = await form(key);
     expect(inside.status).toBe(303);
-    const cookie = inside.headers.get('set-cookie') ?? '';
-    expect(cookie).toMatch(/HttpOnly/i);
-    expect(cookie).toMatch(/SameSite=Strict/i);
-    expect(cookie).not.toContain(key);
+    const [cookie, known] = inside.headers.getSetCookie();
+    for (const each of [cookie, known]) {
+      expect(each).toMatch(/HttpOnly/i);
+      expect(each).toMatch(/SameSite=Strict/i);
+      expect(each).not.toContain(key);
+    }
     expect((await ask('/api/projects', { headers: { cookie: cookie.split(';')[0] } })).status).toBe(200);
     expect((await ask('/api/projects', { headers: { cookie: 'tolvik-access=0' } })).status).toBe(401);
     const answers: number[] = [];
     for (let i = 0; i < 8; i++) answers.push((await form(`guess ${i}`)).status);
     expect(answers.slice(0, 5)).toEqual([401, 401, 401, 401, 401]);
     expect(answers.at(-1)).toBe(429);
-    // Who is in stays in.
+    // Who is in stays in, and a browser in which the key was right is not held up by what others at its address try.
     expect((await ask('/api/projects', { headers: { cookie: cookie.split(';')[0] } })).status).toBe(200);
+    expect((await form(key)).status).toBe(429);
+    expect((await form(key, known.split(';')[0])).status).toBe(303);
+    // Ended on the server, it is over whoever still has the cookie.
+    const headers = { cookie: cookie.split(';')[0] };
+    expect((await ask('/access/end', { method: 'POST', headers })).status).toBe(204);
+    expect((await ask('/api/projects', { headers })).status).toBe(401);
     await own.close();
   });
+
+  test('two logins have nothing in common, and another key lets nobody in with what the first one gave', async () => {
+    const key = 'kelp, salt and rope';
+    const first = await startOnOwnDatabase({ TOLVIK_ACCESS_KEY: key });
+    const enter = async (url: string, given: string) =>
+      (
+        await fetch(`${url}/access`, { method: 'POST', redirect: 'manual', body: new URLSearchParams({ key: given }) })
+      ).headers
+        .getSetCookie()
+        .map((cookie) => cookie.split(';')[0]);
+    const [one, other] = [await enter(first.url, key), await enter(first.url, key)];
+    expect(one[0]).not.toBe(other[0]);
+    const inside = (url: string) => fetch(`${url}/api/projects`, { headers: { cookie: one[0] } });
+    expect((await inside(first.url)).status).toBe(200);
+    await first.close();
+    const second = await startOnOwnDatabase({ TOLVIK_ACCESS_KEY: `${key}, new`, DATABASE_URL: first.databaseUrl });
+    expect((await inside(second.url)).status).toBe(401);
+    await second.close();
+  });
+
+  test('behind a proxy that is named, each is counted for what they are, and cookies are for https alone', async () => {
+    const key = 'kelp, salt and rope';
+    const own = await startOnOwnDatabase({ TOLVIK_ACCESS_KEY: key, TOLVIK_PROXIES: '127.0.0.1' });
+    const from = (address: string, given: string) =>
+      fetch(`${own.url}/api/projects`, {
+        headers: { authorization: `Bearer ${given}`, 'x-forwarded-for': address, 'x-forwarded-proto': 'https' },
+      });
+    for (let i = 0; i < 7; i++) await from('203.0.113.7', `wrong ${i}`);
+    expect((await from('203.0.113.7', key)).status).toBe(429);
+    expect((await from('203.0.113.8', key)).status).toBe(200);
+    const inside = await fetch(`${own.url}/access`, {
+      method: 'POST',
+      redirect: 'manual',
+      headers: { 'x-forwarded-proto': 'https', 'x-forwarded-for': '203.0.113.9' },
+      body: new URLSearchParams({ key }),
+    });
+    for (const cookie of inside.headers.getSetCookie()) expect(cookie).toMatch(/; Secure/i);
+    // From many addresses: after some of them, those that nobody knows wait; a program whose key was right does not.
+    const answers: number[] = [];
+    for (let i = 0; i < 100; i++) answers.push((await from(`198.51.100.${i}`, 'guess')).status);
+    expect(answers.filter((status) => status === 401).length).toBeLessThanOrEqual(60);
+    expect(answers.at(-1)).toBe(429);
+    expect((await from('203.0.113.8', key)).status).toBe(200);
+    await own.close();
+  });
+
+  test('nobody is believed who forwards for others and is not named; a proxy is an address', async () => {
+    const key = 'kelp, salt and rope';
+    const own = await startOnOwnDatabase({ TOLVIK_ACCESS_KEY: key });
+    const from = (address: string) =>
+      fetch(`${own.url}/api/projects`, { headers: { authorization: 'Bearer wrong', 'x-forwarded-for': address } });
+    const answers: number[] = [];
+    for (let i = 0; i < 8; i++) answers.push((await from(`203.0.113.${i}`)).status);
+    expect(answers.at(-1)).toBe(429);
+    expect((await fetch(`${own.url}/api/alive`)).status).toBe(204);
+    await own.close();
+    expect(() => readConfig({ ...env, TOLVIK_PROXIES: 'all' })).toThrow('TOLVIK_PROXIES');
+    expect(readConfig({ ...env, TOLVIK_PROXIES: '10.0.0.5, 10.1.0.0/16' }).proxies).toEqual([
+      '10.0.0.5',
+      '10.1.0.0/16',
+    ]);
+  });
+
+  test.each([
+    ['::ffff:192.0.2.7', '192.0.2.7'],
+    ['192.0.2.7', '192.0.2.7'],
+    ['2001:db8:1:2:3:4:5:6', '2001:db8:1:2'],
+    ['2001:db8::1', '2001:db8:0:0'],
+    ['fe80::1%eth0', 'fe80:0:0:0'],
+  ])('%s counts as %s', (address, counted) => expect(countedAddress(address)).toBe(counted));
 });
 
 test('two servers on one database read each other, and one that was killed leaves nothing undone', async () => {

@@ -60,6 +60,9 @@ const STEPS = [
   'network',
   'look',
   'wait',
+  'shared',
+  'close',
+  'reopen',
 ] as const;
 type Step = { window: number; what: (typeof STEPS)[number]; pick: number };
 const steps = fc.array(
@@ -86,10 +89,10 @@ async function opened(id: string): Promise<Session> {
   }
 }
 
-function change(session: Session, own: string, { what, pick }: Step): void {
+function change(session: Session, own: string, { what, pick }: Step, field: string): void {
   const { doc } = session;
   const boards = doc.list('artboard') as Artboard[];
-  const layers = [...doc.each('layer')] as Layer[];
+  const layers = ([...doc.each('layer')] as Layer[]).filter(({ id }) => id !== SHARED);
   const groups = layers.filter((layer) => layer.tag === 'g');
   const board = boards[pick % Math.max(1, boards.length)];
   const layer = layers[pick % Math.max(1, layers.length)];
@@ -149,6 +152,10 @@ function change(session: Session, own: string, { what, pick }: Step): void {
           reason: `note ${pick}`,
         }),
       );
+    case 'shared': {
+      const shared = doc.find('layer', SHARED);
+      return shared && put('shared', { ...shared, attrs: { ...shared.attrs, [field]: String(pick + 2) } });
+    }
     case 'undo':
       return session.undo();
     case 'redo':
@@ -156,22 +163,49 @@ function change(session: Session, own: string, { what, pick }: Step): void {
   }
 }
 
+/** A drawing that all windows work on, each at a field of its own: nobody else's is ever touched. */
+const SHARED = 'shared';
+const FIELDS = ['x', 'y', 'width'] as const;
+const sharedIn = (records: Iterable<ProjectRecord>) =>
+  ([...records].find(({ id }) => id === SHARED) as Layer | undefined)?.attrs ?? {};
+
 async function play(list: readonly Step[]): Promise<void> {
   network = 'well';
   const id = await api.project();
   await api.bringIn(id, { 'anchor.svg': icon('<g><path d="M4 4h9v9z"/></g>'), 'boat.svg': icon() });
-  const windows = await Promise.all(Array.from({ length: WINDOWS }, () => opened(id)));
+  const drawn = { id: SHARED, kind: 'layer', parentId: 'root', order: 'Zz', tag: 'rect', locked: true };
+  await api.edit(id, { puts: [layerRecord.parse({ ...drawn, attrs: { x: '0', y: '0', width: '1', height: '1' } })] });
+  const windows: (Session | null)[] = await Promise.all(Array.from({ length: WINDOWS }, () => opened(id)));
+  /** What each window last made of its own field. */
+  const meant: Record<string, string | undefined> = { x: '0', y: '0', width: '1' };
+  const reopen = async (window: number) => {
+    const session = await opened(id);
+    windows[window] = session;
+    // What closed windows left is sent by this one before anybody goes on.
+    while (!session.settled) await pause(20);
+  };
   const own = windows.map((_, i) => `own${i}`);
   try {
     for (const step of list) {
       const { window, what, pick } = step;
       const session = windows[window];
+      if (what === 'reopen') {
+        if (!session && network === 'well') await reopen(window);
+        continue;
+      }
+      if (!session && what !== 'wait' && what !== 'network') continue;
+      if (what === 'close') {
+        session?.close();
+        windows[window] = null;
+        continue;
+      }
       if (what === 'wait') await pause(pick % 150);
       else if (what === 'network') network = pick % 3 === 0 ? 'away' : pick % 3 === 1 ? 'answers lost' : 'well';
+      else if (!session) continue;
       else if (what === 'reload') {
         if (network !== 'well') continue;
         session.close();
-        windows[window] = await opened(id);
+        await reopen(window);
       } else if (what === 'look') {
         if (network !== 'well' || session.saved.kind !== 'saved') continue;
         // What it says is saved, is there: nobody else touches this window's own note.
@@ -180,22 +214,28 @@ async function play(list: readonly Step[]): Promise<void> {
           expect((there as Acceptance | undefined)?.reason).toEqual(
             (session.doc.get(own[window]) as Acceptance | undefined)?.reason,
           );
-      } else change(session, own[window], step);
+      } else {
+        change(session, own[window], step, FIELDS[window]);
+        meant[FIELDS[window]] = sharedIn(session.doc.all())[FIELDS[window]];
+      }
       if (pick % 5 === 0) await pause(pick % 40);
     }
     network = 'well';
-    for (const session of windows) while (!session.settled) await pause(20);
+    for (const [window, session] of windows.entries()) if (!session) await reopen(window);
+    for (const session of windows) while (!session?.settled) await pause(20);
     const { version, records } = (await api.get(`/projects/${id}/records`)).body as {
       version: number;
       records: ProjectRecord[];
     };
     for (const session of windows) {
+      if (!session) continue;
       while (session.version < version) await session.pull();
       expect(sorted(session.doc.all())).toEqual(sorted(records));
     }
+    for (const field of FIELDS) expect([field, sharedIn(records)[field]]).toEqual([field, meant[field]]);
   } finally {
     network = 'well';
-    for (const session of windows) session.close();
+    for (const session of windows) session?.close();
   }
 }
 

@@ -259,4 +259,16 @@ export const MIGRATIONS: readonly string[] = [
   -- Where a server may hand over to; null for one that hands nothing over.
   ALTER TABLE workers ADD COLUMN folders text[], ADD COLUMN intakes text[];
   `,
+  `
+  -- Browsers that were let in, by a hash of their random token; and where the key was right before.
+  CREATE TABLE access_sessions (
+    hash text PRIMARY KEY,
+    of_key text NOT NULL,
+    seen_at timestamptz NOT NULL DEFAULT now()
+  );
+  CREATE TABLE access_places (
+    place text PRIMARY KEY,
+    right_at timestamptz NOT NULL DEFAULT now()
+  );
+  `,
 ];

@@ -1,3 +1,4 @@
+import { purgeAccess } from './access';
 import { type Database, transaction } from './database';
 import { purgeHandOvers } from './handovers';
 import { evictRenders } from './renders';
@@ -45,6 +46,7 @@ export async function purge(db: Database, cacheBytes: number, rules: typeof KEPT
       rules.blobDays,
     );
     await purgeHandOvers(client);
+    await purgeAccess(client);
     return { projects, edits, blobs };
   });
   return purged && { ...purged, renders: await evictRenders(db, cacheBytes) };

@@ -1,75 +1,156 @@
-import { createHash, createHmac, timingSafeEqual } from 'node:crypto';
+import { createHash, createHmac, randomBytes, timingSafeEqual } from 'node:crypto';
 import express, { type Request, type RequestHandler, type Response, Router } from 'express';
 import { LRUCache } from 'lru-cache';
+import { endSession, findSession, forgetPlace, isKnownPlace, keepSession, knowPlace, SESSION_DAYS } from '../db/access';
+import type { Database } from '../db/database';
+import { Guesses } from './guesses';
 import { sendProblem } from './problem';
 
+/** The session, and the browser as one in which the key was right before. */
 const COOKIE = 'tolvik-access';
-const A_MONTH_S = 30 * 24 * 3600;
-/** Tries that cost nothing, and the longest that somebody has to wait after more of them. */
-const FREE_TRIES = 5;
-const LONGEST_WAIT_S = 300;
+const KNOWN_COOKIE = 'tolvik-known';
+const DAY_MS = 86_400_000;
+const KNOWN_DAYS = 365;
+const TOKEN = /^[0-9a-f]{64}$/;
+/** A session is looked up anew after so long: ended elsewhere, it is over here, too. */
+const LOOKED_UP_MS = 15_000;
+/** Wrong keys in a row from a browser that is known, until it is one like any other. */
+const MOST_OF_KNOWN = 10;
 
 const digest = (text: string) => createHash('sha256').update(text).digest();
 const same = (one: string, other: string) => timingSafeEqual(digest(one), digest(other));
+const hashOf = (token: string) => createHash('sha256').update(token).digest('hex');
 
-/** What stands for the key in the browser: whoever has it may in, and nobody reads the key out of it. */
-const tokenOf = (key: string) => createHmac('sha256', key).update('tolvik access, first form').digest('hex');
-
-function cookieOf(req: Request): string | undefined {
+function cookieOf(req: Request, name: string): string | undefined {
   for (const part of (req.headers.cookie ?? '').split(';')) {
     const at = part.indexOf('=');
-    if (at > 0 && part.slice(0, at).trim() === COOKIE) return part.slice(at + 1).trim();
+    if (at > 0 && part.slice(0, at).trim() === name) {
+      const value = part.slice(at + 1).trim();
+      return TOKEN.test(value) ? value : undefined;
+    }
   }
   return undefined;
 }
 
+/** An address as guesses are counted by it: of IPv6 the network, since one machine has as many addresses as it likes. */
+export function countedAddress(address: string): string {
+  const plain = address.replace(/^::ffff:(?=\d+\.)/i, '');
+  if (!plain.includes(':')) return plain;
+  const [before, after = ''] = plain.split('%')[0].split('::');
+  const head = before.split(':').filter(Boolean);
+  const tail = plain.includes('::') ? after.split(':').filter(Boolean) : [];
+  const groups = [...head, ...Array.from({ length: Math.max(0, 8 - head.length - tail.length) }, () => '0'), ...tail];
+  return groups
+    .slice(0, 4)
+    .map((group) => Number.parseInt(group, 16).toString(16))
+    .join(':');
+}
+
 /**
- * Asks everybody for the key before anything else: a browser once, by a form; a program in every request, as
- * `Authorization: Bearer KEY`. Who tries again and again waits longer each time.
+ * Asks everybody for the key before anything else: a browser once, by a form, after which a random token is its session;
+ * a program in every request, as `Authorization: Bearer KEY`. Guessing is limited by `Guesses`; who was let in before is
+ * not held up by others. `POST /access/end` ends a session, for this server and all others on the database.
  */
-export function accessKey(key: string): Router {
-  const token = tokenOf(key);
-  const tries = new LRUCache<string, { failed: number; until: number }>({ max: 10_000, ttl: 3_600_000 });
+export function accessKey(key: string, db: Database): Router {
+  const ofKey = createHmac('sha256', key).update('tolvik access sessions').digest('hex').slice(0, 32);
+  const guesses = new Guesses();
+  const sessions = new LRUCache<string, boolean>({ max: 10_000, ttl: LOOKED_UP_MS });
+  const wrongOfKnown = new LRUCache<string, number>({ max: 10_000, ttl: DAY_MS });
   const router = Router();
 
-  const waits = (req: Request): number => Math.ceil(((tries.get(who(req))?.until ?? 0) - Date.now()) / 1000);
-  const failed = (req: Request): void => {
-    const count = (tries.get(who(req))?.failed ?? 0) + 1;
-    const wait = count <= FREE_TRIES ? 0 : Math.min(LONGEST_WAIT_S, 2 ** (count - FREE_TRIES));
-    tries.set(who(req), { failed: count, until: Date.now() + wait * 1000 });
+  /** Holds a key against the right one, where that may be tried now: `wait` says for how many seconds it may not. */
+  const tried = async (
+    req: Request,
+    given: string,
+    place: string | null,
+  ): Promise<{ right: boolean; wait: number }> => {
+    const address = addressOf(req);
+    const wait = guesses.waitS(address);
+    if (wait > 0) {
+      if (!place || !(await isKnownPlace(db, place).catch(() => false))) return { right: false, wait };
+      if (!(await guesses.turn(place))) return { right: false, wait: 1 };
+    }
+    if (same(given, key)) return { right: true, wait: 0 };
+    guesses.failed(address);
+    return { right: false, wait: 0 };
   };
-  const tooSoon = (res: Response, wait: number) => {
+
+  /** A browser is known by a cookie of its own, whoever else is at its address. */
+  const browserOf = (req: Request): string | null => {
+    const known = cookieOf(req, KNOWN_COOKIE);
+    return known ? `browser ${hashOf(known)}` : null;
+  };
+  /** Wrong keys of a known browser: after some it is one like any other. */
+  const wrongIn = async (browser: string | null): Promise<void> => {
+    if (!browser) return;
+    const wrong = (wrongOfKnown.get(browser) ?? 0) + 1;
+    wrongOfKnown.set(browser, wrong);
+    if (wrong >= MOST_OF_KNOWN) await forgetPlace(db, browser);
+  };
+
+  const tooSoon = (req: Request, res: Response, wait: number): void => {
     res.set('Retry-After', String(wait));
+    if (wantsPage(req)) return sendForm(res, 429, `That was tried too often. Try again in ${wait} s.`);
     sendProblem(res, 429, { code: 'access.wait', message: `that was tried too often; try again in ${wait} s` });
   };
 
-  router.post('/access', express.urlencoded({ extended: false, limit: '2kb' }), (req, res) => {
-    const wait = waits(req);
-    if (wait > 0)
-      return wantsPage(req)
-        ? void sendForm(res, 429, `That was tried too often. Try again in ${wait} s.`)
-        : tooSoon(res, wait);
+  router.post('/access', express.urlencoded({ extended: false, limit: '2kb' }), async (req, res) => {
+    const browser = browserOf(req);
     const given = String((req.body as { key?: unknown } | undefined)?.key ?? '');
-    if (!same(given, key)) {
-      failed(req);
+    const { right, wait } = await tried(req, given, browser);
+    if (wait > 0) return tooSoon(req, res, wait);
+    if (!right) {
+      await wrongIn(browser);
       return wantsPage(req)
         ? void sendForm(res, 401, 'That is not the key.')
         : sendProblem(res, 401, { code: 'access.key', message: 'that is not the key' });
     }
-    tries.delete(who(req));
-    res.cookie(COOKIE, token, { httpOnly: true, sameSite: 'strict', path: '/', maxAge: A_MONTH_S * 1000 });
+    const [session, known] = [
+      randomBytes(32).toString('hex'),
+      cookieOf(req, KNOWN_COOKIE) ?? randomBytes(32).toString('hex'),
+    ];
+    await keepSession(db, { hash: hashOf(session), ofKey });
+    await knowPlace(db, `browser ${hashOf(known)}`);
+    if (browser) wrongOfKnown.delete(browser);
+    guesses.succeeded(addressOf(req));
+    const kept = { httpOnly: true, sameSite: 'strict', path: '/', secure: req.secure } as const;
+    res.cookie(COOKIE, session, { ...kept, maxAge: SESSION_DAYS * DAY_MS });
+    res.cookie(KNOWN_COOKIE, known, { ...kept, maxAge: KNOWN_DAYS * DAY_MS });
     return wantsPage(req) ? res.redirect(303, '/') : void res.status(204).end();
   });
 
-  const ask: RequestHandler = (req, res, next) => {
-    const cookie = cookieOf(req);
-    if (cookie !== undefined && same(cookie, token)) return next();
+  const isSession = async (token: string): Promise<boolean> => {
+    const hash = hashOf(token);
+    const looked = sessions.get(hash);
+    if (looked !== undefined) return looked;
+    const there = await findSession(db, { hash, ofKey });
+    sessions.set(hash, there);
+    return there;
+  };
+
+  router.post('/access/end', async (req, res) => {
+    const token = cookieOf(req, COOKIE);
+    if (token) {
+      sessions.delete(hashOf(token));
+      await endSession(db, hashOf(token));
+    }
+    res.clearCookie(COOKIE, { path: '/' });
+    return wantsPage(req) ? res.redirect(303, '/') : void res.status(204).end();
+  });
+
+  const ask: RequestHandler = async (req, res, next) => {
+    const token = cookieOf(req, COOKIE);
+    if (token !== undefined && (await isSession(token))) return next();
     const bearer = /^Bearer (.+)$/.exec(req.headers.authorization ?? '')?.[1];
     if (bearer !== undefined) {
-      const wait = waits(req);
-      if (wait > 0) return tooSoon(res, wait);
-      if (same(bearer, key)) return next();
-      failed(req);
+      const program = `address ${addressOf(req)}`;
+      const { right, wait } = await tried(req, bearer, program);
+      if (wait > 0) return tooSoon(req, res, wait);
+      if (right) {
+        if (!rightFrom.has(program)) await knowPlace(db, program);
+        rightFrom.set(program, true);
+        return next();
+      }
     }
     if (wantsPage(req)) return sendForm(res, 401);
     res.set('WWW-Authenticate', 'Bearer');
@@ -79,11 +160,13 @@ export function accessKey(key: string): Router {
       accepted: 'the key as "Authorization: Bearer …", or the form at /',
     });
   };
+  /** Addresses of programs that were noted not long ago. */
+  const rightFrom = new LRUCache<string, boolean>({ max: 10_000, ttl: DAY_MS });
   router.use(ask);
   return router;
 }
 
-const who = (req: Request): string => req.socket.remoteAddress ?? '';
+const addressOf = (req: Request): string => countedAddress(req.ip ?? req.socket.remoteAddress ?? '');
 const wantsPage = (req: Request): boolean => !req.path.startsWith('/api/') && req.accepts(['json', 'html']) === 'html';
 
 function sendForm(res: Response, status: number, words = ''): void {

@@ -30,8 +30,19 @@ export function makeApp(context: Context): Express {
   app.disable('x-powered-by');
   // Hashing every answer would cost as much as making it; what has a key has it as its ETag.
   app.set('etag', false);
+  app.set('trust proxy', config.proxies);
+  app.get('/api/alive', async (_req, res) => {
+    const answers = await db.query('SELECT 1').then(
+      () => true,
+      () => false,
+    );
+    res
+      .set('Cache-Control', 'no-store')
+      .status(answers ? 204 : 503)
+      .end();
+  });
   app.use(ownHostOnly(config.hosts, config.bind), withNonce, securityHeaders);
-  if (config.accessKey) app.use(accessKey(config.accessKey));
+  if (config.accessKey) app.use(accessKey(config.accessKey, db));
   // Most of the rest goes over a studio's network: a little larger and much sooner is better.
   app.use(
     plainOnThisMachine,
