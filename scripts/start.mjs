@@ -1,6 +1,6 @@
 /**
  * npm start: sets up what is missing, starts PostgreSQL on loopback, builds, serves, loads the demo
- * into an empty database, keeps both going, and stops all it started on Ctrl+C. `--dev` reloads as sources change.
+ * into an empty database of our own, keeps both going, and stops all it started on Ctrl+C. `--dev` reloads as sources change.
  * Exit codes: 0 stopped by hand, 1 something could not be started or kept going.
  */
 import { fork } from 'node:child_process';
@@ -19,6 +19,9 @@ import { DatabaseTrouble, isAlive, startPostgres } from './parts/postgres.mjs';
 import { keepRunning } from './parts/supervise.mjs';
 
 checkNode();
+const role = process.env.TOLVIK_ROLE || 'all';
+/** One that only makes files and hands them over listens to nobody. */
+const listens = role !== 'worker';
 const dev = process.argv.includes('--dev');
 const port = Number(process.env.PORT ?? 4870);
 if (!Number.isInteger(port) || port < 1 || port > 65535)
@@ -27,7 +30,7 @@ const bind = process.env.TOLVIK_BIND || '127.0.0.1';
 /** Where this machine reaches the server itself. */
 const here = bind === '0.0.0.0' || bind === '::' ? '127.0.0.1' : bind.includes(':') ? `[${bind}]` : bind;
 installPackages();
-if (!(await portIsFree(port, bind)))
+if (listens && !(await portIsFree(port, bind)))
   giveUp(`Port ${port} is taken. Stop what uses it, or choose another with PORT=… npm start.`);
 
 const LOOK_EVERY_MS = 2000;
@@ -36,6 +39,7 @@ let postgres = null;
 let server = null;
 let stopping = false;
 const endings = [];
+let told = false;
 
 async function stop(code = 0) {
   if (stopping) return;
@@ -58,10 +62,21 @@ async function onGiveUp(words) {
   await stop(1);
 }
 
+/** The demo comes into an empty database of our own; into one that somebody named only when they say so. */
+function wantsDemo() {
+  const said = process.env.TOLVIK_DEMO || (process.env.DATABASE_URL ? 'no' : 'yes');
+  if (said !== 'yes' && said !== 'no') giveUp(`TOLVIK_DEMO is "${said}"; it takes yes or no.`);
+  return said === 'yes';
+}
+wantsDemo();
+
 /** PostgreSQL, and when it ended: it may be one that an earlier start left, so its process is looked at. */
 async function startDatabase() {
   postgres = await startPostgres({ folder: dataFolder(), port: Number(process.env.TOLVIK_PG_PORT ?? 54870) });
-  const { pid } = postgres;
+  const { pid, place } = postgres;
+  if (place !== dataFolder() && !told)
+    say(`The database lies in ${place}: its user may not pass through to ${dataFolder()}.`);
+  told = true;
   const ended = new Promise((resolve) => {
     const look = setInterval(() => {
       if (isAlive(pid)) return;
@@ -112,9 +127,11 @@ try {
     buildIfChanged();
     endings.push(await keepRunning({ name: 'The server', start: startServer, say, onGiveUp }));
   }
-  const { seedIfEmpty } = await import(new URL('../dist/demo.mjs', import.meta.url));
-  if (await seedIfEmpty(`http://${here}:${apiPort}`)) say('The demo projects are loaded.');
-  say(`Tolvik is ready: http://${here}:${port}`);
+  if (listens && wantsDemo()) {
+    const { seedIfEmpty } = await import(new URL('../dist/demo.mjs', import.meta.url));
+    if (await seedIfEmpty(`http://${here}:${apiPort}`)) say('The demo projects are loaded.');
+  }
+  say(listens ? `Tolvik is ready: http://${here}:${port}` : 'Tolvik is ready: it makes files and hands them over.');
 } catch (error) {
   if (!stopping) {
     console.error(error instanceof DatabaseTrouble || /did not start/.test(error.message) ? error.message : error);

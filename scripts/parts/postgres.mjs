@@ -1,6 +1,6 @@
 /** A PostgreSQL of our own on the loopback interface. */
 import { spawn, spawnSync } from 'node:child_process';
-import { randomBytes } from 'node:crypto';
+import { createHash, randomBytes } from 'node:crypto';
 import {
   accessSync,
   chmodSync,
@@ -11,6 +11,7 @@ import {
   openSync,
   readdirSync,
   readFileSync,
+  realpathSync,
   writeFileSync,
 } from 'node:fs';
 import { dirname, join } from 'node:path';
@@ -71,6 +72,29 @@ function firstUnreachable(folder, as) {
   return above !== folder && !reachable(above, as) ? firstUnreachable(above, as) : folder;
 }
 
+/** Where the system keeps what lasts (Filesystem Hierarchy Standard §5.8). */
+const LASTING = '/var/lib/tolvik';
+
+/**
+ * Where the cluster of a folder lies that PostgreSQL's user cannot get to, such as one in root's own home: in the system's
+ * folder for lasting data, under the whole path of that folder, so that no two have one, and each start finds its own.
+ */
+export function lastingPlace(folder, as = owner()) {
+  const whole = realpathSync(folder);
+  const mark = createHash('sha256').update(whole).digest('hex').slice(0, 16);
+  const place = join(LASTING, `${whole.replace(/[^A-Za-z0-9._-]+/g, '-').slice(-120)}-${mark}`);
+  mkdirSync(place, { recursive: true, mode: 0o711 });
+  if (!reachable(place, as)) {
+    const blocked = firstUnreachable(place, as);
+    fail(
+      `The database has to run as the user "postgres", who may pass through neither ${firstUnreachable(folder, as)} nor ${blocked}. Run "chmod o+x ${blocked}", or start Tolvik as a user that is not root.`,
+    );
+  }
+  const said = join(place, 'of');
+  if (!existsSync(said)) writeFileSync(said, `${whole}\n`);
+  return place;
+}
+
 /** A cluster belongs to the version of PostgreSQL that made it. */
 function refuseForeignCluster(data) {
   const mark = join(data, 'PG_VERSION');
@@ -91,7 +115,7 @@ async function answers(bin, port) {
 
 /**
  * Starts PostgreSQL with its cluster below `folder`, made when it is not there. Answers its URL,
- * how to stop it, and whether it was started here or ran already. `durable: false` is for tests: faster, and lost with the machine.
+ * how to stop it, where it lies, and whether it was started here or ran already. `durable: false` is for tests: faster, and lost with the machine.
  */
 export async function startPostgres({ folder, port, durable = true }) {
   const bin = postgresBin();
@@ -108,14 +132,9 @@ export async function startPostgres({ folder, port, durable = true }) {
   }
   // Passing through is all the postgres user needs; the cluster itself is readable by it alone.
   if (!reachable(folder, as)) chmodSync(folder, 0o711);
-  if (!reachable(folder, as)) {
-    const blocked = firstUnreachable(folder, as);
-    fail(
-      `The database has to run as the user "postgres", who may not pass through ${blocked}. Run "chmod o+x ${blocked}", keep the data elsewhere with TOLVIK_DATA=/var/lib/tolvik npm start, or start Tolvik as a user that is not root.`,
-    );
-  }
-  const data = join(folder, 'postgres');
-  const secret = join(folder, 'postgres-password');
+  const place = reachable(folder, as) ? folder : lastingPlace(folder, as);
+  const data = join(place, 'postgres');
+  const secret = join(place, 'postgres-password');
   refuseForeignCluster(data);
   if (!existsSync(secret)) {
     writeFileSync(secret, randomBytes(24).toString('base64url'), { mode: 0o600 });
@@ -157,13 +176,13 @@ export async function startPostgres({ folder, port, durable = true }) {
   if (existsSync(pidFile)) {
     const [pid, , , runningPort] = readFileSync(pidFile, 'utf8').split('\n').map(Number);
     if (isAlive(pid) && runningPort === port && (await answers(bin, port)))
-      return { url, pid, started: false, stop: () => stopPid(pid) };
+      return { url, pid, place, started: false, stop: () => stopPid(pid) };
   }
   if (!(await portIsFree(port)))
     fail(
       `Port ${port} is taken, so the database cannot start. Stop what uses it, or choose another with TOLVIK_PG_PORT=… npm start.`,
     );
-  const logPath = join(folder, 'postgres.log');
+  const logPath = join(place, 'postgres.log');
   const log = openSync(logPath, 'a');
   const settings = [
     `listen_addresses=127.0.0.1`,
@@ -191,7 +210,7 @@ export async function startPostgres({ folder, port, durable = true }) {
       );
     await new Promise((resolve) => setTimeout(resolve, 100));
   }
-  return { url, pid: child.pid, started: true, stop: () => stopPid(child.pid) };
+  return { url, pid: child.pid, place, started: true, stop: () => stopPid(child.pid) };
 }
 
 const lastOf = (path) => readFileSync(path, 'utf8').slice(-2000);

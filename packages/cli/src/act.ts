@@ -1,6 +1,8 @@
-import { readFileSync, renameSync, writeFileSync } from 'node:fs';
+import { renameSync, writeFileSync } from 'node:fs';
 import { ACTS, actNamed, count, decodeText, parseTable, performRequest, refuse, writeProjectFile } from '@tolvik/core';
 import { inTurn } from '@tolvik/folders';
+import { readPlain } from './read-file';
+import { err, out } from './say';
 import { open } from './source';
 
 export type ActCall = {
@@ -26,7 +28,7 @@ function settingsOf(said: readonly string[]): Record<string, unknown> {
       if (at < 1) refuse('set.form', `"${each}" sets nothing`, { accepted: 'name=value, such as marginPx=4' });
       const text = each.slice(at + 1);
       const table = TABLE.exec(text)?.[1];
-      if (table) return [each.slice(0, at), parseTable(decodeText(readFileSync(table)))];
+      if (table) return [each.slice(0, at), parseTable(decodeText(readPlain(table)))];
       try {
         return [each.slice(0, at), JSON.parse(text)];
       } catch {
@@ -39,7 +41,7 @@ function settingsOf(said: readonly string[]): Record<string, unknown> {
 /** Does an act to a project file and writes it: in its place, or to `out`. What another does to that file comes first or after. */
 export function act(call: ActCall): Promise<number> {
   const target = call.out ?? call.source;
-  const waits = () => process.stderr.write(`another act changes ${target}: this one waits for its end\n`);
+  const waits = () => err(`another act changes ${target}: this one waits for its end`);
   return inTurn(target, () => actAlone(call, target), waits);
 }
 
@@ -56,8 +58,8 @@ async function actAlone(call: ActCall, target: string): Promise<number> {
   } = await open({ source: call.source, needsSpec: false });
   if (!isProject && !call.out)
     refuse('out.missing', `${call.source} is no project file, so --out has to say where the project goes`);
-  for (const { message } of refused) process.stderr.write(`! ${message}\n`);
-  for (const words of told) process.stderr.write(`- ${words}\n`);
+  for (const { message } of refused) err(`! ${message}`);
+  for (const words of told) err(`- ${words}`);
   const edition =
     call.edition === undefined ? undefined : doc.list('edition').find((each) => each.name === call.edition);
   if (call.edition !== undefined && !edition) refuse('edition.missing', `there is no edition called ${call.edition}`);
@@ -69,9 +71,7 @@ async function actAlone(call: ActCall, target: string): Promise<number> {
     settings: settingsOf(call.settings),
   });
   doc.apply({ puts, removes });
-  process.stderr.write(
-    `${label}: ${count(puts.length, 'record')} changed, ${removes.length.toLocaleString('en')} removed\n`,
-  );
+  err(`${label}: ${count(puts.length, 'record')} changed, ${removes.length.toLocaleString('en')} removed`);
   const part = `${target}.part`;
   writeFileSync(
     part,
@@ -85,7 +85,7 @@ async function actAlone(call: ActCall, target: string): Promise<number> {
 export function acts(): number {
   for (const { name, title, settings } of ACTS) {
     const fields = namesOf(settings);
-    process.stdout.write(`${name}\t${title}${fields.length > 0 ? `\t${fields.join(', ')}` : ''}\n`);
+    out(name, title, ...(fields.length > 0 ? [fields.join(', ')] : []));
   }
   return 0;
 }

@@ -1,6 +1,8 @@
 import {
-  ALL_FILES,
+  asWritten,
+  Composer,
   type ComposeSources,
+  count,
   documentFonts,
   findTrouble,
   type IntakeRules,
@@ -8,14 +10,21 @@ import {
   measuredSources,
   meetingsJob,
   meetingsOn,
+  type PlannedFile,
   type ProjectDocument,
   pictureFacts,
+  refusals,
   type Severity,
+  several,
 } from '@tolvik/core';
 import { pixelsOf, RenderPool, renderJob, shippedFonts } from '@tolvik/render';
+import { lackedSizes } from './make';
 import { RENDER_CHILD } from './render-child-path';
-import { open, type Selection } from './source';
+import { err, out } from './say';
+import { type Opened, open, type Selection } from './source';
 
+/** Files handed to the pool ahead of the one being made. */
+const AHEAD = 64;
 const SIGN: Record<Severity, string> = { error: '!', warning: '-', hint: 'i' };
 
 /** Where colours meet in the artboards whose variants depend on it, drawn where a drawing can do no harm. */
@@ -30,9 +39,7 @@ async function meetingsIn(doc: ProjectDocument, sources: ComposeSources): Promis
         const { bytes } = await pool.render(renderJob(meetingsJob(doc, artboard, sources), sources.pictures));
         meetings.set(artboard.id, meetingsOn(doc, artboard, await pixelsOf(bytes)));
       } catch (error) {
-        process.stderr.write(
-          `! ${artboard.name}: where its colours meet could not be measured: ${(error as Error).message}\n`,
-        );
+        err(`! ${artboard.name}: where its colours meet could not be measured: ${(error as Error).message}`);
       }
     }
   } finally {
@@ -41,9 +48,13 @@ async function meetingsIn(doc: ProjectDocument, sources: ComposeSources): Promis
   return meetings;
 }
 
-/** Says what the checks find, a line each; exit code 1 when something would hold an export up. */
-export async function check(selection: Selection, rules?: IntakeRules): Promise<number> {
-  const { name, doc, plan, refused, told, pictures } = await open(selection);
+/**
+ * Says what the checks find, a line each; exit code 1 when something would hold an export up, when a file would not be
+ * taken by the rules, and when it is `strict` for a warning, too.
+ */
+export async function check(selection: Selection, rules?: IntakeRules, strict = false): Promise<number> {
+  const opened = await open(selection);
+  const { name, doc, plan, files, refused, told, pictures } = opened;
   const pieces = new Map(plan.pieces.map((piece) => [piece.id, piece.name]));
   const pictureSize = (hash: string) => {
     const blob = pictures.get(hash);
@@ -51,25 +62,50 @@ export async function check(selection: Selection, rules?: IntakeRules): Promise<
   };
   const fonts = documentFonts(doc, shippedFonts(import.meta.url), (hash) => pictures.get(hash)?.bytes);
   const meetings = await meetingsIn(doc, { fonts, pictures: (hash) => pictures.get(hash) });
-  const findings = findTrouble({
-    doc,
-    plan,
-    fonts,
-    pictureSize,
-    meetingsOf: (id) => meetings.get(id),
-    intakes: rules ? [{ rules, takes: ALL_FILES }] : [],
-  });
-  for (const { message } of refused) process.stdout.write(`! ${message}\n`);
-  for (const words of told) process.stdout.write(`- ${words}\n`);
-  for (const { severity, pieceId, message, accepted } of findings)
-    process.stdout.write(
-      `${accepted ? '+' : SIGN[severity]} ${pieces.get(pieceId) ?? name}: ${message}${accepted ? ` (accepted: ${accepted})` : ''}\n`,
-    );
-  const count = (severity: Severity) =>
-    findings.filter((finding) => finding.severity === severity && !finding.accepted).length;
-  const errors = count('error') + refused.length;
-  process.stdout.write(
-    `${errors} errors, ${count('warning') + told.length} warnings, ${count('hint')} hints in ${plan.files.length} files\n`,
+  const wanted = new Set(files.map(({ pieceId }) => pieceId));
+  const findings = findTrouble({ doc, plan, fonts, pictureSize, meetingsOf: (id) => meetings.get(id) }).filter(
+    ({ pieceId }) => !selection.pieces || wanted.has(pieceId),
   );
-  return errors > 0 ? 1 : 0;
+  const notTaken = rules ? [...(await refusedFiles(opened, rules)), ...lackedSizes(opened, rules)] : [];
+  for (const { message } of refused) out(`! ${message}`);
+  for (const words of told) out(`- ${words}`);
+  for (const { severity, pieceId, message, accepted } of findings)
+    out(
+      `${accepted ? '+' : SIGN[severity]} ${pieces.get(pieceId) ?? name}: ${message}${accepted ? ` (accepted: ${accepted})` : ''}`,
+    );
+  for (const words of notTaken) out(`! ${words}`);
+  const countOf = (severity: Severity) =>
+    findings.filter((finding) => finding.severity === severity && !finding.accepted).length;
+  const errors = countOf('error') + refused.length + notTaken.length;
+  const warnings = countOf('warning') + told.length;
+  out(
+    `${count(errors, 'error')}, ${count(warnings, 'warning')}, ${count(countOf('hint'), 'hint')} in ${count(files.length, 'file')}`,
+  );
+  return errors > 0 || (strict && warnings > 0) ? 1 : 0;
+}
+
+/** In words, what rules would not take of files as they come out: each is made and measured, as an export does. */
+async function refusedFiles({ doc, pictures, files }: Opened, rules: IntakeRules): Promise<string[]> {
+  const find = (hash: string) => pictures.get(hash);
+  const fonts = documentFonts(doc, shippedFonts(import.meta.url), (hash) => find(hash)?.bytes);
+  const composer = new Composer(doc, { fonts, pictures: find });
+  const pool = new RenderPool({ childPath: RENDER_CHILD });
+  const words = new Map<PlannedFile, string[]>();
+  try {
+    await several(files, AHEAD, async (file) => {
+      if (file.problem) return;
+      try {
+        const { measured } = await pool.render(renderJob(composer.job(file), find));
+        words.set(
+          file,
+          refusals(rules, asWritten(file, measured)).map((each) => `${file.path}: ${rules.name} ${each.words}`),
+        );
+      } catch (error) {
+        words.set(file, [`${file.path}: ${(error as Error).message}`]);
+      }
+    });
+  } finally {
+    await pool.close();
+  }
+  return files.flatMap((file) => words.get(file) ?? []);
 }

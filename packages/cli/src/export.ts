@@ -1,5 +1,7 @@
 import { resolve } from 'node:path';
-import { type MakeOptions, Maker, notesOf, plannedTrouble } from './make';
+import { count } from '@tolvik/core';
+import { lackedSizes, type MakeOptions, Maker, notesOf, plannedTrouble } from './make';
+import { err, out, over } from './say';
 import { open, type Selection } from './source';
 
 export type ExportOptions = MakeOptions & { jobs?: number };
@@ -8,12 +10,12 @@ export type ExportOptions = MakeOptions & { jobs?: number };
 export async function exportFiles(selection: Selection, options: ExportOptions): Promise<number> {
   const opened = await open(selection);
   const { files, refused, told } = opened;
-  for (const { message } of refused) process.stderr.write(`! ${message}\n`);
-  for (const words of told) process.stderr.write(`- ${words}\n`);
+  for (const { message } of refused) err(`! ${message}`);
+  for (const words of told) err(`- ${words}`);
   const trouble = plannedTrouble(opened);
   if (trouble.length > 0) {
-    for (const words of trouble) process.stderr.write(`${words}\n`);
-    process.stderr.write(`nothing was written: ${trouble.length} files cannot be made as planned\n`);
+    for (const words of trouble) err(words);
+    err(`nothing was written: ${count(trouble.length, 'file')} cannot be made as planned`);
     return 1;
   }
   const terminal = process.stderr.isTTY;
@@ -21,10 +23,13 @@ export async function exportFiles(selection: Selection, options: ExportOptions):
   const made = await maker
     .make(opened, options, {
       made(file, bytes, done) {
-        if (terminal) process.stderr.write(`\r${done} of ${files.length}  ${file.path.slice(0, 60).padEnd(60)}`);
-        else process.stdout.write(`${file.path}\t${bytes}\n`);
+        if (terminal) over(`${done} of ${files.length}  ${file.path.slice(0, 60).padEnd(60)}`);
+        else out(file.path, bytes);
       },
-      trouble: (words) => process.stderr.write(`${terminal ? '\r' : ''}${words}\n`),
+      trouble(words) {
+        if (terminal) over('');
+        err(words);
+      },
     })
     .finally(() => maker.close());
   const unwritten = made.same > 0 ? [`${made.same} of them the same as before`] : [];
@@ -33,6 +38,11 @@ export async function exportFiles(selection: Selection, options: ExportOptions):
     ...unwritten,
     ...notesOf(made),
   ];
-  process.stderr.write(`${terminal ? '\r' : ''}${sentence.join(', ')}${' '.repeat(terminal ? 30 : 0)}\n`);
-  return made.failed + made.foreign + made.notTaken > 0 || refused.length > 0 ? 1 : 0;
+  if (terminal) over('');
+  err(`${sentence.join(', ')}${' '.repeat(terminal ? 30 : 0)}`);
+  const incomplete = lackedSizes(opened, options.rules);
+  for (const words of incomplete) err(`! ${words}`);
+  const off = made.failed + made.foreign + made.notTaken + incomplete.length + refused.length;
+  if (files.length === 0) err('there was nothing to make');
+  return off > 0 || files.length === 0 ? 1 : 0;
 }

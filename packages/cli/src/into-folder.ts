@@ -1,5 +1,4 @@
 import { randomBytes } from 'node:crypto';
-import { mkdir } from 'node:fs/promises';
 import {
   type Allowed,
   allowedSteps,
@@ -17,7 +16,7 @@ import {
   type ReceiptFile,
   receiptAfter,
 } from '@tolvik/core';
-import { HeldFolder, inWords, NodeDisk, openBelow, type SeenThere } from '@tolvik/folders';
+import { HeldFolder, inWords, makeFolder, NodeDisk, openBelow, type SeenThere } from '@tolvik/folders';
 
 /** What became of a file that was made. */
 export type Written = 'written' | 'same' | 'foreign';
@@ -69,7 +68,7 @@ export class IntoFolder {
   /** The folder, made where it is missing. */
   private onDisk(): Promise<NodeDisk> {
     this.disk ??= inWords(this.folder, async () => {
-      await mkdir(this.folder, { recursive: true });
+      await makeFolder(this.folder);
       return new NodeDisk(await HeldFolder.open(this.folder), { seen: this.seen });
     });
     return this.disk;

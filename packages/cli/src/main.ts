@@ -1,20 +1,21 @@
-import { readFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { type IntakeRules, Refusal, readRules, refuse, SPEC_LIBRARY } from '@tolvik/core';
 import { act, acts } from './act';
 import { check } from './check';
 import { exportFiles } from './export';
 import { list } from './list';
+import { readPlain } from './read-file';
+import { err, harmless, letReadersGo } from './say';
 import { verify } from './verify';
 import { watchFiles } from './watch';
 
 const USAGE = `tolvik: from a project file, or from SVG files and a spec, to every file of a handover
 
   tolvik list   SOURCE [--spec NAME] [--pieces 3-9,12]
-  tolvik check  SOURCE [--spec NAME] [--rules FILE]
+  tolvik check  SOURCE [--spec NAME] [--pieces 3-9,12] [--rules FILE] [--strict]
   tolvik export SOURCE --out FOLDER [--spec NAME] [--pieces 3-9,12] [--jobs N] [--rules FILE]
-                [--receipt [--leftovers list|remove] [--replace]]
-  tolvik watch  SOURCE --out FOLDER [--spec NAME] [--rules FILE] [--jobs N] [--leftovers list|remove] [--replace]
+                [--receipt [--leftovers list|remove] [--replace] [--project NAME]]
+  tolvik watch  SOURCE --out FOLDER [--spec NAME] [--rules FILE] [--jobs N] [--leftovers list|remove] [--replace] [--project NAME]
   tolvik verify FOLDER
   tolvik acts
   tolvik do     ACT SOURCE [--pieces 3-9,12] [--layer NAME]… [--edition NAME] [--set NAME=VALUE]…
@@ -24,26 +25,23 @@ SOURCE is a project file saved by Tolvik, an SVG file, or a folder of SVG files.
 --spec takes a spec of the project by its name, or a ready-made one (needed for plain SVG files):
   ${SPEC_LIBRARY.map(({ key }) => key).join(', ')};
   or a spec that was saved as a file (NAME.json).
---rules takes a file of what a receiver takes (docs/intake-rules.schema.json): check tells what breaks them, export writes none of it.
+--rules takes a file of what a receiver takes (docs/intake-rules.schema.json): check makes every file and tells what breaks them, export writes none of it.
+--strict has check fail for warnings, too.
 export writes only what differs. --receipt keeps delivery.json beside the files: what is left over from before is listed,
   or taken away with --leftovers remove; what somebody else put or changed is told, and replaced only with --replace.
+--project names whose the files are, by which a folder is known to be its own; else a project file says it, else the way from the folder to the source.
 watch does as export with --receipt does, and again a moment after each change of the source, until Ctrl+C.
 verify holds a folder that deliveries are written to against its receipt: what is missing, changed, extra.
 do does what a hand can do on the Bench, and writes the project file back, or to --out; acts lists what there is.
 --set takes a setting of the act (marginPx=4, or table=@cards.csv for the cells of a table); what lies on artboards goes along unless --leave-artwork is said.
 --pieces picks by number (3-9,12) or by text in the name.
 
-Exit code 0: all came out. 1: something did not, said on standard error. 2: the call itself was wrong.
+Exit code 0: all came out. 1: something did not, or nothing was there to do it with; said on standard error. 2: the call itself was wrong.
 `;
 
 /** Reads rules from a file. Throws a `Refusal` that says what is wrong with them. */
 function rulesIn(path: string): IntakeRules {
-  let text: string;
-  try {
-    text = readFileSync(path, 'utf8');
-  } catch {
-    return refuse('rules.missing', `there is no file ${path}`, { where: path });
-  }
+  const text = readPlain(path).toString('utf8');
   const rules = readRules(text);
   return typeof rules === 'string' ? refuse('rules.wrong', rules, { where: path }) : rules;
 }
@@ -54,7 +52,7 @@ async function main(): Promise<number> {
   try {
     parsed = read();
   } catch (error) {
-    process.stderr.write(`${(error as Error).message}\n\n${USAGE}`);
+    process.stderr.write(`${harmless((error as Error).message)}\n\n${USAGE}`);
     return 2;
   }
   const { positionals, values } = parsed;
@@ -93,31 +91,32 @@ async function main(): Promise<number> {
     case 'list':
       return list(selection);
     case 'check':
-      return check(selection, rules);
+      return check(selection, rules, values.strict ?? false);
     case 'verify':
       return verify(source);
     case 'export':
     case 'watch': {
       if (!values.out) {
-        process.stderr.write('--out is missing: the folder to write to\n');
+        err('--out is missing: the folder to write to');
         return 2;
       }
       const jobs = values.jobs === undefined ? undefined : Number(values.jobs);
       if (jobs !== undefined && !(Number.isInteger(jobs) && jobs >= 1 && jobs <= 64)) {
-        process.stderr.write('--jobs takes a whole number from 1 to 64\n');
+        err('--jobs takes a whole number from 1 to 64');
         return 2;
       }
       const { leftovers = 'list' } = values;
       if (leftovers !== 'list' && leftovers !== 'remove') {
-        process.stderr.write('--leftovers takes list or remove\n');
+        err('--leftovers takes list or remove');
         return 2;
       }
       if ((values.leftovers || values.replace) && !values.receipt && command === 'export') {
-        process.stderr.write('--leftovers and --replace need --receipt, by which it is known whose a file is\n');
+        err('--leftovers and --replace need --receipt, by which it is known whose a file is');
         return 2;
       }
       const options = {
         out: values.out,
+        project: values.project,
         jobs,
         receipt: values.receipt ?? command === 'watch',
         rules,
@@ -127,7 +126,7 @@ async function main(): Promise<number> {
       return command === 'watch' ? watchFiles(selection, options) : exportFiles(selection, options);
     }
     default:
-      process.stderr.write(`there is no command "${command}"\n\n${USAGE}`);
+      process.stderr.write(`there is no command "${harmless(command)}"\n\n${USAGE}`);
       return 2;
   }
 }
@@ -148,24 +147,38 @@ const read = () =>
       rules: { type: 'string' },
       leftovers: { type: 'string' },
       replace: { type: 'boolean' },
+      project: { type: 'string' },
+      strict: { type: 'boolean' },
       help: { type: 'boolean', short: 'h' },
     },
   });
 
-// Whoever read the output has seen enough: that is no fault.
-for (const stream of [process.stdout, process.stderr]) {
-  stream.on('error', (error: NodeJS.ErrnoException) => {
-    if (error.code !== 'EPIPE') process.stderr.write(`${error.message}\n`);
-    process.exit(error.code === 'EPIPE' ? process.exitCode : 1);
-  });
-}
+let streamsFailed = false;
+letReadersGo(() => {
+  streamsFailed = true;
+});
+
+/** Refusals of the call itself, not of what it was asked to work on. */
+const WRONG_USE = new Set([
+  'rules.wrong',
+  'spec.unknown',
+  'spec.missing',
+  'set.form',
+  'act.unknown',
+  'out.missing',
+  'input',
+]);
 
 try {
   process.exitCode = await main();
 } catch (error) {
   if (error instanceof Refusal) {
-    const { message, accepted } = error.problem;
-    process.stderr.write(`${message}${accepted ? ` (accepted: ${accepted})` : ''}\n`);
-  } else process.stderr.write(`${error instanceof Error ? error.message : String(error)}\n`);
-  process.exitCode = 1;
+    const { message, accepted, code } = error.problem;
+    err(`${message}${accepted ? ` (accepted: ${accepted})` : ''}`);
+    process.exitCode = WRONG_USE.has(code) ? 2 : 1;
+  } else {
+    err(error instanceof Error ? error.message : String(error));
+    process.exitCode = 1;
+  }
 }
+if (streamsFailed) process.exitCode ||= 1;

@@ -5,6 +5,7 @@ import {
   Composer,
   documentFonts,
   type IntakeRules,
+  incompletePieces,
   type PlannedFile,
   refusals,
   several,
@@ -145,6 +146,16 @@ export function plannedTrouble({ files, plan }: Opened): string[] {
   return files
     .filter((file) => file.problem || file.clashCount > 0)
     .map((file) => `! ${nameOf.get(file.pieceId)}: ${file.problem ?? `${file.path} is taken by another file`}`);
+}
+
+/** In words, the sizes that pieces lack of those that rules want to be complete. */
+export function lackedSizes({ files, plan }: Pick<Opened, 'files' | 'plan'>, rules?: IntakeRules): string[] {
+  if (!rules) return [];
+  const nameOf = new Map(plan.pieces.map((piece) => [piece.id, piece.name]));
+  return incompletePieces(rules, files).map(
+    ({ pieceId, missing }) =>
+      `${nameOf.get(pieceId)}: ${rules.name} wants it at ${missing.map((scale) => `${scale} ×`).join(', ')}, too`,
+  );
 }
 
 /** Parts of a sentence about what is not as all the rest. */

@@ -1,6 +1,7 @@
-import { readdirSync, readFileSync, statSync } from 'node:fs';
+import { readdirSync, statSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import {
+  few,
   looksLikeProjectFile,
   type NamedArtwork,
   nameFromFile,
@@ -12,6 +13,7 @@ import {
   placeFiles,
   planFiles,
   type ReadArtwork,
+  Refusal,
   readArtwork,
   readProjectFile,
   readSpecFile,
@@ -25,6 +27,7 @@ import {
   toldInWords,
 } from '@tolvik/core';
 import { takeFiles } from '@tolvik/intake';
+import { readPlain } from './read-file';
 
 export type Selection = {
   source: string;
@@ -77,11 +80,13 @@ export async function open(
   } catch {
     return refuse('source.missing', `there is no file or folder ${source}`, { where: source });
   }
+  if (!stat.isFile() && !stat.isDirectory())
+    refuse('source.kind', `${source} is neither a file nor a folder`, { where: source });
   let name = nameFromFile(basename(source));
   let isProject = false;
   let projectId: string | null = null;
   if (stat.isFile()) {
-    const bytes = readFileSync(source);
+    const bytes = readPlain(source);
     if (looksLikeProjectFile(bytes.subarray(0, 4096).toString('utf8'))) {
       const project = readProjectFile(bytes, source);
       doc.apply({ puts: project.records, removes: [] });
@@ -92,11 +97,20 @@ export async function open(
     }
   }
   if (!isProject) {
-    const paths = stat.isDirectory() ? artworkFilesIn(source) : [source];
+    const inFolder = stat.isDirectory() ? artworkFilesIn(source) : null;
+    const paths = inFolder?.paths ?? [source];
+    if (inFolder) told.push(...inFolder.told);
     if (paths.length === 0) refuse('source.empty', `${source} holds no SVG files, pictures or zips`, { where: source });
     const artwork: NamedArtwork[] = [];
     for (const path of paths) {
-      const { taken, report } = await takenFrom(path, stat.isDirectory() ? source : '', before);
+      const { taken, report } = await takenFrom(path, stat.isDirectory() ? source : '', before).catch(
+        (error: unknown) => {
+          // One file that cannot be read is its own trouble.
+          if (!(error instanceof Refusal)) throw error;
+          refused.push(error.problem);
+          return { taken: [], report: [] };
+        },
+      );
       for (const { name: own, read } of taken) {
         artwork.push({ name: own, artwork: read.artwork });
         for (const blob of read.artwork.blobs) pictures.set(blob.hash, blob);
@@ -114,7 +128,12 @@ export async function open(
   }
   if (spec) followOnly(doc, spec);
   const plan = planFiles(doc, name);
-  const wanted = new Set((pieces ? pickPieces(plan.pieces, pieces) : plan.pieces).map((piece) => piece.id));
+  const picked = pieces ? pickPieces(plan.pieces, pieces) : plan.pieces;
+  if (pieces && picked.length === 0)
+    refuse('pieces.none', `no piece fits "${pieces}"`, {
+      accepted: plan.pieces.length > 0 ? `numbers up to ${plan.pieces.length}, or a part of a name` : undefined,
+    });
+  const wanted = new Set(picked.map((piece) => piece.id));
   return {
     name,
     source,
@@ -131,11 +150,11 @@ export async function open(
 
 /** A file with all that is in it, as artwork. */
 async function takenFrom(path: string, folder: string, before: ReadBefore): Promise<Taken> {
-  const { mtimeMs, size, ino } = statSync(path);
-  const stamp = `${mtimeMs} ${size} ${ino}`;
+  const { mtimeMs, ctimeMs, size, ino } = statSync(path);
+  const stamp = `${mtimeMs} ${ctimeMs} ${size} ${ino}`;
   const known = before.get(path);
   if (known?.stamp === stamp) return known.taken;
-  const taken = await takeFiles([{ name: path, bytes: readFileSync(path) }], {
+  const taken = await takeFiles([{ name: path, bytes: readPlain(path) }], {
     read: (file) => {
       const read = readArtwork(file.bytes, folder ? join(folder, file.name) : file.name);
       return { artwork: read, layers: read.layers.length, dropped: read.dropped };
@@ -147,16 +166,24 @@ async function takenFrom(path: string, folder: string, before: ReadBefore): Prom
 
 const ARTWORK = /\.(svg|png|jpe?g|webp|gif|zip)$/i;
 
-function artworkFilesIn(folder: string): string[] {
-  const names = readdirSync(folder, { withFileTypes: true }).filter(
-    (entry) => entry.isFile() && ARTWORK.test(entry.name),
-  );
+/** The files of artwork in a folder by name, and what in it is not read, in words. */
+function artworkFilesIn(folder: string): { paths: string[]; told: string[] } {
+  const entries = readdirSync(folder, { withFileTypes: true }).filter(({ name }) => !name.startsWith('.'));
+  const names = entries.filter((entry) => entry.isFile() && ARTWORK.test(entry.name));
   if (names.length > MAX_FILES)
     refuse('source.many', `${folder} holds ${names.length} files of artwork`, {
       where: folder,
       accepted: `up to ${MAX_FILES}`,
     });
-  return names.map((entry) => join(folder, entry.name)).sort();
+  const folders = entries.filter((entry) => entry.isDirectory()).map(({ name }) => name);
+  const links = entries.filter((entry) => entry.isSymbolicLink() && ARTWORK.test(entry.name)).map(({ name }) => name);
+  return {
+    paths: names.map((entry) => join(folder, entry.name)).sort(),
+    told: [
+      ...(folders.length > 0 ? [`${folder}: folders in it are not read: ${few(folders)}`] : []),
+      ...(links.length > 0 ? [`${folder}: links in it are not read: ${few(links)}`] : []),
+    ],
+  };
 }
 
 /** Every piece follows this spec and no other: one of the project's, by name, or a ready-made one. */
@@ -187,12 +214,4 @@ function followOnly(doc: ProjectDocument, name: string): void {
 }
 
 /** A spec that was saved as a file. */
-function savedSpec(path: string): SpecFile {
-  let text: string;
-  try {
-    text = readFileSync(path, 'utf8');
-  } catch {
-    return refuse('spec.missing', `there is no file ${path}`, { where: path });
-  }
-  return readSpecFile(text, path);
-}
+const savedSpec = (path: string): SpecFile => readSpecFile(readPlain(path).toString('utf8'), path);

@@ -1,9 +1,11 @@
-import { lstatSync, realpathSync } from 'node:fs';
-import { dirname, resolve, sep } from 'node:path';
-import { Refusal, refuse } from '@tolvik/core';
+import { lstatSync } from 'node:fs';
+import { resolve, sep } from 'node:path';
+import { count, Refusal, refuse } from '@tolvik/core';
+import { wholePath } from '@tolvik/folders';
 import { watch } from 'chokidar';
 import type { ExportOptions } from './export';
 import { Maker, notesOf, plannedTrouble } from './make';
+import { err } from './say';
 import { open, type ReadBefore, type Selection } from './source';
 
 /** A file that is still being written is waited for until it has kept its size so long. */
@@ -21,7 +23,7 @@ export async function watchFiles(selection: Selection, options: ExportOptions): 
   const before: ReadBefore = new Map();
   await open(selection, before);
   const began = identityOf(source);
-  apart(source, options.out);
+  await apart(source, options.out);
   const maker = new Maker(options.jobs);
   const pass = async () => {
     try {
@@ -69,7 +71,7 @@ async function make(selection: Selection, options: ExportOptions, maker: Maker, 
   for (const { message } of opened.refused) say(`! ${message}`);
   const trouble = plannedTrouble(opened);
   for (const words of trouble) say(words);
-  if (trouble.length > 0) return say(`nothing was written: ${trouble.length} files cannot be made as planned`);
+  if (trouble.length > 0) return say(`nothing was written: ${count(trouble.length, 'file')} cannot be made as planned`);
   const made = await maker.make(opened, options, { made: () => {}, trouble: say });
   const seconds = ((performance.now() - start) / 1000).toFixed(2);
   const sentence = [`${made.done - made.same} written`, `${made.same} the same`, ...notesOf(made), `${seconds} s`];
@@ -77,7 +79,7 @@ async function make(selection: Selection, options: ExportOptions, maker: Maker, 
 }
 
 const say = (words: string): void => {
-  process.stderr.write(`${new Date().toTimeString().slice(0, 8)} ${words}\n`);
+  err(`${new Date().toTimeString().slice(0, 8)} ${words}`);
 };
 
 /** What a path is, so that another in its place is told from it; links are not followed. */
@@ -91,11 +93,10 @@ function identityOf(path: string): string {
   }
 }
 
-/** Refuses a folder to write to that is read from, too: what is written there would be the next source. */
-function apart(source: string, out: string): void {
-  const isFolder = lstatSync(source).isDirectory();
-  const read = realpathSync(isFolder ? source : dirname(source));
-  if (resolve(out) === read && isFolder)
+/** Refuses a folder to write to that is read from, too, also by way of links: what is written there would be the next source. */
+async function apart(source: string, out: string): Promise<void> {
+  const read = await wholePath(source);
+  if ((await wholePath(resolve(out))) === read)
     refuse('watch.same', `${out} is the folder that is watched`, {
       accepted: `another folder, such as ${read}${sep}out`,
     });

@@ -1,4 +1,5 @@
-import { lstat } from 'node:fs/promises';
+import { lstat, mkdir, stat } from 'node:fs/promises';
+import { dirname } from 'node:path';
 import { pathWithin, refuse } from '@tolvik/core';
 import { inWords } from './disk-trouble';
 import { codeOf, HeldFolder } from './held-folder';
@@ -46,3 +47,24 @@ export async function refuseOther(within: HeldFolder, name: string): Promise<nev
   if (found?.isSymbolicLink()) refuse('receiver.link', `${where} is a link, and may lead anywhere`);
   return refuse('receiver.path', `${where} is no folder`);
 }
+
+/** Makes a folder and those on its way, one after the other: where a system takes none, as below `/proc`, it fails at once. */
+export async function makeFolder(path: string): Promise<void> {
+  try {
+    await mkdir(path);
+  } catch (error) {
+    const code = codeOf(error);
+    if (code === 'EEXIST') {
+      if (!(await stat(path)).isDirectory()) throw Object.assign(new Error('no folder'), { code: 'ENOTDIR' });
+    } else if (code === 'ENOENT' && dirname(path) !== path && !(await isThere(dirname(path)))) {
+      await makeFolder(dirname(path));
+      await makeFolder(path);
+    } else throw error;
+  }
+}
+
+const isThere = (path: string): Promise<boolean> =>
+  stat(path).then(
+    () => true,
+    () => false,
+  );

@@ -212,7 +212,7 @@ function sliceShapeMarkup(doc: ProjectDocument, { shape }: Slice, { x, y, width,
 }
 
 /** Raise when bytes change for the same composed file, so that old renders are not taken for new ones. */
-export const RENDERER_VERSION = 7;
+export const RENDERER_VERSION = 8;
 
 /** A page of a file, its size in px, what its bookmark says, and words that are set as text. */
 export type ComposedPage = {

@@ -1,3 +1,4 @@
+import { sha256Hex } from '../basics/sha256';
 import type { Settings } from '../document/records';
 
 /** The words a name template may hold, each with what it stands for. */
@@ -74,12 +75,31 @@ export function safeSegment(name: string): string {
     .replace(/^[\s.]+|[\s.]+$/g, '')
     .trim();
   if (RESERVED.test(safe)) safe = `_${safe}`;
-  while (utf8Length(safe) > MAX_SEGMENT_BYTES)
-    safe = [...safe]
-      .slice(0, -1)
-      .join('')
-      .replace(/[\s.]+$/, '');
-  return safe || 'unnamed';
+  return shortened(safe) || 'unnamed';
+}
+
+/** Letters at the end of a long name that are kept, such as `@2x-dark`. */
+const KEPT_AT_END = 24;
+const MARK_LETTERS = 6;
+
+/**
+ * A name that is too long keeps its beginning and its end, by which files of one piece differ; a mark of the whole name
+ * between them keeps apart what differs in the middle.
+ */
+function shortened(name: string): string {
+  if (utf8Length(name) <= MAX_SEGMENT_BYTES) return name;
+  const letters = [...name];
+  const end = letters.slice(-KEPT_AT_END).join('');
+  const after = `~${sha256Hex(name).slice(0, MARK_LETTERS)}~${end.replace(/^[\s.]+/, '')}`;
+  const room = MAX_SEGMENT_BYTES - utf8Length(after);
+  let begin = '';
+  let bytes = 0;
+  for (const letter of letters) {
+    bytes += utf8Length(letter);
+    if (bytes > room) break;
+    begin += letter;
+  }
+  return begin + after;
 }
 
 function utf8Length(text: string): number {

@@ -15,6 +15,7 @@ import {
 import { type Config, optimize } from 'svgo/browser';
 import type { Rendered, RenderJob } from '../job';
 import { seenWhenDrawn } from '../seen';
+import { withOwnIds } from '../svg/own-ids';
 import { withoutPageClips } from '../svg/page-clips';
 import { shortReferences } from '../svg/references';
 import { withSharedParts } from '../svg/share';
@@ -49,6 +50,9 @@ function decimalsSeen(svg: string, decimals: number, widthPx: number, heightPx: 
   return Math.min(MOST_DECIMALS, Math.max(0, decimals + Math.ceil(Math.log10(Math.max(1e-9, most)) - 0.31)));
 }
 
+const js2svgOf = ({ layout }: Pick<SettingsOf<'svg'>, 'layout'>) =>
+  ({ pretty: layout === 'readable', indent: 2, eol: 'lf', finalNewline: layout === 'readable' }) as const;
+
 /**
  * The optimiser's settings for an SVG file: what there is to do for a composed one. Ids that the composer gave are never
  * renamed. Transforms are worked into coordinates where it `bakes`.
@@ -64,7 +68,7 @@ export function svgoConfig(
   } as const;
   return {
     multipass: false,
-    js2svg: { pretty: layout === 'readable', indent: 2, eol: 'lf', finalNewline: layout === 'readable' },
+    js2svg: js2svgOf({ layout }),
     plugins: [
       // Opacities and stroke widths are no coordinates: rounding them would change how things look.
       { name: 'cleanupNumericValues', params: { floatPrecision: Math.max(decimals, 3) } },
@@ -113,6 +117,7 @@ export function renderSvg(job: RenderJob, settings: SettingsOf<'svg'>): Rendered
     if (apart.length < text.length) text = apart;
   }
   if (!shared && settings.layout === 'oneLine') text = text.replace(ONLY_DEFINITIONS, '$1$2');
+  text = withOwnIds(text, settings.ids === 'kept', js2svgOf(settings));
   if (!settings.dimensions)
     text = text.replace(
       /^<svg([^>]*)>/,

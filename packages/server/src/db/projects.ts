@@ -28,8 +28,8 @@ const COUNTS = `
     (SELECT count(*)::int FROM records r WHERE r.project_id = $1 AND r.kind = 'artboard') AS artboards,
     (SELECT count(*)::int FROM records r WHERE r.project_id = $1 AND r.kind = 'slice') AS slices,
     (SELECT count(*)::int FROM records r WHERE r.project_id = $1 AND r.kind = 'edition') AS editions,
-    (SELECT (count(*) FILTER (WHERE o.body #>> '{settings,pages}' IS DISTINCT FROM 'together')
-        + count(DISTINCT o.id) FILTER (WHERE o.body #>> '{settings,pages}' = 'together'))::int
+    (SELECT (count(*) FILTER (WHERE coalesce(o.body #>> '{settings,pages}', '') NOT IN ('together', 'sheet'))
+        + count(DISTINCT o.id) FILTER (WHERE o.body #>> '{settings,pages}' IN ('together', 'sheet')))::int
        FROM records r CROSS JOIN LATERAL jsonb_array_elements_text(r.body -> 'specIds') AS follows
        JOIN records o ON o.project_id = $1 AND o.kind = 'output' AND o.body ->> 'specId' = follows.value
        WHERE r.project_id = $1 AND r.kind IN ('artboard', 'slice', 'edition')

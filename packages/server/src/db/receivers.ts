@@ -1,5 +1,5 @@
 import type { IntakeRules, Receiver, Takes } from '@tolvik/core';
-import type { Queryable } from './database';
+import { type Database, type Queryable, transaction } from './database';
 
 export const MAX_RECEIVERS = 50;
 
@@ -33,27 +33,29 @@ export const listReceivers = async (db: Queryable, projectId: string): Promise<R
 export const findReceiver = async (db: Queryable, id: string): Promise<ReceiverRow | undefined> =>
   (await db.query<ReceiverRow>('SELECT * FROM receivers WHERE id = $1', [id])).rows[0];
 
-/** Answers false when the project has as many as it may. */
-export async function insertReceiver(
-  db: Queryable,
+/** Answers false when the project has as many as it may. One project's are made one after the other, so that none is too many. */
+export const insertReceiver = (
+  db: Database,
   { id, projectId, name, ...place }: { id: string; projectId: string; name: string } & ReceiverPlace,
-): Promise<boolean> {
-  const { rowCount } = await db.query(
-    `INSERT INTO receivers (id, project_id, name, root, folder, address, headers)
-     SELECT $1, $2, $3, $4, $5, $6, $7 WHERE (SELECT count(*) FROM receivers WHERE project_id = $2) < $8`,
-    [
-      id,
-      projectId,
-      name,
-      place.root,
-      place.folder,
-      place.address,
-      place.address === null ? {} : place.headers,
-      MAX_RECEIVERS,
-    ],
-  );
-  return rowCount === 1;
-}
+): Promise<boolean> =>
+  transaction(db, async (client) => {
+    await client.query('SELECT 1 FROM projects WHERE id = $1 FOR UPDATE', [projectId]);
+    const { rowCount } = await client.query(
+      `INSERT INTO receivers (id, project_id, name, root, folder, address, headers)
+       SELECT $1, $2, $3, $4, $5, $6, $7 WHERE (SELECT count(*) FROM receivers WHERE project_id = $2) < $8`,
+      [
+        id,
+        projectId,
+        name,
+        place.root,
+        place.folder,
+        place.address,
+        place.address === null ? {} : place.headers,
+        MAX_RECEIVERS,
+      ],
+    );
+    return rowCount === 1;
+  });
 
 export const changeReceiver = (
   db: Queryable,

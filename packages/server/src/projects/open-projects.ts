@@ -204,8 +204,8 @@ export class OpenProjects {
     let left = this.open.size;
     for (const [other, { thread }] of this.open) {
       if (other === key || (left <= KEPT && bytes <= KEPT_BYTES)) break;
-      // Who was asked a moment ago is likely in the middle of something.
-      if (thread.busy || Date.now() - thread.askedAt < IN_USE_MS) continue;
+      // Who was asked a moment ago, or is just being brought up to date, is in the middle of something.
+      if (thread.busy || this.turns.has(other) || Date.now() - thread.askedAt < IN_USE_MS) continue;
       bytes -= thread.heapBytes;
       left--;
       void this.letGo(other);
