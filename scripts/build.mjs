@@ -7,6 +7,7 @@ import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { brotliCompressSync, constants } from 'node:zlib';
 import { build } from 'esbuild';
+import { folderOfPackage, packageFolders, writeNotices } from './parts/notices.mjs';
 import { pagesOfModules, sharedFile } from './parts/shared-code.mjs';
 import { language, speaking } from './parts/words.mjs';
 
@@ -31,6 +32,7 @@ const BUNDLED = new Set([
   'fractional-indexing',
   'nanoid',
   'svgpath',
+  're2js',
   'zod',
 ]);
 /** "@scope/name/part" as the package it is in. */
@@ -80,7 +82,25 @@ export const nodeBuild = () => ({
   ],
 });
 
-export const buildNode = () => build(nodeBuild());
+export async function buildNode() {
+  const { metafile } = await build({ ...nodeBuild(), metafile: true });
+  writeNotices(
+    `${root}dist/third-party-notices.txt`,
+    packagesOf(metafile, 'server', 'render', 'cli', 'core', 'intake'),
+  );
+}
+
+/** The folders of the packages in what was built, and of those that it imports as some workspaces ask for them. */
+export function packagesOf({ inputs, outputs }, ...workspaces) {
+  const imported = Object.values(outputs).flatMap(({ imports }) =>
+    imports.flatMap(({ path, external }) => (external && !path.startsWith('node:') ? [packageOf(path)] : [])),
+  );
+  const folders = imported.flatMap((name) => {
+    const folder = workspaces.map((workspace) => folderOfPackage(name, workspace)).find((each) => existsSync(each));
+    return folder ? [folder] : [];
+  });
+  return [...new Set([...packageFolders(Object.keys(inputs)), ...folders])].sort();
+}
 
 export async function buildWeb() {
   // Whoever builds, also a test whose own mode is another: what is built is what is shipped.
@@ -101,7 +121,17 @@ export async function buildWeb() {
   const groups = [{ name, debugName: 'shared by pages', includeDependenciesRecursively: false }];
   await builtWith({ rolldownOptions: { output: { codeSplitting: { groups } } } });
   packAssets(`${root}dist/web/assets/`);
+  const modules = output.flatMap((chunk) => (chunk.type === 'chunk' ? Object.keys(chunk.modules) : []));
+  writeNotices(`${root}dist/web/third-party-notices.txt`, [...packageFolders(modules), ...shippedFonts()]);
 }
+
+/** Fonts of the app and of its rasteriser come as files that no module imports. */
+const shippedFonts = () =>
+  ['web', 'render'].flatMap((workspace) =>
+    Object.keys(JSON.parse(readFileSync(`${root}packages/${workspace}/package.json`, 'utf8')).dependencies)
+      .filter((name) => name.startsWith('@fontsource') || name.startsWith('@resvg'))
+      .map((name) => folderOfPackage(name, workspace)),
+  );
 
 /** What gets smaller by it is compressed once, here, and not each time it is sent. */
 function packAssets(folder) {

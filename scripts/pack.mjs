@@ -14,10 +14,12 @@ checkNode();
 installPackages();
 // Only now: on a machine that had nothing they were not there.
 const { build } = await import('esbuild');
-const { nodeBuild, packageOf } = await import('./build.mjs');
+const { nodeBuild, packageOf, packagesOf } = await import('./build.mjs');
+const { writeNotices } = await import('./parts/notices.mjs');
 
 const root = fileURLToPath(new URL('..', import.meta.url));
 const SOURCES = ['cli', 'core', 'folders', 'intake', 'render'];
+const NOTICES = 'third-party-notices.txt';
 const SCHEMAS = ['delivery.schema.json', 'intake-rules.schema.json'];
 
 const json = (path) => JSON.parse(readFileSync(join(root, path), 'utf8'));
@@ -64,13 +66,16 @@ async function pack(into) {
     type: 'module',
     engines,
     bin: { tolvik: 'cli.mjs' },
-    files: ['*.mjs', ...SCHEMAS],
+    files: ['*.mjs', ...SCHEMAS, NOTICES],
     dependencies: dependenciesOf(metafile),
   };
   writeFileSync(join(at, 'package.json'), `${JSON.stringify(about, null, 2)}\n`);
   for (const schema of SCHEMAS) copyFileSync(join(root, 'docs', schema), join(at, schema));
   copyFileSync(join(root, 'docs', 'build-scripts.md'), join(at, 'README.md'));
   copyFileSync(join(root, 'LICENSE'), join(at, 'LICENSE'));
+  const shipped = packagesOf(metafile, ...SOURCES);
+  const fonts = Object.keys(about.dependencies).filter((name) => name.startsWith('@fontsource/'));
+  writeNotices(join(at, NOTICES), [...shipped, ...fonts.map((name) => join(root, 'node_modules', name))]);
   const { status, stdout, stderr } = spawnSync('npm', ['pack', '--json', '--pack-destination', into], {
     cwd: at,
     encoding: 'utf8',

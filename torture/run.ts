@@ -2,11 +2,13 @@ import { join } from 'node:path';
 import { intoDocument } from '../scripts/parts/documents.mjs';
 import { root } from '../scripts/parts/machine.mjs';
 import { type ChurnResult, churn } from './churn';
+import { type FoldersResult, folders } from './folders';
+import { type HandOversResult, handOvers } from './hand-overs';
 import { type HostileResult, hostile } from './hostile';
 import { type KillsResult, kills } from './kills';
 import { type LoadResult, load } from './load';
 
-/** The whole of it, bounded in count and time; `npm run torture -- hostile kills load churn` does only some. Results go to docs/reliability.md. */
+/** The whole of it, bounded in count and time; `npm run torture -- hostile folders hand-overs kills load churn` does only some. Results go to docs/reliability.md. */
 const asked = new Set(process.argv.slice(2));
 const wanted = (part: string) => asked.size === 0 || asked.has(part);
 const log = (words: string) => console.log(words);
@@ -82,10 +84,51 @@ function ofChurn({ rounds, samples }: ChurnResult): string {
   ].join('\n');
 }
 
+function ofFolders({ cases, swaps, bad, slowestMs }: FoldersResult): string {
+  wrong ||= bad.length > 0;
+  return [
+    `**Folders of strangers.** ${cases} things under names that matter, before a writing and in the middle of it, and ${swaps.toLocaleString('en')} swaps of a folder for a link while files went into it: ${bad.length} not as they must. Nothing outside was reached, nothing of somebody else went; the slowest writing took ${ms(slowestMs)}.`,
+    ...bad.slice(0, 20).map((each) => `\nNot as it must: ${each}`),
+  ].join('\n');
+}
+
+function ofHandOvers(results: readonly [number, HandOversResult][]): string {
+  wrong ||= results.some(([, each]) => each.wrong.length > 0);
+  return [
+    '**Hand-overs.** Two folders, one of which follows, and an intake, while servers on one database are killed, ended, stopped and continued, and the database is killed, at random moments. Whenever all had settled, each receiver was held against its receipt and the project, byte for byte.',
+    '',
+    '| servers | moments | what was done | files compared | wrong | longest until settled | others’ p99, worst |',
+    '|---|---|---|---|---|---|---|',
+    ...results.map(([servers, each]) => {
+      const done = Object.entries(each.did).map(([what, count]) => `${what} ${count}`);
+      const felt =
+        each.asked > 0
+          ? `${ms(each.p99)}, ${ms(each.worst)} of ${each.asked.toLocaleString('en')}`
+          : 'not asked: the only one is killed';
+      return `| ${servers} | ${each.moments} | ${done.join(', ')} | ${each.files.toLocaleString('en')} | ${each.wrong.length} | ${each.longestS.toFixed(1)} s | ${felt} |`;
+    }),
+    ...results.flatMap(([, each]) => each.wrong.slice(0, 10).map((words) => `\nWrong: ${words}`)),
+  ].join('\n');
+}
+
+/** 200 moments in all. */
+const MOMENTS: readonly [1 | 2 | 4, number][] = [
+  [1, 60],
+  [2, 70],
+  [4, 70],
+];
+async function handOversByServers(): Promise<string> {
+  const results: [number, HandOversResult][] = [];
+  for (const [servers, moments] of MOMENTS) results.push([servers, await handOvers({ servers, moments, log })]);
+  return ofHandOvers(results);
+}
+
 const parts: [string, () => Promise<string>][] = [
   ['hostile', async () => ofHostile(await hostile({ log }))],
   ['load', async () => ofLoad(await load({ clients: 200, windows: 20, deliveries: 5, seconds: 60 }))],
   ['churn', async () => ofChurn(await churn({ rounds: 1000, log }))],
+  ['folders', async () => ofFolders(await folders({ swaps: 3000 }))],
+  ['hand-overs', handOversByServers],
   ['kills', async () => ofKills(await kills({ rounds: 100, log }))],
 ];
 const path = join(root, 'docs', 'reliability.md');

@@ -1,4 +1,5 @@
 import { churn } from '../churn';
+import { handOvers } from '../hand-overs';
 import { hostile } from '../hostile';
 import { kills } from '../kills';
 import { load } from '../load';
@@ -30,6 +31,12 @@ test('whatever is killed, no answered edit is lost and every file is made', asyn
   expect(acknowledged).toBeGreaterThan(0);
   expect(files).toBeGreaterThan(400);
   expect({ lost, wrong }).toEqual({ lost: 0, wrong: [] });
+}, 900_000);
+
+test('servers that hand over are killed, stopped and continued: every receiver holds what its receipt says', async () => {
+  const { files, wrong } = await handOvers({ servers: 2, moments: 6 });
+  expect(wrong).toEqual([]);
+  expect(files).toBeGreaterThan(300);
 }, 900_000);
 
 test('many at once are all answered', async () => {

@@ -58,3 +58,13 @@ test('says what it takes, and nothing of it names this repository', () => {
   expect(about.dependencies).not.toHaveProperty('@tolvik/core');
   expect(Object.keys(about.dependencies)).toContain('sharp');
 });
+
+test('it brings the licences of all that it is made of', () => {
+  const notices = readFileSync(join(at, 'node_modules/tolvik/third-party-notices.txt'), 'utf8');
+  const { dependencies } = JSON.parse(readFileSync(join(at, 'node_modules/tolvik/package.json'), 'utf8'));
+  // What it asks for, and what is in its one file.
+  for (const name of [...Object.keys(dependencies), 'zod', 'css-tree', 're2js'])
+    expect(notices).toContain(`\n${name} `);
+  expect(notices).toContain('SIL OPEN FONT LICENSE');
+  expect(notices).not.toMatch(/Licence: undefined/);
+});

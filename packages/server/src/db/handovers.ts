@@ -179,6 +179,10 @@ export const isOrdered = async (db: Queryable, receiverId: string, deliveryId: s
     ])
   ).rowCount !== 0;
 
+/** Whether a delivery waits for a receiver, or is on its way to one. */
+export const isHandedOver = async (db: Queryable, deliveryId: string): Promise<boolean> =>
+  (await db.query("SELECT 1 FROM handovers WHERE delivery_id = $1 AND state = 'waiting'", [deliveryId])).rowCount !== 0;
+
 /** Notes a receipt before it is written, beside the one that lies there; false when the hand-over is no longer this server's. */
 export const noteReceipt = async (
   db: Queryable,

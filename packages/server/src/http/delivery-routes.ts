@@ -24,6 +24,7 @@ import {
   findDelivery,
   listDeliveries,
 } from '../db/deliveries';
+import { isHandedOver } from '../db/handovers';
 import { answersFor } from '../db/intake-files';
 import { findProject } from '../db/projects';
 import { streamArchive } from '../deliveries/archive';
@@ -251,6 +252,10 @@ export function deliveryRoutes(context: Context): Router {
     const delivery = await find(req.params.id);
     if (delivery.state === 'running')
       refuse('delivery.running', 'it is being made', { accepted: 'a delivery that is done or stopped' });
+    if (await isHandedOver(db, delivery.id))
+      refuse('delivery.onItsWay', 'it is on its way to a receiver', {
+        accepted: 'a moment later, or once that is stopped',
+      });
     await transaction(db, (client) => deleteDelivery(client, delivery.id));
     res.status(204).end();
   });

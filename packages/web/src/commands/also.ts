@@ -49,6 +49,8 @@ export const ALSO: Readonly<Record<string, string>> = {
   specs: 'preset format size dpi resolution quality output',
   'add-output': 'format size dpi resolution scale factor',
   'needs-a-look': 'check problems errors warnings',
+  'end-access': 'log out sign off logout leave password',
+  notices: 'license licence open source credits about third party',
   'new-project': 'document create',
   'open-file': 'document import load',
 };

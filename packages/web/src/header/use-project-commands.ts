@@ -1,5 +1,6 @@
 import { useMemo } from 'react';
 import { useNavigate } from 'react-router';
+import { aboutCommands } from '../commands/about';
 import { type Command, showCommands, useCommands } from '../commands/commands';
 import { askWhichFiles } from '../outputs/which-files';
 import { showArrivals } from '../project/arrivals';
@@ -86,6 +87,7 @@ export function useProjectCommands(
         unless: noExport,
         run: () => void start(),
       },
+      ...aboutCommands(tell),
     ];
   }, [session, stages, navigate, undoLabel, redoLabel, files, noExport, start, onBringIn, tell]);
   useCommands('project', commands);

@@ -1,10 +1,12 @@
 import { type DragEvent, useMemo, useRef, useState } from 'react';
 import { ApiError } from '../api/client';
+import { aboutCommands } from '../commands/about';
 import { CommandCentre } from '../commands/CommandCentre';
 import { type Command, showCommands, useCommands } from '../commands/commands';
 import { HelpButton } from '../commands/HelpButton';
 import { Button } from '../ui/controls';
 import { Mark } from '../ui/Mark';
+import { useNotice } from '../ui/notices';
 import { useSome } from '../ui/use-some';
 import { ProjectCard } from './ProjectCard';
 import { Room } from './Room';
@@ -19,6 +21,7 @@ export function ShelfPage() {
   const opener = useRef<HTMLInputElement>(null);
   const finder = useRef<HTMLInputElement>(null);
   const { mutate: createFrom } = create;
+  const tell = useNotice();
   const commands = useMemo(
     (): Command[] => [
       { id: 'new-project', group: 'Project', title: 'New project', run: () => createFrom([]) },
@@ -33,8 +36,9 @@ export function ShelfPage() {
       },
       { id: 'commands', group: 'Go', title: 'Every command by name', keys: ['Ctrl+K'], listed: true, run: () => {} },
       { id: 'shortcuts', group: 'Go', title: 'All keys', keys: ['?'], run: () => showCommands('shortcuts') },
+      ...aboutCommands(tell),
     ],
-    [createFrom],
+    [createFrom, tell],
   );
   useCommands('shelf', commands);
 
