@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { expect, icon, test } from './app';
+import { expect, icon, pieceRow, test } from './app';
 
 /** Presses keys in the very moment in which something comes on the screen, before anything that is put off until later. */
 const keysWhenSeen = (
@@ -53,4 +53,31 @@ test('a button that has nothing more to do keeps the focus, and does nothing', a
   await expect(page.getByRole('button', { name: /^Redo: / })).toBeFocused();
   await page.keyboard.press('Enter');
   await expect(plane).toHaveAccessibleName(/^Plane with 0 artboards/);
+});
+
+test('eight windows of one browser are all answered, and hear what the others do', async ({
+  page,
+  context,
+  openProject,
+}) => {
+  const first = await openProject('One of many', { 'anchor.svg': icon() });
+  const windows = [page];
+  for (let i = 1; i < 8; i++) {
+    const window = await context.newPage();
+    await window.goto(`/projects/${first}/bench`);
+    windows.push(window);
+  }
+  for (const window of windows) await expect(pieceRow(window, 'anchor')).toBeVisible();
+  await page.bringToFront();
+  await pieceRow(page, 'anchor').dblclick();
+  await page.getByRole('textbox', { name: 'Name of anchor' }).fill('kedge');
+  await page.keyboard.press('Enter');
+  for (const window of windows) await expect(pieceRow(window, 'kedge')).toBeVisible();
+  // A window that goes takes nothing of the others with it.
+  await windows[7].close();
+  await windows[3].bringToFront();
+  await pieceRow(windows[3], 'kedge').dblclick();
+  await windows[3].getByRole('textbox', { name: 'Name of kedge' }).fill('grapnel');
+  await windows[3].keyboard.press('Enter');
+  for (const window of windows.slice(0, 7)) await expect(pieceRow(window, 'grapnel')).toBeVisible();
 });

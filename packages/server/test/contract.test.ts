@@ -145,6 +145,7 @@ test('each answers what its schema says, through the life of a project', async (
   await call('get', `${PROJECT}/findings`, { params });
   await call('get', `${PROJECT}/cover.png`, { params });
   await call('get', `${PROJECT}/events`, { params });
+  await call('get', '/api/events', { query: `?of=${params.id}` });
   const file = await call('get', `${PROJECT}/project.svg`, { params });
 
   const begun = await call('post', `${PROJECT}/deliveries`, { params, json: {} });

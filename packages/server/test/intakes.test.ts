@@ -166,6 +166,12 @@ describe('addresses that may be sent to', () => {
     'file:///etc/passwd',
     'intake.example/team',
     '',
+    'https://intake.example/in/..%2fout',
+    'https://intake.example/in/..%2Fout/a.png',
+    'https://intake.example/in/%2e%2e/out',
+    'https://intake.example/in/a%5c..%5cout',
+    'https://intake.example/in/a?',
+    'https://intake.example/in/a#',
   ])('%s may not', (address) => expect(() => allowedIntake({ intakes }, address)).toThrow());
 
   test('what is no address is said when the server starts', () => {

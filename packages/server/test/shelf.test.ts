@@ -1,3 +1,4 @@
+import { outputRecord, type Spec } from '@tolvik/core';
 import { connect } from '../src/db/database';
 import { MOST_PROJECTS } from '../src/db/projects';
 import { client, icon, startOnOwnDatabase } from './running';
@@ -38,4 +39,19 @@ test('a shelf tells every project it holds, and refuses one more than that in a 
   });
   expect((await api.post('/projects', { name: 'One more' })).status).toBe(201);
   await db.end();
+});
+
+test('a contact sheet of all pieces is one file on the shelf, as it is one in the plan', async () => {
+  const own = await startOnOwnDatabase();
+  const api = client(own.url);
+  const id = await api.project('Sheet');
+  await api.bringIn(id, { 'a.svg': icon(), 'b.svg': icon(), 'c.svg': icon() });
+  const spec = (await api.records(id)).find((record): record is Spec => record.kind === 'spec') as Spec;
+  const sheet = { id: 'sheet', kind: 'output', specId: spec.id, order: 'b00', size: { kind: 'factor', factor: 1 } };
+  await api.edit(id, { puts: [outputRecord.parse({ ...sheet, settings: { format: 'pdf', pages: 'sheet' } })] });
+  const { projects } = (await api.get('/projects')).body;
+  const { files } = (await api.get(`/projects/${id}/plan`)).body as { files: { path: string }[] };
+  const on = projects.find((project: { id: string }) => project.id === id);
+  expect(on.files).toBe(new Set(files.map(({ path }) => path)).size);
+  await own.close();
 });

@@ -47,6 +47,7 @@ import {
   archiveQuery,
   bringInQuery,
   compareQuery,
+  eventsQuery,
   newDelivery,
   newProject,
   projectPatch,
@@ -195,6 +196,13 @@ export const API_ROUTES: readonly ApiRoute[] = [
     method: 'get',
     path: `${PROJECT}/events`,
     summary: 'Server-sent events: edits, progress',
+    answer: 'text/event-stream',
+  },
+  {
+    method: 'get',
+    path: '/api/events',
+    summary: 'The same of several projects in one stream, each event with its project',
+    query: eventsQuery,
     answer: 'text/event-stream',
   },
   {

@@ -1,23 +1,16 @@
-import { type ProjectEvent, recordId, refuse } from '@tolvik/core';
+import { type ProjectEvent, refuse } from '@tolvik/core';
 import { type Request, type Response, Router } from 'express';
 import { LRUCache } from 'lru-cache';
-import { z } from 'zod';
 import { findProject } from '../db/projects';
 import type { Context } from './context';
 import { whenGone } from './gone';
+import { eventsQuery } from './schemas';
 
 const HEARTBEAT_MS = 20_000;
 const MOST_UNREAD = 1_048_576;
 /** Streams at once, of one address and of all: what is left of the connections answers requests. */
 const MOST_OF_ADDRESS = 200;
 const MOST_OF_ALL = 1200;
-/** Projects that one stream tells of. */
-const MOST_PROJECTS = 50;
-const projectIds = z
-  .string()
-  .transform((text) => [...new Set(text.split(',').filter(Boolean))])
-  .pipe(z.array(recordId).min(1).max(MOST_PROJECTS));
-
 /** Server-sent events (HTML §9.2): of one project, or of several in one stream, since a browser opens few connections. */
 export function eventRoutes(context: Context): Router {
   const router = Router();
@@ -61,7 +54,7 @@ export function eventRoutes(context: Context): Router {
   });
 
   router.get('/events', async (req, res) => {
-    const found = await Promise.all(projectIds.parse(req.query.of).map((id) => findProject(context.db, id)));
+    const found = await Promise.all(eventsQuery.parse(req.query).of.map((id) => findProject(context.db, id)));
     begin(req, res);
     for (const project of found) if (project) tell(res, project, (event) => ({ projectId: project.id, event }));
   });

@@ -50,6 +50,16 @@ export const bringInQuery = z.object({
       Object.fromEntries(pairs.map((pair) => [pair.split(':')[0], Number(pair.split(':')[1])] as const)),
     ),
 });
+/** Projects that one stream tells of. */
+const MOST_FOLLOWED = 50;
+export const eventsQuery = z.object({
+  /** Ids of projects, with commas between. */
+  of: z
+    .string()
+    .max(5000)
+    .transform((text) => [...new Set(text.split(',').filter(Boolean))])
+    .pipe(z.array(recordId).min(1).max(MOST_FOLLOWED)),
+});
 /** The place of a file in its delivery. */
 export const position = z.coerce.number().int().min(0).max(MAX_VERSION);
 /** Places of files, with commas between. */
