@@ -14,20 +14,33 @@ import {
   writeFileSync,
 } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import {
   RECEIPT_NAME,
   type Receipt,
   type ReceiptFile,
+  type Receiver,
   Refusal,
   readReceipt,
   writingOfBegun,
   writingOfPart,
 } from '@tolvik/core';
 import { type Asks, bringTo, type Taken } from '@tolvik/folders';
+import { svg } from './corpus';
 import { NAMES, placeThing, THEIRS, THINGS, type Thing } from './corpus/folders';
+import { startProbe } from './hand-overs';
+import { percentile, startAll } from './server';
 
-export type FoldersResult = { cases: number; swaps: number; bad: string[]; slowestMs: number };
+export type FoldersResult = {
+  cases: number;
+  swaps: number;
+  bad: string[];
+  slowestMs: number;
+  /** Small things that another process asked of a server meanwhile, and how long they took, in ms. */
+  asked: number;
+  p99: number;
+  worst: number;
+};
 
 const sha256 = (content: string | Uint8Array) => createHash('sha256').update(content).digest('hex');
 const FILES: Record<string, string> = { 'a.svg': '<svg>a</svg>', 'sub/b.png': 'bytes of b', 'sub/deep/c.svg': 'c' };
@@ -220,10 +233,108 @@ function numbers(seed: number): () => number {
   };
 }
 
-/** Folders of strangers, as they are before a writing and as they become in the middle of it. */
-export async function folders({ swaps: count }: { swaps: number }): Promise<FoldersResult> {
+/** What holds others up, if anything does: a receiver's folder for each, and what lies in it before it is written to. */
+const HEAVY: readonly [string, (at: string) => void][] = [
+  ...THINGS.filter(({ kind }) => /pipe|sparse|line ends|brackets|one line|begun|endless|socket/.test(kind)).map(
+    (thing): [string, (at: string) => void] => [
+      `${thing.kind} as the receipt`,
+      (at) => placeThing(thing, at, RECEIPT_NAME, dirname(at)),
+    ],
+  ),
+  [
+    'a pipe under each wanted name',
+    (at) => {
+      for (const name of ['i0.svg', 'i0.png', 'i0@2x.png', 'i1.svg']) execFileSync('mkfifo', [join(at, name)]);
+    },
+  ],
+  [
+    '200 GB under a wanted name',
+    (at) => placeThing(THINGS.find(({ kind }) => /200 GB/.test(kind)) as Thing, at, 'i0.png', at),
+  ],
+  [
+    'ten million line ends as begun',
+    (at) => writeFileSync(join(at, `.delivery-${'cd'.repeat(16)}.begun`), '\n'.repeat(10_000_000)),
+  ],
+];
+/** 200 valid patterns that fit nothing, as long as they may be. */
+const PATTERNS = Array.from({ length: 200 }, (_, i) => `${'*a?b'.repeat(73)}${i}`.slice(0, 300));
+
+/**
+ * A server writes into such folders, reads sources full of pipes and holds hundreds of files against hundreds of
+ * patterns, while another process asks small things. Answers how long those took, in ms, and which receivers said nothing.
+ */
+async function others(bad: string[]): Promise<number[]> {
+  const base = mkdtempSync(join(tmpdir(), 'tolvik-others-'));
+  const [root, source] = [join(base, 'root'), join(base, 'source')];
+  for (const folder of [root, source]) mkdirSync(folder);
+  for (let i = 0; i < 20; i++) execFileSync('mkfifo', [join(source, `drawing-${i}.svg`)]);
+  const all = await startAll({ TOLVIK_FOLDERS: root, TOLVIK_SOURCES: source });
+  const probe = startProbe(all, await all.project('Probed'));
+  const id = await all.project('Written');
+  await all.bringIn(
+    id,
+    Object.fromEntries(
+      Array.from({ length: 300 }, (_, i) => [`i${i}.svg`, svg(`<circle cx="12" cy="12" r="${i / 30 + 1}"/>`)]),
+    ),
+  );
+  await all.post(`/projects/${id}/sources`, { root: source, folder: '' });
+  const receivers: string[] = [];
+  for (const [i, [, make]] of HEAVY.entries()) {
+    const at = join(root, `f${i}`);
+    mkdirSync(at);
+    make(at);
+    receivers.push(
+      all.json<{ id: string }>(await all.post(`/projects/${id}/receivers`, { name: `R${i}`, root, folder: `f${i}` }))
+        .id,
+    );
+  }
+  const ruled = all.json<{ id: string }>(
+    await all.post(`/projects/${id}/receivers`, { name: 'Ruled', root, folder: 'ruled' }),
+  ).id;
+  const rules = { version: 1, name: 'Patterns', names: { patterns: PATTERNS } };
+  await all.call('PATCH', `/receivers/${ruled}`, JSON.stringify({ rules }), { 'content-type': 'application/json' });
+  for (let round = 0; round < 3; round++) {
+    const delivery = all.json<{ id: string }>(await all.post(`/projects/${id}/deliveries`)).id;
+    for (const end = Date.now() + 240_000; Date.now() < end; await new Promise((resolve) => setTimeout(resolve, 200))) {
+      const listed = all.json<{ receivers: Receiver[] }>(await all.call('GET', `/projects/${id}/receivers`)).receivers;
+      if (
+        listed.every(
+          ({ onItsWay, standing, trouble }) => !onItsWay && (trouble !== null || standing?.delivery.id === delivery),
+        )
+      )
+        break;
+    }
+    for (const receiver of receivers) await all.call('GET', `/receivers/${receiver}/steps`);
+  }
+  const { receivers: listed } = all.json<{ receivers: Receiver[] }>(await all.call('GET', `/projects/${id}/receivers`));
+  for (const { name, standing, trouble, onItsWay } of listed)
+    if (onItsWay || (standing === null && trouble === null))
+      bad.push(`${HEAVY[Number(name.slice(1))]?.[0] ?? name}: nothing is said of it`);
+  const times = await probe();
+  await all.close();
+  rmSync(base, { recursive: true, force: true });
+  return times;
+}
+
+/** Folders of strangers, as they are before a writing and as they become in the middle of it; `felt` also by a server whose others are asked. */
+export async function folders({
+  swaps: count,
+  felt = false,
+}: {
+  swaps: number;
+  felt?: boolean;
+}): Promise<FoldersResult> {
   const bad: string[] = [];
   const { cases, slowestMs } = await things(bad);
   await swaps(count, bad);
-  return { cases, swaps: count, bad, slowestMs };
+  const times = felt ? await others(bad) : [];
+  return {
+    cases,
+    swaps: count,
+    bad,
+    slowestMs,
+    asked: times.length,
+    p99: percentile(times, 99),
+    worst: Math.max(0, ...times),
+  };
 }

@@ -217,7 +217,7 @@ async function checked(
 }
 
 /** A process of its own that asks all the time; answers how long each answer took, in ms, once it is told to stop. */
-function startProbe(all: All, projectId: string): () => Promise<number[]> {
+export function startProbe(all: All, projectId: string): () => Promise<number[]> {
   const child = fork(join(repository, 'torture', 'probe.mjs'), [all.url, projectId], { execArgv: [] });
   return async () => {
     const told = new Promise<{ times: number[] }>((resolve) =>

@@ -84,10 +84,10 @@ function ofChurn({ rounds, samples }: ChurnResult): string {
   ].join('\n');
 }
 
-function ofFolders({ cases, swaps, bad, slowestMs }: FoldersResult): string {
+function ofFolders({ cases, swaps, bad, slowestMs, asked: requests, p99, worst }: FoldersResult): string {
   wrong ||= bad.length > 0;
   return [
-    `**Folders of strangers.** ${cases} things under names that matter, before a writing and in the middle of it, and ${swaps.toLocaleString('en')} swaps of a folder for a link while files went into it: ${bad.length} not as they must. Nothing outside was reached, nothing of somebody else went; the slowest writing took ${ms(slowestMs)}.`,
+    `**Folders of strangers.** ${cases} things under names that matter, before a writing and in the middle of it, and ${swaps.toLocaleString('en')} swaps of a folder for a link while files went into it: ${bad.length} not as they must. Nothing outside was reached, nothing of somebody else went; the slowest writing took ${ms(slowestMs)}. While a server wrote into such folders, read a source full of pipes and held 900 files against 200 patterns, another process asked ${requests.toLocaleString('en')} small things: p99 ${ms(p99)}, worst ${ms(worst)}.`,
     ...bad.slice(0, 20).map((each) => `\nNot as it must: ${each}`),
   ].join('\n');
 }
@@ -127,7 +127,7 @@ const parts: [string, () => Promise<string>][] = [
   ['hostile', async () => ofHostile(await hostile({ log }))],
   ['load', async () => ofLoad(await load({ clients: 200, windows: 20, deliveries: 5, seconds: 60 }))],
   ['churn', async () => ofChurn(await churn({ rounds: 1000, log }))],
-  ['folders', async () => ofFolders(await folders({ swaps: 3000 }))],
+  ['folders', async () => ofFolders(await folders({ swaps: 3000, felt: true }))],
   ['hand-overs', handOversByServers],
   ['kills', async () => ofKills(await kills({ rounds: 100, log }))],
 ];
