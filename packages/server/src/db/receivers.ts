@@ -133,13 +133,24 @@ export async function specsOfOutputs(db: Queryable, projectId: string): Promise<
   return new Map(rows.map(({ id, spec }) => [id, spec]));
 }
 
-/** Projects that some receiver follows, where nothing of the newest version was delivered yet, or a follower holds another delivery. */
-export const projectsBehind = async (db: Queryable): Promise<string[]> =>
+/**
+ * Projects that some receiver follows, where no delivery of the newest version was begun, or a follower holds another than
+ * the last and waits for none. Those in trouble are left out unless `inTrouble` says so: they wait for an edit.
+ */
+export const projectsBehind = async (db: Queryable, inTrouble: boolean): Promise<{ id: string; version: number }[]> =>
   (
-    await db.query<{ id: string }>(
-      `SELECT DISTINCT p.id FROM projects p JOIN receivers r ON r.project_id = p.id AND r.follows AND r.is_on
-       LEFT JOIN LATERAL (SELECT id, version FROM deliveries WHERE project_id = p.id AND whole AND state = 'done' ORDER BY number DESC LIMIT 1) AS last ON true
-       WHERE p.deleted_at IS NULL
-         AND (p.version > coalesce(last.version, 0) OR r.standing #>> '{delivery,id}' IS DISTINCT FROM last.id)`,
+    await db.query<{ id: string; version: number }>(
+      `SELECT DISTINCT p.id, p.version FROM projects p JOIN receivers r ON r.project_id = p.id AND r.follows AND r.is_on
+       LEFT JOIN LATERAL (
+         SELECT id FROM deliveries WHERE project_id = p.id AND whole AND state = 'done' ORDER BY number DESC LIMIT 1
+       ) AS last ON true
+       WHERE p.deleted_at IS NULL AND (
+         p.version > coalesce((SELECT max(version) FROM deliveries WHERE project_id = p.id AND whole), 0)
+         OR (
+           r.standing #>> '{delivery,id}' IS DISTINCT FROM last.id AND (r.trouble IS NULL OR $1)
+           AND NOT EXISTS (SELECT 1 FROM handovers h WHERE h.receiver_id = r.id AND h.state = 'waiting')
+         )
+       )`,
+      [inTrouble],
     )
-  ).rows.map(({ id }) => id);
+  ).rows;

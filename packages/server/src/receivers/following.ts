@@ -1,4 +1,5 @@
 import { Refusal } from '@tolvik/core';
+import { LRUCache } from 'lru-cache';
 import type { Database } from '../db/database';
 import { lastDone, newestDelivery } from '../db/deliveries';
 import { isOrdered } from '../db/handovers';
@@ -10,10 +11,15 @@ import type { Receivers } from './receivers';
 
 /** How long after the last edit of a project what changed is delivered, in ms. */
 const SETTLED_MS = 1000;
+/** How often it is looked whether some project is behind that nobody told of, in ms. */
+const LOOK_AGAIN_MS = 5000;
 
 /** Delivers to receivers that follow a project, a moment after each edit, with nobody asking. */
 export class Following {
   private readonly timers = new Map<string, NodeJS.Timeout>();
+  /** The versions that could not be delivered as they are: an edit mends them. */
+  private readonly refused = new LRUCache<string, number>({ max: 10_000 });
+  private again: NodeJS.Timeout | undefined;
   private stopped = false;
 
   constructor(
@@ -25,13 +31,24 @@ export class Following {
     private readonly onError: (error: Error) => void,
   ) {}
 
-  /** Takes up what was edited when nobody was there to deliver it. */
+  /**
+   * Takes up what was edited when nobody was there to deliver it, and looks again now and then: a word of an edit, or a
+   * try, may be lost with the database.
+   */
   async start(): Promise<void> {
-    for (const projectId of await projectsBehind(this.db)) this.changed(projectId);
+    for (const { id } of await projectsBehind(this.db, true)) this.changed(id);
+    this.again = setInterval(() => void this.lookAgain().catch(() => {}), LOOK_AGAIN_MS);
+    this.again.unref();
+  }
+
+  private async lookAgain(): Promise<void> {
+    for (const { id, version } of await projectsBehind(this.db, false))
+      if (!this.timers.has(id) && this.refused.get(id) !== version) this.changed(id);
   }
 
   stop(): void {
     this.stopped = true;
+    clearInterval(this.again);
     for (const timer of this.timers.values()) clearTimeout(timer);
   }
 
@@ -87,6 +104,7 @@ export class Following {
     } catch (error) {
       // Files that share a path, for one: it is told where the receivers stand, until an edit mends it.
       if (!(error instanceof Refusal)) throw error;
+      this.refused.set(projectId, project.version);
       for (const receiver of followers) await this.receivers.inTrouble(receiver, error.message);
     }
   }

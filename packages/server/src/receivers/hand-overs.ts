@@ -1,4 +1,4 @@
-import { type Allowed, newId, Refusal, refuse } from '@tolvik/core';
+import { type Allowed, newId, Refusal, refuse, type Standing } from '@tolvik/core';
 import { RenderError } from '@tolvik/render';
 import type { Config } from '../config';
 import { type Database, isDiskFull, isUnreachable, transaction } from '../db/database';
@@ -163,7 +163,7 @@ export class HandOvers {
         signal: control.signal,
       });
       hold.end();
-      await this.conclude(due, 'done', () => setStanding(this.db, due.receiver_id, standing, null));
+      await this.conclude(due, 'done', standing);
     } catch (error) {
       hold.end();
       await this.afterTrouble(due, control.signal.aborted ? control.signal.reason : error);
@@ -183,8 +183,7 @@ export class HandOvers {
       const code =
         error instanceof Refusal ? error.problem.code : why === 'stopped' ? 'receiver.stopped' : 'receiver.trouble';
       if (!why && !(error instanceof Refusal)) this.onError(error as Error);
-      const stand = () => setStanding(this.db, due.receiver_id, null, words);
-      await this.conclude(due, why === 'stopped' ? 'stopped' : 'failed', stand, { words, code });
+      await this.conclude(due, why === 'stopped' ? 'stopped' : 'failed', null, { words, code });
     } catch (failed) {
       // The database is away: the lease runs out, and whoever looks then takes it.
       if (!isUnreachable(failed) && !this.stopped) this.onError(failed as Error);
@@ -195,12 +194,12 @@ export class HandOvers {
   private async conclude(
     { id, receiver }: DueHandOver,
     state: 'done' | 'failed' | 'stopped',
-    stand: () => Promise<unknown>,
+    standing: Standing | null,
     trouble: { words: string; code: string } | null = null,
   ): Promise<void> {
     await transaction(this.db, async (client) => {
       if (!(await endHandOver(client, id, this.owner, state, trouble))) return;
-      await stand();
+      await setStanding(client, receiver.id, standing, trouble?.words ?? null);
       await announce(client, receiver.project_id, { type: 'receivers' });
     });
     await dropOvertaken(this.db, receiver.project_id);
