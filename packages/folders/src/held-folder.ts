@@ -16,7 +16,8 @@ export const codeOf = (error: unknown): string => (error as NodeJS.ErrnoExceptio
  */
 export class HeldFolder {
   private constructor(
-    private readonly handle: FileHandle,
+    /** Null where the system has no paths by descriptor; some do not even open folders. */
+    private readonly handle: FileHandle | null,
     /** As it was called when it was opened; for words. */
     readonly where: string,
   ) {}
@@ -24,27 +25,25 @@ export class HeldFolder {
   /** Opens a folder by its path; links on the way are followed, since whoever named it means where they lead. Throws as `open` does. */
   static async open(path: string): Promise<HeldFolder> {
     const whole = await realpath(path);
-    return new HeldFolder(await open(whole, O_RDONLY | O_DIRECTORY | O_NONBLOCK), whole);
+    return new HeldFolder(await opened(whole), whole);
   }
 
   /** A path for one operation on an entry of this folder. Throws for what is no single name. */
   at(name: string): string {
     if (name === '' || name === '.' || name === '..' || /[/\0]/.test(name)) throw new Error(`${name} is no name`);
-    return BY_DESCRIPTOR ? `/proc/self/fd/${this.handle.fd}/${name}` : join(this.where, name);
+    return join(this.path, name);
   }
 
   /** This folder as a path, for listing it. */
   get path(): string {
-    return BY_DESCRIPTOR ? `/proc/self/fd/${this.handle.fd}` : this.where;
+    return this.handle ? `/proc/self/fd/${this.handle.fd}` : this.where;
   }
 
   /** A folder in it, made where `make` says so; null where there is none, `other` where something else has the name, also a link. */
   async into(name: string, make: boolean): Promise<HeldFolder | null | 'other'> {
     for (let tries = 0; ; tries++) {
       try {
-        if (!BY_DESCRIPTOR && (await lstat(this.at(name))).isSymbolicLink()) return 'other';
-        const handle = await open(this.at(name), O_RDONLY | O_DIRECTORY | O_NOFOLLOW | O_NONBLOCK);
-        return new HeldFolder(handle, join(this.where, name));
+        return new HeldFolder(await opened(this.at(name), O_NOFOLLOW), join(this.where, name));
       } catch (error) {
         const code = codeOf(error);
         if (code === 'ENOTDIR' || code === 'ELOOP' || code === 'ENXIO') return 'other';
@@ -58,7 +57,14 @@ export class HeldFolder {
     }
   }
 
-  close(): Promise<void> {
-    return this.handle.close();
+  async close(): Promise<void> {
+    await this.handle?.close();
   }
+}
+
+/** Opens a folder; where that is of no use, looks that it is one, and no link where none is to be followed. Throws as `open` does. */
+async function opened(path: string, noFollow = 0): Promise<FileHandle | null> {
+  if (BY_DESCRIPTOR) return open(path, O_RDONLY | O_DIRECTORY | O_NONBLOCK | noFollow);
+  if (!(await lstat(path)).isDirectory()) throw Object.assign(new Error(`${path} is no folder`), { code: 'ENOTDIR' });
+  return null;
 }

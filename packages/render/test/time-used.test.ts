@@ -34,6 +34,20 @@ describe('a limit on what something may work', () => {
     expect(after(999, null)).toBe(1);
     expect(after(1, null)).toBe(0);
   });
+  test('does not count how long it stood in line for a processor', () => {
+    let waited = 100;
+    const inLine = new WorkLimit(
+      1000,
+      () => worked,
+      () => waited,
+    );
+    inLine.begin();
+    jest.advanceTimersByTime(20_000);
+    waited = 100 + 15_000;
+    expect(inLine.left()).toBe(1000);
+    jest.advanceTimersByTime(1000);
+    expect(inLine.left()).toBe(0);
+  });
   test('begins anew', () => {
     after(900, 900);
     limit.begin();

@@ -1,10 +1,15 @@
+import { createHash } from 'node:crypto';
 import { connect as open } from 'node:net';
 import { type Artboard, asEdit, type Layer, layerRecord, type ProjectRecord } from '@tolvik/core';
 import { readConfig, startServer } from '../src';
+import { putBlobs } from '../src/db/blobs';
 import { connect, migrate } from '../src/db/database';
 import { MIGRATIONS } from '../src/db/migrations';
 import { KEPT, purge } from '../src/db/purge';
+import { byBytes } from '../src/db/renders';
+import { releaseFiles } from '../src/db/workers';
 import { countedAddress } from '../src/http/access';
+import { Pictures } from '../src/projects/pictures';
 import { client, icon, startOnOwnDatabase } from './running';
 
 let server: Awaited<ReturnType<typeof startOnOwnDatabase>>;
@@ -191,6 +196,48 @@ describe('who owns what is being made', () => {
     await db.query("UPDATE deliveries SET state = 'running', made = 0 WHERE id = $1", [delivery]);
     expect(await api.settled(delivery)).toMatchObject({ state: 'done', failed: 3 });
     await db.end();
+  });
+});
+
+describe('trouble that passes is no file’s own', () => {
+  test('pictures that push each other out of what is kept at hand are all there', async () => {
+    const db = connect(server.databaseUrl, () => {});
+    const blobs = ['one', 'two', 'three'].map((name) => {
+      const bytes = Buffer.alloc(600, name);
+      return { hash: createHash('sha256').update(bytes).digest('hex'), mediaType: 'image/png', bytes };
+    });
+    await putBlobs(db, blobs);
+    const pictures = new Pictures(db, 1000);
+    const hashes = blobs.map(({ hash }) => hash);
+    // The first is at hand, and each of the others pushes the one before it out.
+    expect(await pictures.read([hashes[0]])).toHaveLength(1);
+    expect((await pictures.read(hashes)).map(({ hash }) => hash)).toEqual(hashes);
+    await db.end();
+  });
+
+  test('what a stopped worker had begun is as if it had never been', async () => {
+    const id = await api.project();
+    await api.bringIn(id, { 'a.svg': icon('<path d="M1 1h5v9z"/>') });
+    const db = connect(server.databaseUrl, () => {});
+    const { id: delivery } = (await api.post(`/projects/${id}/deliveries`)).body;
+    await api.settled(delivery);
+    await db.query("UPDATE delivery_files SET state = 'waiting', tries = 4, worker_id = NULL WHERE delivery_id = $1", [
+      delivery,
+    ]);
+    const tries = async () =>
+      (await db.query('SELECT DISTINCT tries, worker_id FROM delivery_files WHERE delivery_id = $1', [delivery])).rows;
+    await db.query("UPDATE delivery_files SET tries = tries + 1, worker_id = 'stopping' WHERE delivery_id = $1", [
+      delivery,
+    ]);
+    await releaseFiles(db, 'stopping');
+    expect(await tries()).toEqual([{ tries: 4, worker_id: null }]);
+    await db.end();
+  });
+
+  test('large files go to the database in parts', () => {
+    const parts = byBytes([5, 5, 5, 20, 1, 1], (bytes) => bytes, 10);
+    expect(parts).toEqual([[5, 5], [5], [20], [1, 1]]);
+    expect(byBytes([], () => 1, 10)).toEqual([]);
   });
 });
 

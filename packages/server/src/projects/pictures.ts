@@ -8,12 +8,15 @@ const MOST_BYTES = 128 * 1_048_576;
 
 /** Pictures that files show, by hash; what a hash stands for never changes, so the last ones used are kept at hand. */
 export class Pictures {
-  private readonly recent = new LRUCache<string, StoredBlob>({
-    maxSize: MOST_BYTES,
-    sizeCalculation: ({ bytes }) => Math.max(1, bytes.length),
-  });
+  private readonly recent: LRUCache<string, StoredBlob>;
 
-  constructor(private readonly db: Database) {}
+  /** `maxSize` is what is kept at hand, in bytes. */
+  constructor(
+    private readonly db: Database,
+    maxSize = MOST_BYTES,
+  ) {
+    this.recent = new LRUCache({ maxSize, sizeCalculation: ({ bytes }) => Math.max(1, bytes.length) });
+  }
 
   /** The pictures with these hashes, as far as there are any. */
   async read(hashes: readonly string[]): Promise<StoredBlob[]> {
