@@ -87,6 +87,7 @@ const IS_FREE = '(h.worker_id IS NULL OR h.leased_until < now()) AND (h.not_befo
 export async function dueHandOvers(db: Queryable): Promise<DueHandOver[]> {
   const { rows } = await db.query<HandOverRow & { receiver: ReceiverRow }>(
     `SELECT h.*, to_jsonb(r) AS receiver FROM handovers h JOIN receivers r ON r.id = h.receiver_id
+       JOIN projects p ON p.id = r.project_id AND p.deleted_at IS NULL
      WHERE h.state = 'waiting' AND ${IS_FREE}
        AND NOT EXISTS (SELECT 1 FROM handovers b WHERE b.receiver_id = h.receiver_id AND b.state = 'waiting' AND b.number < h.number)
      ORDER BY h.number LIMIT 100`,
