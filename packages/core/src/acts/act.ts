@@ -2,7 +2,7 @@ import type { z } from 'zod';
 import type { ProjectDocument } from '../document/document';
 import type { Change } from '../document/edits';
 import type { Edition } from '../document/records';
-import type { Need } from './needs';
+import type { Need } from './doing/needs';
 
 /** The edition that is shown, and the artwork of the project as it shows it. */
 export type ShownEdition = { edition: Edition; artwork: ProjectDocument };

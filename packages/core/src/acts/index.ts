@@ -4,9 +4,9 @@
  */
 export type { Act, ActGroup, ActSettings, AnyAct, Intent, Outcome, ShownEdition } from './act';
 export * as acts from './all';
-export { nameOfChosen } from './chosen';
-export { lacking, perform } from './perform';
-export { ACTS, type ActName, actNamed } from './registry';
-export { type ActRequest, actRequest, performRequest } from './request';
-export { changedEdition, seenArtwork, shapedAsSeen } from './seen';
-export { startingSpecs } from './starting-specs';
+export { nameOfChosen } from './doing/chosen';
+export { lacking, perform } from './doing/perform';
+export { ACTS, type ActName, actNamed } from './doing/registry';
+export { type ActRequest, actRequest, performRequest } from './doing/request';
+export { changedEdition, seenArtwork, shapedAsSeen } from './doing/seen';
+export { startingSpecs } from './outputs/starting-specs';
