@@ -262,7 +262,7 @@ export async function openPlain(path: string, flags: number): Promise<FileHandle
     if (['ELOOP', 'ENXIO', 'ENODEV', 'EACCES', 'EPERM', 'EISDIR'].includes(code)) return 'other';
     throw error;
   }
-  // What was opened counts, whatever had the name before.
+  // The open descriptor decides: the name may lead elsewhere by now.
   if ((await file.stat()).isFile()) return file;
   await file.close();
   return 'other';

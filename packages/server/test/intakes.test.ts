@@ -291,7 +291,7 @@ describe('a receiver that is an intake', () => {
         for (let now = await receiver(); now.trouble === null; now = await receiver())
           await new Promise((resolve) => setTimeout(resolve, 20));
         expect((await receiver()).trouble).toBe('it was stopped');
-        // What is stopped is not sent: the others were not even begun.
+        // The files that were not begun are not sent.
         expect(taken.size).toBeLessThan(24);
         const answered = (await mine.get(`/deliveries/${delivery.body.id}/answers`)).body.receivers[0].taken;
         const sent = await mine.post(`/receivers/${body.id}/write`);

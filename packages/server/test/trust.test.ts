@@ -347,7 +347,7 @@ describe('who may in', () => {
     for (let i = 0; i < 8; i++) answers.push((await form(`guess ${i}`)).status);
     expect(answers.slice(0, 5)).toEqual([401, 401, 401, 401, 401]);
     expect(answers.at(-1)).toBe(429);
-    // Who is in stays in, and a browser in which the key was right is not held up by what others at its address try.
+    // A session stays valid, and a known browser is not delayed by wrong keys from its address.
     expect((await ask('/api/projects', { headers: { cookie: cookie.split(';')[0] } })).status).toBe(200);
     expect((await form(key)).status).toBe(429);
     expect((await form(key, known.split(';')[0])).status).toBe(303);

@@ -1,6 +1,7 @@
 import 'fake-indexeddb/auto';
 import type { Artboard } from '@tolvik/core';
 import { EventSource } from 'eventsource';
+import { get, keys } from 'idb-keyval';
 import { client, icon, startOnOwnDatabase } from '../../server/test/running';
 import { mergeRecord } from '../src/project/merge';
 import { Session } from '../src/project/session';
@@ -10,6 +11,8 @@ let api: ReturnType<typeof client>;
 const realFetch = globalThis.fetch;
 /** While set, edits do not reach the server. */
 let cut = false;
+/** Edits that were sent, whether they got there or not. */
+let triedEdits = 0;
 /** While set, edits get there, and their answers do not come back. */
 let unheard = false;
 
@@ -19,6 +22,7 @@ beforeAll(async () => {
   // In a browser these go to the page's own server.
   globalThis.fetch = (async (path: string, init?: RequestInit) => {
     const isEdit = String(path).endsWith('/edits');
+    if (isEdit) triedEdits++;
     if (cut && isEdit) throw new TypeError('gone');
     const response = await realFetch(String(path).startsWith('/') ? `${server.url}${path}` : path, init);
     if (unheard && isEdit && String(path).startsWith('/')) throw new TypeError('gone');
@@ -168,6 +172,13 @@ test('a tab that dies with edits unsent: the next one sends them, once', async (
   expect((await api.get(`/projects/${id}/records`)).body.version).toBe(2);
 });
 
+/** Whether the browser keeps an edit of a project that is not saved yet and holds some text. */
+async function hasKept(id: string, text: string): Promise<boolean> {
+  for (const key of await keys<string>())
+    if (key.startsWith(`pending ${id}`) && JSON.stringify(await get(key)).includes(text)) return true;
+  return false;
+}
+
 /** An artboard by its name, as the server has it. */
 const boardOn = async (id: string, name: string): Promise<Artboard> =>
   (await api.records(id)).find((record) => record.kind === 'artboard' && record.name === name) as Artboard;
@@ -179,7 +190,7 @@ test('edits that a closed window left go on top of what others did since: fields
   cut = true;
   dying.commit({ label: 'rename', puts: [{ ...anchor, name: 'kedge' }], removes: [] });
   dying.commit({ label: 'widen', puts: [{ ...anchor, name: 'kedge', width: 40 }], removes: [] });
-  await new Promise((resolve) => setTimeout(resolve, 200));
+  await until(() => hasKept(id, '"width":40'));
   dying.close();
   cut = false;
   // Meanwhile somebody else works on the same artboard.
@@ -216,9 +227,10 @@ test('after a refusal what waits goes on top of what the server has: fields of o
   const session = await sessionOn(id);
   const other = await sessionOn(id);
   cut = true;
+  const before = triedEdits;
   // The server does not take the first; the second waits behind it.
   session.commit({ label: 'nonsense', puts: [{ ...anchor, id: 'nonsense', width: -5 }], removes: [] });
-  await new Promise((resolve) => setTimeout(resolve, 200));
+  await until(() => triedEdits > before);
   session.commit({ label: 'widen', puts: [{ ...anchor, width: 40 }], removes: [] });
   cut = false;
   other.commit({ label: 'heighten', puts: [{ ...anchor, height: 31 }], removes: [] });

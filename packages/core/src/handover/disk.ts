@@ -26,7 +26,7 @@ const AT_ONCE = 16;
 const LONGEST_RECEIPT = 100 * 1_048_576;
 /** The largest file that is ever read to tell whose it is, in bytes; none of ours is larger. */
 const LARGEST_FILE = 1_073_741_824;
-/** What is read at the most to tell whose files are that are not as long as the wanted ones, in bytes in all. */
+/** Limit on the bytes that are hashed, in all, of files whose length differs from the wanted one. */
 const MOST_DOUBTFUL = 8 * LARGEST_FILE;
 /** Writings of before whose ends are looked for. */
 const MOST_WRITINGS = 50;
@@ -40,7 +40,7 @@ export type Disk<Content> = {
   text(name: string, mostBytes: number): Promise<{ text: string } | 'other' | null>;
   /** Names at the top, as far as they are meant. */
   names(isMeant: (name: string) => boolean): Promise<string[]>;
-  /** What has a path, null for nothing. The hash of a file is worked out where its length is asked for; else it is ''. */
+  /** The entry at a path, null for none. The hash of a file is computed only where `isAskedFor` accepts its length; else it is ''. */
   find(path: string, isAskedFor: (bytes: number) => boolean): Promise<Found | null>;
   /** Of some paths those that lead to one file, for each such file. */
   oneFile(paths: readonly string[]): Promise<readonly (readonly string[])[]>;

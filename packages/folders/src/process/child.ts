@@ -9,10 +9,10 @@ import type { Answered, FromFolderProcess, Question, ToFolderProcess } from './m
  * stranger that takes long to read, holds up nobody else, and can be ended.
  */
 
-// Whoever looks at a window on this machine comes first.
+// Requests of people have priority over folders.
 setPriority(constants.priority.PRIORITY_BELOW_NORMAL);
 
-/** How often it says that it goes on, in ms. */
+/** Interval of progress messages, in ms. */
 const ALIVE_MS = 500;
 
 const send = (message: FromFolderProcess) => process.send?.(message);

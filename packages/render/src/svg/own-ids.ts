@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { type CustomPlugin, optimize, type PluginInfo, type XastElement, type XastRoot } from 'svgo/browser';
 
-/** What is referred to and not drawn where it stands. */
+/** Elements that are drawn only where something refers to them (SVG 2 §5.3). */
 const DEFINITIONS = new Set([
   'linearGradient',
   'radialGradient',

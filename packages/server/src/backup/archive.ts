@@ -37,7 +37,7 @@ export type BackupPart =
   | { kind: 'rows'; bytes: Buffer }
   | { kind: 'end' };
 
-/** What is wrong with a backup, in words. */
+/** A backup cannot be read or brought back; the message is a sentence for people. */
 export class BackupTrouble extends Error {}
 const damaged = (): never => {
   throw new BackupTrouble('it is damaged: what it holds is not what was written');

@@ -5,7 +5,7 @@ export const SESSION_DAYS = 30;
 /** A browser in which the key was right is known for so long: nobody else's wrong keys hold it up. */
 const KNOWN_DAYS = 365;
 
-/** What is kept of a browser is a hash of its random token, and a mark of the key that let it in: with another key it is out. */
+/** A session as it is stored: the SHA-256 of its random token, and a keyed hash of the access key, so that a new key ends it. */
 export type Kept = { hash: string; ofKey: string };
 
 export const keepSession = (db: Queryable, { hash, ofKey }: Kept) =>

@@ -159,7 +159,7 @@ export async function askToStop(db: Queryable, receiverId: string, trouble: stri
   return rowCount ?? 0;
 }
 
-/** What is on its way to receivers of a project: of each the first that waits, with its delivery's number. */
+/** The first waiting hand-over of each receiver of a project, with the number of its delivery. */
 export type OnItsWay = { receiver_id: string; number: number; done: number; total: number | null };
 export const onTheirWay = async (db: Queryable, projectId: string): Promise<OnItsWay[]> =>
   (

@@ -226,7 +226,7 @@ export class Deliveries {
 
   private async work(): Promise<void> {
     let owner: string | null = null;
-    /** Who this loop was when it stumbled over trouble that passes: what it had is nobody's fault. */
+    /** The owner name under which this loop last failed for a passing reason; its files are released without a try being counted. */
     let before: string | null = null;
     while (!this.stopped) {
       try {

@@ -204,7 +204,7 @@ export class OpenProjects {
     let left = this.open.size;
     for (const [other, { thread }] of this.open) {
       if (other === key || (left <= KEPT && bytes <= KEPT_BYTES)) break;
-      // Who was asked a moment ago, or is just being brought up to date, is in the middle of something.
+      // A project that answered a moment ago, or that is being updated now, stays.
       if (thread.busy || this.turns.has(other) || Date.now() - thread.askedAt < IN_USE_MS) continue;
       bytes -= thread.heapBytes;
       left--;

@@ -11,7 +11,7 @@ import type { Receivers } from './receivers';
 
 /** How long after the last edit of a project what changed is delivered, in ms. */
 const SETTLED_MS = 1000;
-/** How often it is looked whether some project is behind that nobody told of, in ms. */
+/** Interval at which projects are checked for undelivered edits whose notification was lost, in ms. */
 const LOOK_AGAIN_MS = 5000;
 
 /** Delivers to receivers that follow a project, a moment after each edit, with nobody asking. */

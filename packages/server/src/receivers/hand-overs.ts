@@ -31,9 +31,9 @@ import type { Receivers } from './receivers';
 const MOST_AT_ONCE = { folder: 3, intake: 3 };
 const IDLE_MS = 400;
 const BEAT_MS = DEAD_AFTER_MS / 4;
-/** How often it says how far it is, and that it holds what it has. */
+/** Interval at which a lease is renewed and progress is stored, in ms. */
 const HOLD_MS = 500;
-/** What is safe of a lease: messages and clocks take their time. */
+/** The part of a lease that is relied on: messages take time. */
 const SAFE_MS = LEASE_MS - 1500;
 const LONGEST_PAUSE_MS = 30_000;
 /** How long somebody who pressed stop is kept waiting for it. */

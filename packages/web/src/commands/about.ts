@@ -12,7 +12,7 @@ async function endAccess(tell: Tell): Promise<void> {
   else tell('The server could not be reached; this browser is still let in.', { bad: true });
 }
 
-/** What is about the app and this browser, in every stage and on the Shelf. */
+/** Commands about the app and this browser, available in every stage and on the Shelf. */
 export const aboutCommands = (tell: Tell): Command[] => [
   {
     id: 'end-access',

@@ -65,7 +65,7 @@ scope.onconnect = ({ ports: [port] }) => {
       known.add(port);
       tell(port, 'missed');
     } else follow();
-    // Whoever gets the lock of a window knows that it is gone, however it went.
+    // The lock of a window is granted here once the window is gone.
     void navigator.locks?.request(data.lock, () => leave(port));
   };
   port.start();
