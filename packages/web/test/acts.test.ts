@@ -15,8 +15,8 @@ import {
 import { act, nameOfSelection, selectionFrame } from '../src/bench/act';
 import { useBench } from '../src/bench/bench-state';
 import { removePieces } from '../src/bench/remove';
-import { planOf } from '../src/project/context';
-import type { Session } from '../src/project/session';
+import { planOf } from '../src/project/session/context';
+import type { Session } from '../src/project/session/session';
 import { sessionWith } from './opened';
 
 const icon = (inner = '<path d="M4 4h16v16H4z"/>') =>

@@ -1,6 +1,6 @@
 import { cellKey, type MadeRow } from '@tolvik/core';
-import { asksAgain } from '../src/project/ask-again';
-import { takenIn } from '../src/project/made';
+import { asksAgain } from '../src/project/files/ask-again';
+import { takenIn } from '../src/project/files/made';
 
 const answer = (weights: (number | null)[], version = 1, failed?: string) =>
   takenIn({

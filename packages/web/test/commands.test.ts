@@ -1,6 +1,6 @@
 import { rulerStep } from '../src/bench/plane/draw-rulers';
 import { keysOf } from '../src/commands/commands';
-import { familiesOf } from '../src/project/families';
+import { familiesOf } from '../src/project/files/families';
 
 const press = (
   key: string,

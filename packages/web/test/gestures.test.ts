@@ -25,7 +25,7 @@ import { Picking } from '../src/bench/plane/picking';
 import { NO_PREVIEW } from '../src/bench/plane/preview';
 import { sceneOf } from '../src/bench/plane/scene';
 import { Painter } from '../src/painter/painter';
-import type { Session } from '../src/project/session';
+import type { Session } from '../src/project/session/session';
 import { sessionWith } from './opened';
 
 const svg = (inner: string) =>

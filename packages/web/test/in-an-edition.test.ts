@@ -15,7 +15,7 @@ import { act, isShownHere, selectionFrame } from '../src/bench/act';
 import { useBench } from '../src/bench/bench-state';
 import { layerFrame, layersAt, selectedLayerAt } from '../src/bench/plane/hit';
 import { artworkAt, artworkOf, shownNow } from '../src/bench/shown-artwork';
-import type { Session } from '../src/project/session';
+import type { Session } from '../src/project/session/session';
 import { sessionWith } from './opened';
 
 const CARD =

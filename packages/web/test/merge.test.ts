@@ -1,6 +1,6 @@
 import { type Artboard, artboardRecord, editionRecord, type Layer, layerRecord } from '@tolvik/core';
 import fc from 'fast-check';
-import { mergeRecord, type Step, takenBack, withoutIdle } from '../src/project/merge';
+import { mergeRecord, type Step, takenBack, withoutIdle } from '../src/project/session/merge';
 
 const layer = (fields: object): Layer =>
   layerRecord.parse({ id: 'l', kind: 'layer', parentId: 'root', order: 'a0', tag: 'rect', ...fields });

@@ -1,5 +1,5 @@
 import { placeFiles, readSvg, recordsOfLibrarySpec } from '@tolvik/core';
-import { Session } from '../src/project/session';
+import { Session } from '../src/project/session/session';
 
 /** A session with an artboard for each file, following the web spec. It was closed, so it sends nothing: what is done to it stays here. */
 export function sessionWith(files: Record<string, string>): Session {

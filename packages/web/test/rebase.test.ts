@@ -1,9 +1,9 @@
 import { type Change, layerRecord, MAX_RECORDS_PER_EDIT, type ProjectRecord } from '@tolvik/core';
 import fc from 'fast-check';
 import { runs } from '../../core/test/properties';
-import { inParts } from '../src/project/in-parts';
-import type { Pending } from '../src/project/pending-edits';
-import { rebase } from '../src/project/rebase';
+import { inParts } from '../src/project/session/in-parts';
+import type { Pending } from '../src/project/session/pending-edits';
+import { rebase } from '../src/project/session/rebase';
 
 type Fields = Record<string, string | number>;
 const record = (attrs: Fields) => layerOf('one', 'root', attrs);

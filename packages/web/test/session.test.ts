@@ -3,8 +3,8 @@ import type { Artboard } from '@tolvik/core';
 import { EventSource } from 'eventsource';
 import { get, keys } from 'idb-keyval';
 import { client, icon, startOnOwnDatabase } from '../../server/test/running';
-import { mergeRecord } from '../src/project/merge';
-import { Session } from '../src/project/session';
+import { mergeRecord } from '../src/project/session/merge';
+import { Session } from '../src/project/session/session';
 
 let server: Awaited<ReturnType<typeof startOnOwnDatabase>>;
 let api: ReturnType<typeof client>;

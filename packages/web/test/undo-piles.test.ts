@@ -1,7 +1,7 @@
 import 'fake-indexeddb/auto';
 import { type Artboard, artboardRecord } from '@tolvik/core';
 import { get, keys, set } from 'idb-keyval';
-import { stepOf, UndoPiles } from '../src/project/undo-piles';
+import { stepOf, UndoPiles } from '../src/project/session/undo-piles';
 import { inWindow } from './window-locks';
 
 const board = (x: number): Artboard =>

@@ -12,7 +12,7 @@ import { EventSource } from 'eventsource';
 import fc from 'fast-check';
 import { runs } from '../../core/test/properties';
 import { client, icon, startOnOwnDatabase } from '../../server/test/running';
-import { Session } from '../src/project/session';
+import { Session } from '../src/project/session/session';
 
 /**
  * Many windows over one project, doing anything in any order, with a network that fails. However it went: in the end

@@ -1,4 +1,4 @@
-import { reportWords } from '../src/project/report-words';
+import { reportWords } from '../src/project/bring-in/report-words';
 import { readNumber } from '../src/ui/read-number';
 import { count, plain, weight, when } from '../src/ui/words';
 

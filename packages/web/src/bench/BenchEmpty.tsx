@@ -1,6 +1,6 @@
 import { Suspense } from 'react';
 import { Link } from 'react-router';
-import { useSession } from '../project/context';
+import { useSession } from '../project/session/context';
 import { part } from '../ui/part';
 
 // The ready-made specs weigh something; only an empty project needs them here.

@@ -1,11 +1,10 @@
 import { acts } from '@tolvik/core';
 import { Suspense, useLayoutEffect, useRef, useState } from 'react';
 import { isTyping } from '../commands/typing';
-import { planeFirst, useOpenSession } from '../project/context';
+import { planeFirst, useOpenSession } from '../project/session/context';
 import { part } from '../ui/part';
 import { act } from './act';
 import { BenchEmpty } from './BenchEmpty';
-import { BenchSheets } from './BenchSheets';
 import { BenchTools } from './BenchTools';
 import { useBench } from './bench-state';
 import { CopyAndPaste } from './CopyAndPaste';
@@ -14,6 +13,7 @@ import { Inspector } from './inspect/Inspector';
 import { PlaneCanvas } from './plane/PlaneCanvas';
 import type { Plane } from './plane/plane';
 import { SidePanel } from './SidePanel';
+import { BenchSheets } from './sheets/BenchSheets';
 import { shownEdition } from './shown-edition';
 import { ViewBar } from './ViewBar';
 

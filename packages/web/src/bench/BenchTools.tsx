@@ -1,11 +1,11 @@
 import { Redo2, Undo2 } from 'lucide-react';
-import { useOpenSession, useSessionPart } from '../project/context';
+import { useOpenSession, useSessionPart } from '../project/session/context';
 import { idleWhen, Key } from '../ui/controls';
 import { Hint } from '../ui/Hint';
 import { Tick } from '../ui/Tick';
 import { TOOLS, type Tool, useBench } from './bench-state';
 import { ShapeChoice } from './ShapeChoice';
-import { WholeSheet } from './WholeSheet';
+import { WholeSheet } from './sheets/WholeSheet';
 
 const TITLES: Record<Tool, string> = {
   select: 'Select',

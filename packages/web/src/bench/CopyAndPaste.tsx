@@ -1,7 +1,7 @@
 import { type RefObject, useLayoutEffect, useRef } from 'react';
 import { isTyping } from '../commands/typing';
-import { useBringIn } from '../project/bring-in';
-import { useOpenSession } from '../project/context';
+import { useBringIn } from '../project/bring-in/bring-in';
+import { useOpenSession } from '../project/session/context';
 import { useNotice } from '../ui/notices';
 import { later } from '../ui/part';
 import type { Plane } from './plane/plane';

@@ -1,10 +1,10 @@
 import { Tabs } from 'radix-ui';
 import { Suspense } from 'react';
-import { planOf, useSession } from '../project/context';
+import { planOf, useSession } from '../project/session/context';
 import { PanelEdge, usePanelWidth } from '../ui/PanelEdge';
 import { part } from '../ui/part';
 import { useBench } from './bench-state';
-import { PiecesPanel } from './PiecesPanel';
+import { PiecesPanel } from './pieces/PiecesPanel';
 
 const LayersPanel = part(async () => (await import('./layers/LayersPanel')).LayersPanel);
 

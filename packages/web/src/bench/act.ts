@@ -9,8 +9,8 @@ import {
   nameOfChosen,
   referencePoint,
 } from '@tolvik/core';
-import { doAct } from '../project/act';
-import type { Session } from '../project/session';
+import { doAct } from '../project/session/act';
+import type { Session } from '../project/session/session';
 import { useBench } from './bench-state';
 import { artworkOf, shownNow } from './shown-artwork';
 import { shownEdition } from './shown-edition';

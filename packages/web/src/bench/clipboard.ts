@@ -8,7 +8,7 @@ import {
   stepsOnto,
   takeCopy,
 } from '@tolvik/core';
-import type { Session } from '../project/session';
+import type { Session } from '../project/session/session';
 import { nameOfSelection, selectedArtboards } from './act';
 import { removePieces } from './remove';
 

@@ -1,7 +1,7 @@
 import type { Layer } from '@tolvik/core';
 import { useCallback } from 'react';
 import { usePainter } from '../painter/use-painter';
-import { useOpenSession } from '../project/context';
+import { useOpenSession } from '../project/session/context';
 import { useNotice } from '../ui/notices';
 
 /** Turns texts into paths; the painter has the fonts, so it does the work. */

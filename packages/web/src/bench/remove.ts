@@ -1,8 +1,8 @@
 import { acts, followersOf, perform, type Slice, slicesKept } from '@tolvik/core';
 import { useCallback } from 'react';
 import { create } from 'zustand';
-import { useOpenSession } from '../project/context';
-import type { Session } from '../project/session';
+import { useOpenSession } from '../project/session/context';
+import type { Session } from '../project/session/session';
 import { useNotice } from '../ui/notices';
 import { benchIntent } from './act';
 import { useBench } from './bench-state';

@@ -14,7 +14,7 @@ import {
   shownArtwork,
 } from '@tolvik/core';
 import { fontsAtHand } from '../painter/fonts-at-hand';
-import type { Session } from '../project/session';
+import type { Session } from '../project/session/session';
 import { useBench } from './bench-state';
 import { shownEdition } from './shown-edition';
 

@@ -1,5 +1,5 @@
 import type { Edition } from '@tolvik/core';
-import type { Session } from '../project/session';
+import type { Session } from '../project/session/session';
 
 const lastShown = new WeakMap<Session, string>();
 

@@ -1,4 +1,4 @@
-import { useSession } from '../project/context';
+import { useSession } from '../project/session/context';
 import { count } from '../ui/words';
 
 /** What is on the Bench, in words: "24 artboards, 3 slices". */

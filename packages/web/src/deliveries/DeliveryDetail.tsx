@@ -3,7 +3,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { Suspense, useMemo, useRef, useState } from 'react';
 import { request } from '../api/client';
 import type { Delivery, DeliveryDetail as Detail, FileChange } from '../api/types';
-import { useSessionPart } from '../project/context';
+import { useSessionPart } from '../project/session/context';
 import { Arriving } from '../ui/Arriving';
 import { part } from '../ui/part';
 import { DeliveredRow } from './DeliveredRow';

@@ -2,9 +2,9 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { request } from '../api/client';
 import type { Delivery } from '../api/types';
-import { askAnew } from '../project/ask-anew';
-import { useOpenSession, useSession, useSessionPart } from '../project/context';
-import { useLocalReceivers } from '../project/local-receivers';
+import { askAnew } from '../project/files/ask-anew';
+import { useLocalReceivers } from '../project/receivers/local-receivers';
+import { useOpenSession, useSession, useSessionPart } from '../project/session/context';
 import { when } from '../ui/words';
 import { receiversOf, standingWords } from './receivers/receivers';
 

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import type { IntakeAnswers } from '@tolvik/core';
 import { useMemo } from 'react';
 import { request } from '../api/client';
-import { useSession } from '../project/context';
+import { useSession } from '../project/session/context';
 import { count } from '../ui/words';
 import { receiversOf } from './receivers/receivers';
 

@@ -1,4 +1,4 @@
-import { useBringingIn } from '../project/bring-in';
+import { useBringingIn } from '../project/bring-in/bring-in';
 
 /** Files being brought in: how many of how many, and the way to stop it. */
 export function BringInProgress() {

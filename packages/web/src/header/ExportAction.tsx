@@ -1,5 +1,5 @@
-import { planOf, useSession, useSessionPart } from '../project/context';
-import { useExport } from '../project/use-export';
+import { useExport } from '../project/files/use-export';
+import { planOf, useSession, useSessionPart } from '../project/session/context';
 import { Button } from '../ui/controls';
 import { Hint } from '../ui/Hint';
 import { useNotice } from '../ui/notices';

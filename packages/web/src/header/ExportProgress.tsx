@@ -1,5 +1,5 @@
 import { request } from '../api/client';
-import type { Progress } from '../project/session';
+import type { Progress } from '../project/session/session';
 import { useNotice } from '../ui/notices';
 
 /** A running export: how many, which, and the way to stop it. */

@@ -1,7 +1,7 @@
 import { useCallback, useRef } from 'react';
 import { Link } from 'react-router';
 import { HelpButton } from '../commands/HelpButton';
-import { useBringIn } from '../project/bring-in';
+import { useBringIn } from '../project/bring-in/bring-in';
 import { Button } from '../ui/controls';
 import { Hint } from '../ui/Hint';
 import { Mark } from '../ui/Mark';

@@ -1,6 +1,6 @@
 import { request } from '../api/client';
-import { useSession, useSessionPart } from '../project/context';
-import type { SavedState } from '../project/session';
+import { useSession, useSessionPart } from '../project/session/context';
+import type { SavedState } from '../project/session/session';
 import { useNotice } from '../ui/notices';
 import { TextField } from '../ui/TextField';
 import { clock } from '../ui/words';

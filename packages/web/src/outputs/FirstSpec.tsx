@@ -1,6 +1,6 @@
 import { acts, SPEC_LIBRARY, STARTING_SPEC } from '@tolvik/core';
-import { doAct, plainIntent } from '../project/act';
-import { planOf, useSession } from '../project/context';
+import { doAct, plainIntent } from '../project/session/act';
+import { planOf, useSession } from '../project/session/context';
 import { count } from '../ui/words';
 import { useKeptSpecs } from './kept-specs';
 

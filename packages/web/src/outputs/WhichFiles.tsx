@@ -1,8 +1,8 @@
 import { acts, filesInWords, isStartingSpec, picked } from '@tolvik/core';
 import { type KeyboardEvent, useId, useState } from 'react';
-import { doAct, plainIntent } from '../project/act';
-import { planOf, useSession } from '../project/context';
-import { useExport } from '../project/use-export';
+import { useExport } from '../project/files/use-export';
+import { doAct, plainIntent } from '../project/session/act';
+import { planOf, useSession } from '../project/session/context';
 import { Button, Key } from '../ui/controls';
 import { count } from '../ui/words';
 import { SaidOutputs } from './SaidOutputs';

@@ -1,7 +1,7 @@
 import { CHECKS, type Finding } from '@tolvik/core';
-import { AcceptFindings } from '../project/AcceptFindings';
-import { planOf, useSession } from '../project/context';
-import { useMend } from '../project/settle-findings';
+import { AcceptFindings } from '../project/findings/AcceptFindings';
+import { useMend } from '../project/findings/settle-findings';
+import { planOf, useSession } from '../project/session/context';
 import { Button } from '../ui/controls';
 import { count, few } from '../ui/words';
 

@@ -1,6 +1,6 @@
 import { type ActSettings, acts, type Settings, TEMPLATE_WORDS, unknownWords } from '@tolvik/core';
-import { doAct, plainIntent } from '../project/act';
-import { useSession } from '../project/context';
+import { doAct, plainIntent } from '../project/session/act';
+import { useSession } from '../project/session/context';
 import { NumberField } from '../ui/NumberField';
 import { TextField } from '../ui/TextField';
 

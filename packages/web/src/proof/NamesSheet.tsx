@@ -1,5 +1,5 @@
-import { renamePiece } from '../bench/rename';
-import { planOf, useSession } from '../project/context';
+import { planOf, useSession } from '../project/session/context';
+import { renamePiece } from '../project/session/rename';
 import { Button } from '../ui/controls';
 import { Sheet } from '../ui/Sheet';
 import { TextField } from '../ui/TextField';

@@ -1,5 +1,5 @@
 import { Slider } from 'radix-ui';
-import { planOf, useSession } from '../project/context';
+import { planOf, useSession } from '../project/session/context';
 import { Button, Choice } from '../ui/controls';
 import { type Filter, ORDERS, type Order, type ShownPieces } from './use-shown-pieces';
 

@@ -1,7 +1,7 @@
 import { cellKey } from '@tolvik/core';
-import { planOf, useMade, useSession } from '../project/context';
-import { useFindings } from '../project/findings';
-import { useExport } from '../project/use-export';
+import { useExport } from '../project/files/use-export';
+import { useFindings } from '../project/findings/findings';
+import { planOf, useMade, useSession } from '../project/session/context';
 import { Button } from '../ui/controls';
 import { count, weight } from '../ui/words';
 import type { ShownPieces } from './use-shown-pieces';

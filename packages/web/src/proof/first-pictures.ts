@@ -1,7 +1,7 @@
 import type { QueryClient } from '@tanstack/react-query';
 import { FIRST_FILES } from '@tolvik/core';
-import { FIRST_MS } from '../project/looked-with';
-import { firstMade, serverMade, shownFrom } from '../project/made';
+import { firstMade, serverMade, shownFrom } from '../project/files/made';
+import { FIRST_MS } from '../project/findings/looked-with';
 
 /** Long enough for the page to have drawn the cells that show them. */
 const HELD_MS = 4000;

@@ -1,5 +1,5 @@
-import { planOf, useSession } from '../project/context';
-import { useFindings } from '../project/findings';
+import { useFindings } from '../project/findings/findings';
+import { planOf, useSession } from '../project/session/context';
 import { count } from '../ui/words';
 
 /** How many files there will be, and how many findings wait to be looked at. */

@@ -1,7 +1,7 @@
 import { cellKey, type Piece, pickPieces } from '@tolvik/core';
 import { useMemo, useState } from 'react';
-import { planOf, useMade, useSession } from '../project/context';
-import { useFindings } from '../project/findings';
+import { useFindings } from '../project/findings/findings';
+import { planOf, useMade, useSession } from '../project/session/context';
 
 export type Filter = 'all' | 'artboard' | 'slice' | 'edition' | 'on' | 'look';
 export const ORDERS = {

@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
 import { request, upload } from '../api/client';
 import type { BringInAnswer, ShelfProject } from '../api/types';
-import { keepArrival } from '../project/arrivals';
+import { keepArrival } from '../project/bring-in/arrivals';
 import { useNotice } from '../ui/notices';
 
 /** All projects, and what can be done with them; what goes wrong is told. */

@@ -1,7 +1,7 @@
 import { type Alike, layersAlike, siblingsOf } from '@tolvik/core';
 import { type RefObject, useMemo } from 'react';
 import { type Command, useCommands } from '../../commands/commands';
-import { useSession } from '../../project/context';
+import { useSession } from '../../project/session/context';
 import { selectedLayers } from '../act';
 import { useBench } from '../bench-state';
 import { useOutlineText } from '../outline-text';

@@ -1,6 +1,6 @@
 import { type ActGroup, type ActSettings, type AnyAct, acts, EDGES, lacking } from '@tolvik/core';
 import type { Command } from '../../commands/commands';
-import type { Session } from '../../project/session';
+import type { Session } from '../../project/session/session';
 import { act } from '../act';
 import { useBench } from '../bench-state';
 

@@ -2,7 +2,7 @@ import type { MouseEvent } from 'react';
 import { flushSync } from 'react-dom';
 import { allCommands } from '../../commands/commands';
 import { type MenuGroups, openMenu } from '../../commands/menu';
-import type { Session } from '../../project/session';
+import type { Session } from '../../project/session/session';
 
 /** By what is selected: ids of commands, a line between groups. */
 const OF_LAYERS = [

@@ -1,7 +1,7 @@
 import type { RefObject } from 'react';
 import type { Command } from '../../commands/commands';
-import { planOf } from '../../project/context';
-import type { Session } from '../../project/session';
+import { planOf } from '../../project/session/context';
+import type { Session } from '../../project/session/session';
 import { upper } from '../../ui/words';
 import { BACKDROPS, TOOLS, useBench } from '../bench-state';
 import { stepEdition } from '../editions/step-edition';

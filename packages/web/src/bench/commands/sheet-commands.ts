@@ -1,5 +1,5 @@
 import type { Command } from '../../commands/commands';
-import type { Session } from '../../project/session';
+import type { Session } from '../../project/session/session';
 import { selectedArtboards } from '../act';
 import { useBench } from '../bench-state';
 

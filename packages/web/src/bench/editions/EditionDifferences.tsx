@@ -1,6 +1,6 @@
 import { acts, type Difference, differences, type Edition } from '@tolvik/core';
 import { useState } from 'react';
-import { useSession } from '../../project/context';
+import { useSession } from '../../project/session/context';
 import { act } from '../act';
 import { GiveSheet } from './GiveSheet';
 import { LostDifferences } from './LostDifferences';

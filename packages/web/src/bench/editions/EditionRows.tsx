@@ -1,5 +1,5 @@
 import type { Edition } from '@tolvik/core';
-import { useSession } from '../../project/context';
+import { useSession } from '../../project/session/context';
 import { count } from '../../ui/words';
 
 const ROWS_SHOWN = 60;

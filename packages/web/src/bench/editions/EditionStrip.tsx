@@ -2,7 +2,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { acts, type Edition } from '@tolvik/core';
 import { memo, useEffect, useState } from 'react';
 import { PieceThumb } from '../../painter/PieceThumb';
-import { useOpenSession, useSession } from '../../project/context';
+import { useOpenSession, useSession } from '../../project/session/context';
 import { Button, Choice, Key } from '../../ui/controls';
 import { Tick } from '../../ui/Tick';
 import { count } from '../../ui/words';

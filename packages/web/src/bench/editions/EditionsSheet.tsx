@@ -12,7 +12,7 @@ import {
   type Choice as Turns,
 } from '@tolvik/core';
 import { useMemo, useState } from 'react';
-import { useSession } from '../../project/context';
+import { useSession } from '../../project/session/context';
 import { Button, Choice } from '../../ui/controls';
 import { Sheet } from '../../ui/Sheet';
 import { Ticked } from '../../ui/Tick';

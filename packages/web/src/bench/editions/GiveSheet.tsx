@@ -1,6 +1,6 @@
 import { acts, type Difference, type Edition } from '@tolvik/core';
 import { useState } from 'react';
-import { useSession } from '../../project/context';
+import { useSession } from '../../project/session/context';
 import { Button } from '../../ui/controls';
 import { Sheet } from '../../ui/Sheet';
 import { Tick } from '../../ui/Tick';

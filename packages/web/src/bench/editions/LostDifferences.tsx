@@ -1,5 +1,5 @@
 import { acts, type Edition, layersWithin, layerTitle, lostDifferences } from '@tolvik/core';
-import { useSession } from '../../project/context';
+import { useSession } from '../../project/session/context';
 import { PickOne } from '../../ui/PickOne';
 import { act } from '../act';
 

@@ -1,4 +1,4 @@
-import type { Session } from '../../project/session';
+import type { Session } from '../../project/session/session';
 import { shownEdition } from '../shown-edition';
 
 /** The edition before or after the one shown, round the base. */

@@ -11,7 +11,7 @@ import {
   Grid3x3,
 } from 'lucide-react';
 import { useState } from 'react';
-import { useSession } from '../../project/context';
+import { useSession } from '../../project/session/context';
 import { Choice } from '../../ui/controls';
 import { Hint } from '../../ui/Hint';
 import { act } from '../act';

@@ -1,6 +1,6 @@
 import { type Artboard, acts, groupsOn, isOffGrid, isPlainLockup, type Piece } from '@tolvik/core';
 import { type ReactNode, useState } from 'react';
-import { useSession } from '../../project/context';
+import { useSession } from '../../project/session/context';
 import { Button } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
 import { act } from '../act';

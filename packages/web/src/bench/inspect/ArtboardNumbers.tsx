@@ -1,5 +1,5 @@
 import { type Artboard, acts } from '@tolvik/core';
-import { useSession } from '../../project/context';
+import { useSession } from '../../project/session/context';
 import { NumberField } from '../../ui/NumberField';
 import { act } from '../act';
 import { BackgroundField } from './BackgroundField';

@@ -1,5 +1,5 @@
 import { acts, cellKey, FORMATS, outputsOf, type Piece, planFile } from '@tolvik/core';
-import { planOf, useMade, useSession } from '../../project/context';
+import { planOf, useMade, useSession } from '../../project/session/context';
 import { Shortened } from '../../ui/Shortened';
 import { Tick } from '../../ui/Tick';
 import { count, weight } from '../../ui/words';

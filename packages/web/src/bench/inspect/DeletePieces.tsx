@@ -1,4 +1,4 @@
-import { useSession } from '../../project/context';
+import { useSession } from '../../project/session/context';
 import { Button } from '../../ui/controls';
 import { useBench } from '../bench-state';
 import { useRemove } from '../remove';

@@ -1,9 +1,9 @@
 import { type ActSettings, acts, type Edition, type Layer } from '@tolvik/core';
-import { useSession } from '../../project/context';
+import { useSession } from '../../project/session/context';
+import { ColourField } from '../../ui/ColourField';
 import { NumberField } from '../../ui/NumberField';
 import { act } from '../act';
 import { DifferenceList } from '../editions/EditionDifferences';
-import { ColourField } from './ColourField';
 
 /** Tint and opacity of the selected layers in one edition alone, and what else it holds of one. What one shows is the first layer's. */
 export function EditionFields({ layers, edition }: { layers: readonly Layer[]; edition: Edition }) {

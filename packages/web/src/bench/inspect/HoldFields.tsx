@@ -1,5 +1,5 @@
 import { type ActSettings, acts, type Layer } from '@tolvik/core';
-import { useSession } from '../../project/context';
+import { useSession } from '../../project/session/context';
 import { act } from '../act';
 
 const HOLD_X = { left: 'left edge', centre: 'middle', right: 'right edge', both: 'both edges' } as const;

@@ -1,5 +1,5 @@
 import { Suspense } from 'react';
-import { planOf, useSession } from '../../project/context';
+import { planOf, useSession } from '../../project/session/context';
 import { PanelEdge, usePanelWidth } from '../../ui/PanelEdge';
 import { part } from '../../ui/part';
 import { NothingSelected } from './NothingSelected';

@@ -1,5 +1,5 @@
 import { type Alike, acts, type Layer, layersAlike, layerTitle, siblingsOf } from '@tolvik/core';
-import { useSession } from '../../project/context';
+import { useSession } from '../../project/session/context';
 import { Button } from '../../ui/controls';
 import { TextField } from '../../ui/TextField';
 import { Tick } from '../../ui/Tick';

@@ -1,7 +1,7 @@
 import { acts, REFERENCES } from '@tolvik/core';
 import { FlipHorizontal2, FlipVertical2, RotateCcw, RotateCw } from 'lucide-react';
 import { RadioGroup } from 'radix-ui';
-import { useSession } from '../../project/context';
+import { useSession } from '../../project/session/context';
 import { Hint } from '../../ui/Hint';
 import { NumberField } from '../../ui/NumberField';
 import { Tick } from '../../ui/Tick';

@@ -1,6 +1,6 @@
 import { acts, type Layer } from '@tolvik/core';
 import { useState } from 'react';
-import { useSession } from '../../project/context';
+import { useSession } from '../../project/session/context';
 import { Button } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
 import { Tick } from '../../ui/Tick';

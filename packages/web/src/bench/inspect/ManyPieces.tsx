@@ -1,5 +1,5 @@
 import { type Artboard, acts, type Piece, type Region } from '@tolvik/core';
-import { planOf, useSession } from '../../project/context';
+import { planOf, useSession } from '../../project/session/context';
 import { NumberField } from '../../ui/NumberField';
 import { count } from '../../ui/words';
 import { act } from '../act';

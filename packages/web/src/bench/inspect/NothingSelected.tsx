@@ -1,5 +1,5 @@
 import { acts } from '@tolvik/core';
-import { planOf, useSession } from '../../project/context';
+import { planOf, useSession } from '../../project/session/context';
 import { Button } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
 import { count } from '../../ui/words';

@@ -1,12 +1,12 @@
 import type { Piece } from '@tolvik/core';
 import { Suspense } from 'react';
-import { useSession } from '../../project/context';
-import { useFindings } from '../../project/findings';
+import { useFindings } from '../../project/findings/findings';
+import { useSession } from '../../project/session/context';
+import { renamePiece } from '../../project/session/rename';
 import { part } from '../../ui/part';
 import { TextField } from '../../ui/TextField';
 import { Tick } from '../../ui/Tick';
 import { useBench } from '../bench-state';
-import { renamePiece } from '../rename';
 import { ArtboardNumbers } from './ArtboardNumbers';
 import { BecomesFiles } from './BecomesFiles';
 import { DeletePieces } from './DeletePieces';
@@ -15,7 +15,7 @@ import { DeletePieces } from './DeletePieces';
 const ArrangeActions = part(async () => (await import('./ArrangeActions')).ArrangeActions);
 const SliceNumbers = part(async () => (await import('./SliceNumbers')).SliceNumbers);
 const EditionDifferences = part(async () => (await import('../editions/EditionDifferences')).EditionDifferences);
-const FindingList = part(async () => (await import('../../project/FindingList')).FindingList);
+const FindingList = part(async () => (await import('../../project/findings/FindingList')).FindingList);
 const FollowFields = part(async () => (await import('../variants/FollowFields')).FollowFields);
 
 /** One piece: its name, its numbers, what it holds, and its files. */

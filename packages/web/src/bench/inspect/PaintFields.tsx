@@ -1,11 +1,11 @@
 import { acts, coloursWithin, inheritedValue, type Layer, plainColour } from '@tolvik/core';
-import { useSession } from '../../project/context';
+import { useSession } from '../../project/session/context';
+import { ColourField } from '../../ui/ColourField';
 import { Button, Choice } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
 import { count } from '../../ui/words';
 import { act } from '../act';
 import { useBench } from '../bench-state';
-import { ColourField } from './ColourField';
 
 const JOINS = ['miter', 'round', 'bevel'] as const;
 const CAPS = ['butt', 'round', 'square'] as const;

@@ -1,5 +1,5 @@
 import { acts, type Layer } from '@tolvik/core';
-import { useSession } from '../../project/context';
+import { useSession } from '../../project/session/context';
 import { NumberField } from '../../ui/NumberField';
 import { act } from '../act';
 

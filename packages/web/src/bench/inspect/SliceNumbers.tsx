@@ -1,5 +1,5 @@
 import { type ActSettings, acts, type Piece, type Region, type Slice } from '@tolvik/core';
-import { useSession } from '../../project/context';
+import { useSession } from '../../project/session/context';
 import { NumberField } from '../../ui/NumberField';
 import { Ticked } from '../../ui/Tick';
 import { plain } from '../../ui/words';

@@ -1,5 +1,5 @@
 import { artworkIndex, layerTitle, type Slice, sliceRegion } from '@tolvik/core';
-import { useSession } from '../../project/context';
+import { useSession } from '../../project/session/context';
 import { NumberField } from '../../ui/NumberField';
 import { PickOne } from '../../ui/PickOne';
 

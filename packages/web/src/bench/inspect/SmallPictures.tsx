@@ -1,6 +1,6 @@
 import { cellKey, FORMATS, type Output, type Piece, planFile } from '@tolvik/core';
-import { useMade, useSession } from '../../project/context';
-import { fileUrl } from '../../project/file-urls';
+import { fileUrl } from '../../project/files/file-urls';
+import { useMade, useSession } from '../../project/session/context';
 
 /** How many there is room for, and up to how many px wide. */
 const MOST = 4;

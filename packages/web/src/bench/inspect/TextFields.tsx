@@ -1,7 +1,7 @@
 import { type ActSettings, acts, type Layer, MAX_TEXT, newId, textWords } from '@tolvik/core';
 import { useEffect, useRef, useState } from 'react';
-import { useSession } from '../../project/context';
-import { useFontFamilies } from '../../project/fonts';
+import { useFontFamilies } from '../../project/files/fonts';
+import { useSession } from '../../project/session/context';
 import { Button, Choice } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
 import { PickOne } from '../../ui/PickOne';

@@ -1,7 +1,7 @@
 import { type Layer, layerBounds } from '@tolvik/core';
 import { useEffect, useRef } from 'react';
 import { usePainted, usePainter } from '../../painter/use-painter';
-import { useSession } from '../../project/context';
+import { useSession } from '../../project/session/context';
 
 /** A layer by itself, small: painted as the Bench paints it. */
 export function LayerThumb({ layer, side = 20 }: { layer: Layer; side?: number }) {

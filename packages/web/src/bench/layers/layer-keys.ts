@@ -1,6 +1,6 @@
 import { acts, type Layer } from '@tolvik/core';
 import type { KeyboardEvent } from 'react';
-import type { Session } from '../../project/session';
+import type { Session } from '../../project/session/session';
 import { act } from '../act';
 import type { LayerRow } from './layer-rows';
 

@@ -8,7 +8,7 @@ import {
 } from '@dnd-kit/core';
 import { acts } from '@tolvik/core';
 import { useState } from 'react';
-import { useSession } from '../../project/context';
+import { useSession } from '../../project/session/context';
 import { act } from '../act';
 
 type Drop = { id: string; where: 'above' | 'below' | 'into' };

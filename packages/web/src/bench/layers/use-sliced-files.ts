@@ -1,5 +1,5 @@
 import { useMemo } from 'react';
-import { planOf, useSession } from '../../project/context';
+import { planOf, useSession } from '../../project/session/context';
 
 /** How many files the slices of each layer make, by the layer's id; only layers that are sliced. */
 export function useSlicedFiles(): ReadonlyMap<string, number> {

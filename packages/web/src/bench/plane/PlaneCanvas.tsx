@@ -1,12 +1,12 @@
 import { type RefObject, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { usePainter } from '../../painter/use-painter';
-import { useSession } from '../../project/context';
-import { useFindings } from '../../project/findings';
+import { useFindings } from '../../project/findings/findings';
+import { useSession } from '../../project/session/context';
+import { renamePiece } from '../../project/session/rename';
 import { TextField } from '../../ui/TextField';
 import { count } from '../../ui/words';
 import { useBench } from '../bench-state';
 import { openBenchMenu } from '../commands/menus';
-import { renamePiece } from '../rename';
 import { Plane } from './plane';
 
 /** The canvas of the plane, and the field in which a ticket is renamed in place. */

@@ -1,5 +1,5 @@
 import type { Painter } from '../../painter/painter';
-import type { Session } from '../../project/session';
+import type { Session } from '../../project/session/session';
 import type { Camera } from './camera';
 import type { Preview } from './preview';
 import type { Scene } from './scene';

@@ -1,5 +1,5 @@
 import { type Bounds, boundsOf, layerBounds, unite } from '@tolvik/core';
-import type { Session } from '../../project/session';
+import type { Session } from '../../project/session/session';
 import { useBench } from '../bench-state';
 import { learned, mention } from '../first-hints/first-hints';
 import { type Camera, fitting, snapped, toPlane, toScreen, zoomed } from './camera';

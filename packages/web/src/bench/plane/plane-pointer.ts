@@ -1,4 +1,4 @@
-import { planeFirst } from '../../project/context';
+import { planeFirst } from '../../project/session/context';
 import { useBench } from '../bench-state';
 import { learned, mention } from '../first-hints/first-hints';
 import { toPlane } from './camera';

@@ -1,8 +1,8 @@
 import { layerBounds } from '@tolvik/core';
 import type { Painter } from '../../painter/painter';
-import { planOf } from '../../project/context';
-import type { Session } from '../../project/session';
-import { gestureTeller } from '../../project/tell-gesture';
+import { gestureTeller } from '../../project/files/tell-gesture';
+import { planOf } from '../../project/session/context';
+import type { Session } from '../../project/session/session';
 import { fetched } from '../../ui/part';
 import { useBench } from '../bench-state';
 import { artworkOf, shownNow } from '../shown-artwork';

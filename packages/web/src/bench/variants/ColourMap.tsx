@@ -1,6 +1,6 @@
 import { contrast, parseColour, READABLE, type RecolourRule, type UsedColour } from '@tolvik/core';
+import { ColourField } from '../../ui/ColourField';
 import { contrastWords } from '../../ui/contrast-words';
-import { ColourField } from '../inspect/ColourField';
 
 /** Every colour of the source with what it becomes; how much of it there is, and whether it can be seen on its ground. */
 export function ColourMap({

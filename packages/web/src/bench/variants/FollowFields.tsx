@@ -11,11 +11,11 @@ import {
   sourcesOf,
 } from '@tolvik/core';
 import { usePainter } from '../../painter/use-painter';
-import { useSession } from '../../project/context';
+import { useSession } from '../../project/session/context';
+import { ColourField } from '../../ui/ColourField';
 import { Button } from '../../ui/controls';
 import { PickOne } from '../../ui/PickOne';
 import { act } from '../act';
-import { ColourField } from '../inspect/ColourField';
 import { ColourMap } from './ColourMap';
 import { InkParts } from './InkParts';
 import { LockupFields } from './LockupFields';

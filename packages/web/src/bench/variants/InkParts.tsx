@@ -1,6 +1,6 @@
 import type { InkRule, UsedColour } from '@tolvik/core';
+import { ColourField } from '../../ui/ColourField';
 import { NumberField } from '../../ui/NumberField';
-import { ColourField } from '../inspect/ColourField';
 
 type Part = 'inked' | 'apart' | 'out';
 const PARTS: Record<Part, string> = { inked: 'ink', apart: 'ink, set apart by a gap', out: 'knocked out' };

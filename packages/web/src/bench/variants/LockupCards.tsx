@@ -1,7 +1,7 @@
 import type { Arrangement, Artboard } from '@tolvik/core';
 import { Tick } from '../../ui/Tick';
 import { toggled } from '../../ui/toggled';
-import { useDraftPictures } from '../draft-pictures';
+import { useDraftPictures } from '../sheets/draft-pictures';
 
 const TITLES: Record<Arrangement, string> = {
   wide: 'Wide',

@@ -1,5 +1,5 @@
 import { type ActSettings, type Artboard, acts } from '@tolvik/core';
-import { useSession } from '../../project/context';
+import { useSession } from '../../project/session/context';
 import { Choice } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
 import { act } from '../act';

@@ -11,7 +11,7 @@ import {
   type VariantKey,
 } from '@tolvik/core';
 import { useState } from 'react';
-import { useSession } from '../../project/context';
+import { useSession } from '../../project/session/context';
 import { Button, Choice } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
 import { Sheet } from '../../ui/Sheet';

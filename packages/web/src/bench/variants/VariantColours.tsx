@@ -8,8 +8,8 @@ import {
   type VariantChoices,
   type VariantProposal,
 } from '@tolvik/core';
+import { ColourField } from '../../ui/ColourField';
 import { Button } from '../../ui/controls';
-import { ColourField } from '../inspect/ColourField';
 import { ColourMap } from './ColourMap';
 import { InkParts, partOf } from './InkParts';
 

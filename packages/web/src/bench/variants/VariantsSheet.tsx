@@ -13,12 +13,12 @@ import {
   withChoices,
 } from '@tolvik/core';
 import { useMemo, useState } from 'react';
-import { useSession } from '../../project/context';
+import { useSession } from '../../project/session/context';
 import { Sheet } from '../../ui/Sheet';
 import { toggled } from '../../ui/toggled';
 import { count } from '../../ui/words';
 import { act } from '../act';
-import { useDraftPictures } from '../draft-pictures';
+import { useDraftPictures } from '../sheets/draft-pictures';
 import { NamedFooter } from './NamedFooter';
 import { useMeetings } from './use-meetings';
 import { VariantCard } from './VariantCard';

@@ -1,7 +1,7 @@
 import { type Artboard, type Meetings, sourcesOf } from '@tolvik/core';
 import { useEffect, useState } from 'react';
 import { usePainter } from '../../painter/use-painter';
-import { useSession } from '../../project/context';
+import { useSession } from '../../project/session/context';
 
 /** Where the colours of the artwork meet: by the artboards that have it, and told for any that shows it. */
 export type Measured = { bySource: Record<string, Meetings>; of(artboard: Artboard): Meetings };

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { request } from '../../api/client';
 import type { DeliveryDetail } from '../../api/types';
-import { useOpenSession } from '../../project/context';
+import { useOpenSession } from '../../project/session/context';
 import { Button } from '../../ui/controls';
 import { useNotice } from '../../ui/notices';
 import { Sheet } from '../../ui/Sheet';

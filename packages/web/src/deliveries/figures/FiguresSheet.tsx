@@ -4,7 +4,7 @@ import { BarController, BarElement, CategoryScale, Chart, Legend, LinearScale, T
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import { request } from '../../api/client';
-import { useOpenSession } from '../../project/context';
+import { useOpenSession } from '../../project/session/context';
 import { Button } from '../../ui/controls';
 import { Sheet } from '../../ui/Sheet';
 import { weight, when } from '../../ui/words';

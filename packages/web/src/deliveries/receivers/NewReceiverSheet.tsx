@@ -2,7 +2,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import type { Receivers } from '@tolvik/core';
 import { type FormEvent, useId, useState } from 'react';
 import { request } from '../../api/client';
-import { useSession } from '../../project/context';
+import { useSession } from '../../project/session/context';
 import { Button, Choice } from '../../ui/controls';
 import { Field } from '../../ui/Field';
 import { Sheet } from '../../ui/Sheet';

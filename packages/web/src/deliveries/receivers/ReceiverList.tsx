@@ -1,7 +1,7 @@
 import type { Delivery, Receiver } from '@tolvik/core';
 import { Suspense, useState } from 'react';
 import { request } from '../../api/client';
-import { useSession } from '../../project/context';
+import { useSession } from '../../project/session/context';
 import { Arriving } from '../../ui/Arriving';
 import { Button } from '../../ui/controls';
 import { useNotice } from '../../ui/notices';

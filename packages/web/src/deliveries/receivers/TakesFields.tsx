@@ -1,6 +1,6 @@
 import { picked, pieces, type Takes } from '@tolvik/core';
 import { useState } from 'react';
-import { useSession } from '../../project/context';
+import { useSession } from '../../project/session/context';
 import { Button } from '../../ui/controls';
 import { TextField } from '../../ui/TextField';
 import { Ticked } from '../../ui/Tick';

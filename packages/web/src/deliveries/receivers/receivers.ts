@@ -2,8 +2,8 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import type { Receiver, Receivers } from '@tolvik/core';
 import { useEffect } from 'react';
 import { request } from '../../api/client';
-import { askAnew } from '../../project/ask-anew';
-import { useOpenSession, useSessionPart } from '../../project/context';
+import { askAnew } from '../../project/files/ask-anew';
+import { useOpenSession, useSessionPart } from '../../project/session/context';
 import { count, when } from '../../ui/words';
 
 /** How the receivers of a project are asked for. */

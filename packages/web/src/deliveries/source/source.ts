@@ -2,8 +2,8 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import type { LinkedSource, SourcesAnswer } from '@tolvik/core';
 import { useCallback, useEffect } from 'react';
 import { request } from '../../api/client';
-import { askAnew } from '../../project/ask-anew';
-import { useOpenSession, useSessionPart } from '../../project/context';
+import { askAnew } from '../../project/files/ask-anew';
+import { useOpenSession, useSessionPart } from '../../project/session/context';
 import { useNotice } from '../../ui/notices';
 import { count, when } from '../../ui/words';
 

@@ -1,9 +1,9 @@
 import type { Delivery } from '@tolvik/core';
 import { useEffect } from 'react';
 import { request } from '../../api/client';
-import { useOpenSession, useSessionPart } from '../../project/context';
-import { type LocalReceiver, readLocalReceivers, useLocalReceivers } from '../../project/local-receivers';
-import type { Session } from '../../project/session';
+import { type LocalReceiver, readLocalReceivers, useLocalReceivers } from '../../project/receivers/local-receivers';
+import { useOpenSession, useSessionPart } from '../../project/session/context';
+import type { Session } from '../../project/session/session';
 import { isAllowed, sayTrouble, specIn, writeLocal } from './local-receivers';
 
 /** How long after the last edit what changed is written; later than the server's own receivers, whose delivery serves here too. */

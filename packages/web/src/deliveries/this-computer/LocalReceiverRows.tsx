@@ -1,7 +1,7 @@
 import type { Delivery } from '@tolvik/core';
 import { Suspense, useEffect, useState } from 'react';
-import { useSession } from '../../project/context';
-import { readLocalReceivers, useLocalReceivers } from '../../project/local-receivers';
+import { readLocalReceivers, useLocalReceivers } from '../../project/receivers/local-receivers';
+import { useSession } from '../../project/session/context';
 import { Arriving } from '../../ui/Arriving';
 import { part } from '../../ui/part';
 import { ReceiverRow } from '../receivers/ReceiverRow';

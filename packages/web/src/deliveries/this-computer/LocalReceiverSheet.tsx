@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { ALL_FILES, type Delivery, stepsInShort } from '@tolvik/core';
-import { useSession } from '../../project/context';
-import { dropLocal, type LocalReceiver, useLocalReceivers } from '../../project/local-receivers';
+import { dropLocal, type LocalReceiver, useLocalReceivers } from '../../project/receivers/local-receivers';
+import { useSession } from '../../project/session/context';
 import { Button } from '../../ui/controls';
 import { useNotice } from '../../ui/notices';
 import { Sheet } from '../../ui/Sheet';

@@ -17,7 +17,7 @@ import {
 } from '@tolvik/core';
 import { request } from '../../api/client';
 import type { DeliveryDetail } from '../../api/types';
-import { getState, keepLocal, type LocalReceiver, setState } from '../../project/local-receivers';
+import { getState, keepLocal, type LocalReceiver, setState } from '../../project/receivers/local-receivers';
 import { inWords, PickedDisk } from './folder';
 
 type Handle = FileSystemDirectoryHandle & {

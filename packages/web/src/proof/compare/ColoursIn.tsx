@@ -1,5 +1,5 @@
 import { coloursUsed, type Piece, sourcesOf } from '@tolvik/core';
-import { useSession } from '../../project/context';
+import { useSession } from '../../project/session/context';
 
 const MOST_COLOURS = 6;
 

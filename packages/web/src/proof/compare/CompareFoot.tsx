@@ -1,7 +1,7 @@
 import { cellKey, FORMATS, type Piece, type PlannedFile, type PlannedPage } from '@tolvik/core';
 import { useNavigate } from 'react-router';
-import { useMade, useSession } from '../../project/context';
-import { fileUrl } from '../../project/file-urls';
+import { fileUrl } from '../../project/files/file-urls';
+import { useMade, useSession } from '../../project/session/context';
 import { plain, weight } from '../../ui/words';
 import { ColoursIn } from './ColoursIn';
 

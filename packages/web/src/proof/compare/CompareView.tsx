@@ -1,7 +1,7 @@
 import type { Piece } from '@tolvik/core';
 import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import type { Ground } from '../../pictures/PictureAt';
-import { planOf, useSession } from '../../project/context';
+import { planOf, useSession } from '../../project/session/context';
 import { CompareBar, type Mode } from './CompareBar';
 import { CompareFoot } from './CompareFoot';
 import { ComparePanes } from './ComparePanes';

@@ -9,8 +9,8 @@ import {
 } from '@tolvik/core';
 import { useMemo, useState } from 'react';
 import { differenceWords } from '../../pictures/difference';
-import { doAct, plainIntent } from '../../project/act';
-import { planOf, useSession } from '../../project/context';
+import { doAct, plainIntent } from '../../project/session/act';
+import { planOf, useSession } from '../../project/session/context';
 import { lighter, MOST_PANES, type Pane, paneTitle } from './panes';
 import { useComparedPictures } from './use-pictures';
 

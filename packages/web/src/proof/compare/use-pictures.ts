@@ -4,8 +4,8 @@ import { useEffect, useMemo } from 'react';
 import { ApiError } from '../../api/client';
 import type { Difference } from '../../pictures/difference';
 import { useDifference } from '../../pictures/use-difference';
-import { useMade, useSession, useSessionPart } from '../../project/context';
-import { fileUrl, largePictureUrl, pageUrl } from '../../project/file-urls';
+import { fileUrl, largePictureUrl, pageUrl } from '../../project/files/file-urls';
+import { useMade, useSession, useSessionPart } from '../../project/session/context';
 import { MOST_PANES, type Pane } from './panes';
 
 export type Picture = { url: string; bytes: number | null };

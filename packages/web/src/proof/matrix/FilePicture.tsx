@@ -1,7 +1,7 @@
 import { FORMATS, type PlannedFile, type PlannedPage } from '@tolvik/core';
 import type { ServerFile } from '../../api/types';
-import { useOpenSession } from '../../project/context';
-import { shownFrom } from '../../project/made';
+import { shownFrom } from '../../project/files/made';
+import { useOpenSession } from '../../project/session/context';
 
 /** The picture of a file at its real size, or fitted when it is larger than there is room. */
 export function FilePicture({

@@ -1,11 +1,11 @@
 import { DndContext } from '@dnd-kit/core';
 import { acts, cellKey, type Output, type Piece } from '@tolvik/core';
 import { type MouseEvent, useCallback, useMemo, useRef, useState } from 'react';
-import { renamePiece } from '../../bench/rename';
 import { openMenu } from '../../commands/menu';
-import { doAct, plainIntent } from '../../project/act';
-import { planOf, useMade, useSession } from '../../project/context';
-import { useFindings } from '../../project/findings';
+import { useFindings } from '../../project/findings/findings';
+import { doAct, plainIntent } from '../../project/session/act';
+import { planOf, useMade, useSession } from '../../project/session/context';
+import { renamePiece } from '../../project/session/rename';
 import { HEAD_HEIGHT, MatrixHead } from './MatrixHead';
 import { MatrixRow, NAME_WIDTH, type RowActs } from './MatrixRow';
 import { MatrixRows, type RowsHandle } from './MatrixRows';

@@ -1,7 +1,7 @@
 import type { Output } from '@tolvik/core';
 import type { MouseEvent } from 'react';
 import { AddOutputs } from '../../outputs/AddOutputs';
-import { planOf, useSession } from '../../project/context';
+import { planOf, useSession } from '../../project/session/context';
 import { NAME_WIDTH } from './MatrixRow';
 import { OutputHeader } from './OutputHeader';
 import type { Total } from './use-cells';

@@ -2,7 +2,7 @@ import type { Finding, Output, Piece, PlannedFile, PlannedPage } from '@tolvik/c
 import { cellKey } from '@tolvik/core';
 import { type MouseEvent, memo } from 'react';
 import type { ServerFile } from '../../api/types';
-import { worst } from '../../project/findings';
+import { worst } from '../../project/findings/findings';
 import { Shortened } from '../../ui/Shortened';
 import { MatrixCell } from './MatrixCell';
 import { PieceHeader } from './PieceHeader';

@@ -1,8 +1,8 @@
 import { acts, FORMATS, type Output, outputSizeWords, type Spec } from '@tolvik/core';
 import { Popover } from 'radix-ui';
 import { type MouseEvent, memo, Suspense, useRef } from 'react';
-import { doAct, plainIntent } from '../../project/act';
-import { useSession } from '../../project/context';
+import { doAct, plainIntent } from '../../project/session/act';
+import { useSession } from '../../project/session/context';
 import { Arriving } from '../../ui/Arriving';
 import { part } from '../../ui/part';
 import { Tick } from '../../ui/Tick';

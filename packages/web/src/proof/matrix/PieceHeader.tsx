@@ -1,7 +1,7 @@
 import { useDraggable } from '@dnd-kit/core';
 import type { Finding, Piece } from '@tolvik/core';
 import type { MouseEvent } from 'react';
-import { pieceNote } from '../../project/piece-note';
+import { pieceNote } from '../../project/findings/piece-note';
 import { TextField } from '../../ui/TextField';
 import { Tick } from '../../ui/Tick';
 import { weight } from '../../ui/words';

@@ -1,8 +1,8 @@
 import { acts, cellKey, type Output, type Piece } from '@tolvik/core';
 import type { KeyboardEvent } from 'react';
 import { openMenu } from '../../commands/menu';
-import { doAct, plainIntent } from '../../project/act';
-import type { Session } from '../../project/session';
+import { doAct, plainIntent } from '../../project/session/act';
+import type { Session } from '../../project/session/session';
 import { type MenuMeans, pieceMenu } from './menus';
 import type { CellCursor } from './use-cell-cursor';
 import type { Cells } from './use-cells';

@@ -1,8 +1,8 @@
 import { acts, FORMAT_LIST, FORMATS, type Output, outputTitle, type Piece } from '@tolvik/core';
 import type { MenuGroups, MenuItem } from '../../commands/menu';
-import { doAct, plainIntent } from '../../project/act';
-import type { Session } from '../../project/session';
-import type { Exported } from '../../project/use-export';
+import type { Exported } from '../../project/files/use-export';
+import { doAct, plainIntent } from '../../project/session/act';
+import type { Session } from '../../project/session/session';
 
 /** What the menus of the Proof need beside the project. */
 export type MenuMeans = {

@@ -1,6 +1,6 @@
 import type { Piece } from '@tolvik/core';
 import { useState } from 'react';
-import { useSession } from '../../project/context';
+import { useSession } from '../../project/session/context';
 
 export type Cell = { row: number; column: number };
 /** From its first row and column to its last, both among them. */

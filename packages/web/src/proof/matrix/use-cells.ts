@@ -1,6 +1,6 @@
 import { cellKey, type PlannedFile, type PlannedPage, pagesByPiece } from '@tolvik/core';
 import { useMemo } from 'react';
-import { planOf, useMade, useSession } from '../../project/context';
+import { planOf, useMade, useSession } from '../../project/session/context';
 
 export type Cells = ReadonlyMap<string, PlannedFile | PlannedPage>;
 /** What the files of an output weigh together in bytes, so far as it is `known`, and how many there are. */

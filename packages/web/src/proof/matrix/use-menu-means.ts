@@ -1,6 +1,6 @@
 import { useNavigate } from 'react-router';
-import { planOf, useSession } from '../../project/context';
-import { useExport } from '../../project/use-export';
+import { useExport } from '../../project/files/use-export';
+import { planOf, useSession } from '../../project/session/context';
 import type { MenuMeans } from './menus';
 
 /** What menus of rows, columns and cells need around them. */

@@ -8,8 +8,8 @@ import {
 } from '@dnd-kit/core';
 import { acts, type Piece } from '@tolvik/core';
 import { type RefObject, useRef, useState } from 'react';
-import { doAct, plainIntent } from '../../project/act';
-import { useSession } from '../../project/context';
+import { doAct, plainIntent } from '../../project/session/act';
+import { useSession } from '../../project/session/context';
 
 type Side = 'before' | 'after';
 

@@ -1,6 +1,6 @@
 import { acts, FORMAT_LIST, FORMATS, type Format, type Output } from '@tolvik/core';
-import { doAct, plainIntent } from '../../project/act';
-import { useSession } from '../../project/context';
+import { doAct, plainIntent } from '../../project/session/act';
+import { useSession } from '../../project/session/context';
 import { Button } from '../../ui/controls';
 
 /** What can be done with an output as a whole: other formats of it, a copy, its place, its end. */

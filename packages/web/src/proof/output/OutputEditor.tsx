@@ -11,8 +11,8 @@ import {
   unknownWords,
   withSize,
 } from '@tolvik/core';
-import { doAct, plainIntent } from '../../project/act';
-import { useSession } from '../../project/context';
+import { doAct, plainIntent } from '../../project/session/act';
+import { useSession } from '../../project/session/context';
 import { TextField } from '../../ui/TextField';
 import { FormatSettings } from './FormatSettings';
 import { OutputActions } from './OutputActions';

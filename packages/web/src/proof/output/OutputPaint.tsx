@@ -1,5 +1,5 @@
 import { FORMATS, type Output } from '@tolvik/core';
-import { ColourField } from '../../bench/inspect/ColourField';
+import { ColourField } from '../../ui/ColourField';
 import { Row } from './Row';
 
 const RULES: Partial<Record<Output['recolour']['kind'], string>> = {

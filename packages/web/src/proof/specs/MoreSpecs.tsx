@@ -1,8 +1,8 @@
 import { type ActSettings, acts, isStartingSpec, readSpecFile, SPEC_LIBRARY, type SpecFile } from '@tolvik/core';
 import { useRef, useState } from 'react';
 import { useKeptSpecs } from '../../outputs/kept-specs';
-import { doAct, plainIntent } from '../../project/act';
-import { planOf, useSession } from '../../project/context';
+import { doAct, plainIntent } from '../../project/session/act';
+import { planOf, useSession } from '../../project/session/context';
 import { useNotice } from '../../ui/notices';
 import { Tick } from '../../ui/Tick';
 import { KeptSpecChoice } from './KeptSpecChoice';

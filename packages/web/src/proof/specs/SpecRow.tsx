@@ -1,7 +1,7 @@
 import { acts, type Spec, specToFile } from '@tolvik/core';
 import { saveSpec, useKeptSpecs } from '../../outputs/kept-specs';
-import { doAct, plainIntent } from '../../project/act';
-import { planOf, useSession } from '../../project/context';
+import { doAct, plainIntent } from '../../project/session/act';
+import { planOf, useSession } from '../../project/session/context';
 import { Button } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
 import { TextField } from '../../ui/TextField';

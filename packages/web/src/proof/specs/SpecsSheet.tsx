@@ -1,4 +1,4 @@
-import { planOf, useSession } from '../../project/context';
+import { planOf, useSession } from '../../project/session/context';
 import { Button } from '../../ui/controls';
 import { Sheet } from '../../ui/Sheet';
 import { MoreSpecs } from './MoreSpecs';

@@ -8,7 +8,7 @@ import {
   transformBounds,
   unite,
 } from '@tolvik/core';
-import { expireFor } from '../../../project/expire';
+import { expireFor } from '../../../project/session/expire';
 import { artworkOf, shapedLayers, shownNow } from '../../shown-artwork';
 import type { GestureHost } from '../gesture';
 import type { Scene } from '../scene';

@@ -1,7 +1,0 @@
-import { acts } from '@tolvik/core';
-import { doAct, plainIntent } from './act';
-import type { Session } from './session';
-
-/** Brings artboards to one size, with what lies on them. */
-export const toOneSize = (session: Session, ids: readonly string[], longestPx: number): boolean =>
-  doAct(session, acts.bringToSize, plainIntent(ids), { longestPx });
