@@ -30,6 +30,8 @@ export class ServerEvents {
       type: 'module',
       name: 'tolvik events',
     });
+    // Without its code there is no worker: this window then has a stream of its own.
+    worker.onerror = () => !this.closed && !this.events && this.openAlone();
     const lock = `events ${crypto.randomUUID()}`;
     const say = (message: ToSharedEvents) => worker.port.postMessage(message);
     worker.port.onmessage = ({ data }: MessageEvent<FromSharedEvents>) => {
