@@ -1,6 +1,6 @@
 import { type ActSettings, acts, type Edition, type Layer } from '@tolvik/core';
+import { ColourField } from '../../project/colours/ColourField';
 import { useSession } from '../../project/session/context';
-import { ColourField } from '../../ui/ColourField';
 import { NumberField } from '../../ui/NumberField';
 import { act } from '../act';
 import { DifferenceList } from '../editions/EditionDifferences';

@@ -1,6 +1,6 @@
 import { acts, coloursWithin, inheritedValue, type Layer, plainColour } from '@tolvik/core';
+import { ColourField } from '../../project/colours/ColourField';
 import { useSession } from '../../project/session/context';
-import { ColourField } from '../../ui/ColourField';
 import { Button, Choice } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
 import { count } from '../../ui/words';

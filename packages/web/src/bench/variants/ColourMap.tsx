@@ -1,5 +1,5 @@
 import { contrast, parseColour, READABLE, type RecolourRule, type UsedColour } from '@tolvik/core';
-import { ColourField } from '../../ui/ColourField';
+import { ColourField } from '../../project/colours/ColourField';
 import { contrastWords } from '../../ui/contrast-words';
 
 /** Every colour of the source with what it becomes; how much of it there is, and whether it can be seen on its ground. */

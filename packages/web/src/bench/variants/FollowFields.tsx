@@ -11,8 +11,8 @@ import {
   sourcesOf,
 } from '@tolvik/core';
 import { usePainter } from '../../painter/use-painter';
+import { ColourField } from '../../project/colours/ColourField';
 import { useSession } from '../../project/session/context';
-import { ColourField } from '../../ui/ColourField';
 import { Button } from '../../ui/controls';
 import { PickOne } from '../../ui/PickOne';
 import { act } from '../act';

@@ -1,5 +1,5 @@
 import type { InkRule, UsedColour } from '@tolvik/core';
-import { ColourField } from '../../ui/ColourField';
+import { ColourField } from '../../project/colours/ColourField';
 import { NumberField } from '../../ui/NumberField';
 
 type Part = 'inked' | 'apart' | 'out';

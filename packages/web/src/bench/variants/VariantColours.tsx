@@ -8,7 +8,7 @@ import {
   type VariantChoices,
   type VariantProposal,
 } from '@tolvik/core';
-import { ColourField } from '../../ui/ColourField';
+import { ColourField } from '../../project/colours/ColourField';
 import { Button } from '../../ui/controls';
 import { ColourMap } from './ColourMap';
 import { InkParts, partOf } from './InkParts';

@@ -1,5 +1,5 @@
 import { FORMATS, type Output } from '@tolvik/core';
-import { ColourField } from '../../ui/ColourField';
+import { ColourField } from '../../project/colours/ColourField';
 import { Row } from './Row';
 
 const RULES: Partial<Record<Output['recolour']['kind'], string>> = {

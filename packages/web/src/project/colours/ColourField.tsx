@@ -1,10 +1,10 @@
 import { plainColour, projectColours } from '@tolvik/core';
 import { Popover } from 'radix-ui';
 import { Suspense, useState } from 'react';
-import { useSession } from '../project/session/context';
-import { part } from './part';
+import { part } from '../../ui/part';
+import { useSession } from '../session/context';
 
-const ColourPlane = part(async () => (await import('./ColourPlane')).ColourPlane);
+const ColourPlane = part(async () => (await import('../../ui/ColourPlane')).ColourPlane);
 
 const MOST_SHOWN = 24;
 
