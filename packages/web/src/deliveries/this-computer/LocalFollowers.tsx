@@ -4,7 +4,8 @@ import { request } from '../../api/client';
 import { type LocalReceiver, readLocalReceivers, useLocalReceivers } from '../../project/receivers/local-receivers';
 import { useOpenSession, useSessionPart } from '../../project/session/context';
 import type { Session } from '../../project/session/session';
-import { isAllowed, sayTrouble, specIn, writeLocal } from './local-receivers';
+import { isAllowed, sayTrouble, specIn } from './local-receivers';
+import { writing } from './writing';
 
 /** How long after the last edit what changed is written; later than the server's own receivers, whose delivery serves here too. */
 const SETTLED_MS = 1500;
@@ -45,6 +46,7 @@ async function keepInStep(session: Session, followers: readonly LocalReceiver[])
   await navigator.locks.request(`local followers ${session.id}`, async () => {
     try {
       const { id } = await deliveryOfNow(session);
+      const { writeLocal } = await writing();
       for (const receiver of allowed) {
         const { removeLeftovers, replaceForeign } = receiver;
         await writeLocal(receiver, id, { removeLeftovers, replaceForeign }, specIn(session.doc));

@@ -6,7 +6,8 @@ import { Arriving } from '../../ui/Arriving';
 import { part } from '../../ui/part';
 import { ReceiverRow } from '../receivers/ReceiverRow';
 import { standingWords } from '../receivers/receivers';
-import { changeLocal, isAllowed, specIn, writeLocal } from './local-receivers';
+import { changeLocal, isAllowed, specIn } from './local-receivers';
+import { writing } from './writing';
 
 // Comes when it is first opened.
 const LocalReceiverSheet = part(async () => (await import('./LocalReceiverSheet')).LocalReceiverSheet);
@@ -36,10 +37,11 @@ export function LocalReceiverRows({
   // biome-ignore lint/correctness/useExhaustiveDependencies: fed once for each delivery and receiver
   useEffect(() => {
     for (const receiver of behind)
-      void isAllowed(receiver).then((yes) => {
+      void isAllowed(receiver).then(async (yes) => {
         const { removeLeftovers, replaceForeign } = receiver;
-        if (yes && newest)
-          return writeLocal(receiver, newest.id, { removeLeftovers, replaceForeign }, specIn(session.doc));
+        if (!yes || !newest) return;
+        const { writeLocal } = await writing();
+        return writeLocal(receiver, newest.id, { removeLeftovers, replaceForeign }, specIn(session.doc));
       });
   }, [waiting, newest?.id]);
   const shown = own.find(({ id }) => id === open);

@@ -9,7 +9,8 @@ import { Ticked } from '../../ui/Tick';
 import { RulesFields } from '../receivers/RulesFields';
 import { allowedCounts, buttonWords, StepsList } from '../receivers/StepsList';
 import { TakesFields } from '../receivers/TakesFields';
-import { changeLocal, deliveryNow, isAllowed, lookLocal, specIn, writeLocal } from './local-receivers';
+import { changeLocal, isAllowed, specIn } from './local-receivers';
+import { deliveryNow, lookLocal, writeLocal } from './write-local';
 
 /** What would be written to a folder of this computer, before it is done; and what may be done there with every export. */
 export function LocalReceiverSheet({
