@@ -1,4 +1,4 @@
-import { lstat, mkdir, stat } from 'node:fs/promises';
+import { lstat, mkdir, realpath, stat } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import { pathWithin, refuse } from '@tolvik/core';
 import { inWords } from './disk-trouble';
@@ -38,6 +38,27 @@ export function openBelow({ root, folder }: FolderBelow, make: boolean): Promise
     }
     return at;
   });
+}
+
+/** Where a folder is, links on the way to its root followed, and what tells it from another in its place. */
+export type Whereabouts = { whole: string; identity: string };
+
+/** The whereabouts of a folder, null where it is not there. Refuses links and what is no folder below its root, and a root that is not there. */
+export async function whereaboutsOf(at: FolderBelow): Promise<Whereabouts | null> {
+  await inWords(at.root, () => realpath(at.root));
+  const held = await openBelow(at, false);
+  if (!held) return null;
+  try {
+    return { whole: held.where, identity: await identityOf(held.path) };
+  } finally {
+    await held.close();
+  }
+}
+
+/** What a folder is, so that another in its place is told from it. */
+export async function identityOf(path: string): Promise<string> {
+  const { dev, ino } = await lstat(`${path}/.`);
+  return `${dev} ${ino}`;
 }
 
 /** Refuses what has the name of a folder and is none, in words that say what it is. */

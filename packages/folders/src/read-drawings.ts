@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { constants } from 'node:fs';
 import { lstat, readdir } from 'node:fs/promises';
 import { refuse } from '@tolvik/core';
-import { type FolderBelow, openBelow } from './below';
+import { type FolderBelow, identityOf, openBelow } from './below';
 import { inWords } from './disk-trouble';
 import type { HeldFolder } from './held-folder';
 import { blocksOf, openPlain } from './node-disk';
@@ -49,12 +49,6 @@ export async function readDrawings({ at, identity, seen, known }: DrawingsAsked)
   } finally {
     await folder.close();
   }
-}
-
-/** What a folder is, so that another in its place is told from it. */
-export async function identityOf(path: string): Promise<string> {
-  const { dev, ino } = await lstat(`${path}/.`);
-  return `${dev} ${ino}`;
 }
 
 async function drawingsIn(

@@ -1,7 +1,7 @@
-import { mkdir, realpath } from 'node:fs/promises';
+import { mkdir } from 'node:fs/promises';
 import { resolve } from 'node:path';
 import { refuse } from '@tolvik/core';
-import { asPathBelow, type FolderBelow, identityOf, inWords, openBelow } from '@tolvik/folders';
+import { asPathBelow, type FolderBelow, type FolderProcesses, inWords, type Whereabouts } from '@tolvik/folders';
 import type { Config } from './config';
 
 /** The folder of a receiver: below one of the roots that deliveries may be written to. Refuses any other, and paths that climb. */
@@ -14,32 +14,28 @@ export async function folderOf({ folders, ownFolder }: Config, root: string, fol
   return { root, folder: asPathBelow(folder) };
 }
 
+type Disks = { config: Config; folders: FolderProcesses };
+
 /** The same, and it is seen that it can be: refuses where a link or no folder is on the way, and where the root is not there. */
-export async function checkedFolder(config: Config, root: string, folder: string): Promise<FolderBelow> {
+export async function checkedFolder({ config, folders }: Disks, root: string, folder: string): Promise<FolderBelow> {
   const at = await folderOf(config, root, folder);
-  await inWords(root, () => realpath(root));
-  await (await openBelow(at, false))?.close();
+  await folders.where(at);
   return at;
 }
 
 /** The folder that artwork is read from: below one of the roots that allow it. Refuses as `checkedFolder` does, and what is not there. */
 export async function sourceOf(
-  { sources }: Config,
+  { config: { sources }, folders }: Disks,
   root: string,
   folder: string,
-): Promise<{ at: FolderBelow; whole: string; identity: string }> {
+): Promise<Whereabouts & { at: FolderBelow }> {
   if (!sources.includes(root))
     refuse('source.root', 'that folder is none of those this server may read from', {
       accepted: sources.length > 0 ? sources.join(', ') : 'none; TOLVIK_SOURCES names some',
     });
   const at = { root, folder: asPathBelow(folder) };
-  await inWords(root, () => realpath(root));
-  const held = await openBelow(at, false);
-  if (!held)
-    return refuse('source.gone', `${resolve(root, folder)} is not there`, { accepted: 'a folder that is there' });
-  try {
-    return { at, whole: held.where, identity: await identityOf(held.path) };
-  } finally {
-    await held.close();
-  }
+  const found =
+    (await folders.where(at)) ??
+    refuse('source.gone', `${resolve(root, folder)} is not there`, { accepted: 'a folder that is there' });
+  return { at, ...found };
 }

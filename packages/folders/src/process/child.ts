@@ -1,5 +1,6 @@
 import { constants, setPriority } from 'node:os';
 import { Refusal, takenOf } from '@tolvik/core';
+import { whereaboutsOf } from '../below';
 import { type Asks, bringTo, lookInto } from '../look-and-bring';
 import { readDrawings } from '../read-drawings';
 import type { Answered, FromFolderProcess, Question, ToFolderProcess } from './messages';
@@ -60,6 +61,8 @@ async function work(message: Exclude<ToFolderProcess, Answered>): Promise<unknow
       return bringTo(message.asked.taken, message.asked.allowed, asks);
     case 'drawings':
       return readDrawings(message.asked);
+    case 'where':
+      return whereaboutsOf(message.asked);
     case 'take': {
       const { whole, by, facts, specs } = message.asked;
       return takenOf(

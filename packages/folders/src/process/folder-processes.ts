@@ -1,5 +1,6 @@
 import { type ChildProcess, fork } from 'node:child_process';
 import { type ReceiptFile, Refusal } from '@tolvik/core';
+import pLimit from 'p-limit';
 import type { FromFolderProcess, Kind, Question, ToFolderProcess, Work } from './messages';
 
 /** One that is not heard of for so long while it works is stuck, in ms. */
@@ -7,6 +8,8 @@ const STUCK_MS = 30_000;
 /** One that has nothing to do is kept for the next for so long, in ms. */
 const IDLE_MS = 20_000;
 const LOOK_MS = 500;
+/** Processes at once beside those that hand over. */
+const MOST_AT_ONCE = 8;
 /** Files are opened and synced by so many threads of the process. */
 const THREADS = 16;
 const FOREVER = Number.MAX_SAFE_INTEGER;
@@ -26,6 +29,8 @@ export type WritingFor = {
  * read, are theirs alone. One that is stuck or no longer wanted is ended.
  */
 export class FolderProcesses {
+  /** What somebody asks for waits in line; hand-overs are few by themselves. */
+  private readonly inLine = pLimit(MOST_AT_ONCE);
   private readonly idle: { child: ChildProcess; timer: NodeJS.Timeout }[] = [];
   private readonly all = new Set<ChildProcess>();
   private closed = false;
@@ -36,9 +41,10 @@ export class FolderProcesses {
     private readonly stuckMs = STUCK_MS,
   ) {}
 
-  look = (taken: Work['look']['asked']) => this.run('look', taken);
-  take = (asked: Work['take']['asked']) => this.run('take', asked);
-  drawings = (asked: Work['drawings']['asked']) => this.run('drawings', asked);
+  look = (taken: Work['look']['asked']) => this.inLine(() => this.run('look', taken));
+  take = (asked: Work['take']['asked']) => this.inLine(() => this.run('take', asked));
+  drawings = (asked: Work['drawings']['asked']) => this.inLine(() => this.run('drawings', asked));
+  where = (asked: Work['where']['asked']) => this.inLine(() => this.run('where', asked));
   bring = (asked: Work['bring']['asked'], writing: WritingFor) => this.run('bring', asked, writing);
 
   close(): void {

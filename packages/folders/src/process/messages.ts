@@ -10,6 +10,7 @@ import type {
   Takes,
   WrittenFacts,
 } from '@tolvik/core';
+import type { FolderBelow, Whereabouts } from '../below';
 import type { Taken } from '../look-and-bring';
 import type { Drawings, DrawingsAsked } from '../read-drawings';
 
@@ -18,6 +19,7 @@ export type Work = {
   look: { asked: Taken; answer: StepsInShort };
   bring: { asked: { taken: Taken; allowed: Allowed }; answer: Standing };
   drawings: { asked: DrawingsAsked; answer: Drawings };
+  where: { asked: FolderBelow; answer: Whereabouts | null };
   /** What a receiver takes of a delivery: patterns of its rules times files is a stranger's to choose. */
   take: {
     asked: {

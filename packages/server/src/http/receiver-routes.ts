@@ -83,8 +83,8 @@ export function receiverRoutes({ db, config, receivers, handOvers, following }: 
         : { address: null, root: fields.root, folder: fields.folder };
     const id = newId();
     if (place.address === null) {
-      await checkedFolder(config, place.root, place.folder);
-      await soleReceiverOf({ db, config }, { id, ...place });
+      await checkedFolder(receivers, place.root, place.folder);
+      await soleReceiverOf(receivers, { id, ...place });
     }
     if (!(await insertReceiver(db, { id, projectId, name, ...place })))
       refuse('receiver.many', `this project has ${MAX_RECEIVERS} receivers`, { accepted: 'fewer receivers' });

@@ -45,7 +45,7 @@ export function sourceRoutes({ db, config, sources }: Context): Router {
   router.post('/projects/:id/sources', async (req, res) => {
     const projectId = await projectOf(req.params.id);
     const { root, folder } = newSource.parse(req.body ?? {});
-    await sourceOf(config, root, folder);
+    await sourceOf(sources, root, folder);
     if ((await sourcesOf(db, projectId)).length >= MOST_SOURCES)
       refuse('sources.many', `a project is fed by ${MOST_SOURCES} folders at most`);
     const id = newId();

@@ -1,27 +1,35 @@
-import { realpath } from 'node:fs/promises';
 import { resolve } from 'node:path';
 import { refuse } from '@tolvik/core';
+import type { FolderProcesses } from '@tolvik/folders';
 import type { Config } from '../config';
 import type { Database } from '../db/database';
 import { folderReceivers, type ReceiverRow } from '../db/receivers';
 
 type Place = Pick<ReceiverRow, 'id' | 'root' | 'folder'>;
 
-/** A folder as the disk has it: two roots may lead to one. */
-async function wholeOf({ root, folder }: Place): Promise<string> {
-  const base = await realpath(root ?? '').catch(() => root ?? '');
-  return resolve(base, folder ?? '');
-}
+/** Where the disk has a root; links are followed, so that two names of one folder are one. */
+const rootAt = (folders: FolderProcesses, root: string): Promise<string> =>
+  folders.where({ root, folder: '' }).then(
+    (found) => found?.whole ?? root,
+    () => root,
+  );
 
 /**
  * One folder has one receiver, the first that was made: two would take each other's files for what is left over from
  * before. Refuses any other, of this project or another, in words that name the first.
  */
 export async function soleReceiverOf(
-  { db, config }: { db: Database; config: Config },
+  { db, config, folders }: { db: Database; config: Config; folders: FolderProcesses },
   receiver: Place & { address: string | null },
 ): Promise<void> {
   if (receiver.address !== null) return;
+  // Few roots, each asked for once; below them no link is followed.
+  const roots = new Map<string, Promise<string>>();
+  const wholeOf = async ({ root, folder }: Place): Promise<string> => {
+    const known = roots.get(root ?? '') ?? rootAt(folders, root ?? '');
+    roots.set(root ?? '', known);
+    return resolve(await known, folder ?? '');
+  };
   const whole = await wholeOf(receiver);
   for (const other of await folderReceivers(db)) {
     if (other.id === receiver.id) return;

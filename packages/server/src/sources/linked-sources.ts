@@ -47,10 +47,10 @@ export class LinkedSources {
 
   constructor(
     private readonly db: Database,
-    private readonly config: Config,
+    readonly config: Config,
     private readonly projects: OpenProjects,
     private readonly reader: Reader,
-    private readonly folders: FolderProcesses,
+    readonly folders: FolderProcesses,
     private readonly onError: (error: Error) => void,
   ) {}
 
@@ -76,7 +76,7 @@ export class LinkedSources {
     const watched: Watched = { watcher: null, identity: '', seen: new Map(), running: Promise.resolve() };
     this.watched.set(id, watched);
     try {
-      const { whole, identity } = await sourceOf(this.config, row.root, row.folder);
+      const { whole, identity } = await sourceOf(this, row.root, row.folder);
       watched.identity = identity;
       watched.watcher = watch(whole, {
         ignoreInitial: true,
@@ -139,7 +139,7 @@ export class LinkedSources {
         await this.leave(id);
         continue;
       }
-      const found = await sourceOf(this.config, row.root, row.folder).catch((error: Error) => error);
+      const found = await sourceOf(this, row.root, row.folder).catch((error: Error) => error);
       if (found instanceof Error) {
         // Told once, and not at each look.
         if (row.trouble !== found.message) await this.inTrouble(row, found);
@@ -158,7 +158,7 @@ export class LinkedSources {
         const row = await findSource(this.db, id);
         if (!row?.is_on || this.stopped) return;
         try {
-          const { at } = await sourceOf(this.config, row.root, row.folder);
+          const { at } = await sourceOf(this, row.root, row.folder);
           if (await this.bringNews(row, at, watched)) this.read(id);
         } catch (error) {
           await this.inTrouble(row, error);
