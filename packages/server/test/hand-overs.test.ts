@@ -111,12 +111,15 @@ test.each(['SIGTERM', 'SIGKILL'] as const)(
     intake.letGo();
     const second = await forked(databaseUrl, env);
     const there = client(second.url);
-    await until('all of it', async () =>
-      (await receiversOf(there, id)).every(
+    await until('all of it', async () => {
+      const all = await receiversOf(there, id);
+      // Trouble would stay: it is told at once.
+      for (const { trouble } of all) expect(trouble).toBeNull();
+      return all.every(
         (each: { standing: { delivery: { id: string } } | null; onItsWay: unknown }) =>
           each.standing?.delivery.id === delivery && each.onItsWay === null,
-      ),
-    );
+      );
+    });
     expect(new Set(intake.taken).size).toBe(90);
     expect(isWhole(join(at, 'build'), 90)).toBe(true);
     await gone(second.child, 'SIGKILL');

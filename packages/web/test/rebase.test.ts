@@ -92,3 +92,11 @@ test('a change of very many records is several edits, none of which leaves a lay
   carryOut(inParts({ label: 'go', puts: [], removes: shuffled.map(({ id }) => id) }, (id) => byId.get(id)));
   expect(there.size).toBe(1);
 });
+
+test('a record that an edit removes and puts again is there, whatever others did to it', () => {
+  const edit = { id: 'e', baseVersion: 1, label: '', puts: [record({ x: 1 })], removes: ['one', 'two'] };
+  const pending = { edit, before: [record({ x: 0 })] } as Pending;
+  const { now } = rebase([pending], (id) => (id === 'one' ? record({ x: 0, y: 5 }) : layerOf('two', 'root')));
+  expect(attrsOf(now.get('one'))).toEqual({ x: '1', y: '5' });
+  expect(now.get('two')).toBeNull();
+});

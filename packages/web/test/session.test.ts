@@ -158,6 +158,20 @@ test('two windows change the same field: it is said, and one of them stays', asy
   expect(told.join()).toContain('changed elsewhere at the same time (width)');
 }, 300_000);
 
+test('what was removed and brought back while another changed it is there in both windows', async () => {
+  const id = await project();
+  const [one, other] = [await sessionOn(id), await sessionOn(id)];
+  change(one, 'anchor', { width: 40 });
+  one.commit({ label: 'remove', puts: [], removes: one.doc.descendants(board(one, 'anchor').id) });
+  one.undo();
+  change(other, 'anchor', { height: 50 });
+  // This one gets there first; the other's burst goes on top of it.
+  other.leave();
+  await until(() => isSaved(one) && isSaved(other), 8000);
+  for (const session of [one, other])
+    await until(() => board(session, 'anchor')?.width === 40 && board(session, 'anchor')?.height === 50);
+}, 300_000);
+
 test('a tab that dies with edits unsent: the next one sends them, once', async () => {
   const id = await project();
   const dying = await sessionOn(id);

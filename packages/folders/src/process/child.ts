@@ -92,3 +92,5 @@ process.on('message', async (message: ToFolderProcess) => {
 process.on('disconnect', () => process.exit(0));
 // The parent decides when to stop; a Ctrl+C in the terminal reaches it too.
 process.on('SIGINT', () => {});
+// It is up; how long that took says nothing of a disk.
+send({ alive: true });

@@ -5,6 +5,8 @@ import type { FromFolderProcess, Kind, Question, ToFolderProcess, Work } from '.
 
 /** One that is not heard of for so long while it works is stuck, in ms. */
 const STUCK_MS = 30_000;
+/** What one may take to come up, in ms: on a busy machine that takes long. */
+const BOOT_MS = 120_000;
 /** One that has nothing to do is kept for the next for so long, in ms. */
 const IDLE_MS = 20_000;
 const LOOK_MS = 500;
@@ -33,6 +35,8 @@ export class FolderProcesses {
   private readonly inLine = pLimit(MOST_AT_ONCE);
   private readonly idle: { child: ChildProcess; timer: NodeJS.Timeout }[] = [];
   private readonly all = new Set<ChildProcess>();
+  /** Those that were heard of: only they can be stuck. */
+  private readonly up = new WeakSet<ChildProcess>();
   private closed = false;
 
   /** `childPath` is the built child, `dist/folder-child.mjs`. */
@@ -71,7 +75,7 @@ export class FolderProcesses {
         let owed = 0;
         watch = setInterval(() => {
           if (owed > 0) heard = Date.now();
-          if (Date.now() - heard > this.stuckMs) reject(stuck());
+          if (Date.now() - heard > (this.up.has(child) ? this.stuckMs : BOOT_MS)) reject(stuck());
         }, LOOK_MS);
         onAbort = () => reject(writing?.signal.reason);
         writing?.signal.addEventListener('abort', onAbort);
@@ -79,6 +83,7 @@ export class FolderProcesses {
         child.once('error', reject);
         child.on('message', (message: FromFolderProcess) => {
           heard = Date.now();
+          this.up.add(child);
           if ('ask' in message) {
             owed++;
             answerTo(message, writing as WritingFor)

@@ -39,7 +39,9 @@ export function rebase(
       }
       now.set(id, edit.puts[at]);
     }
-    for (const id of edit.removes) if (isMeant(id)) now.set(id, null);
+    // A record that an edit both removes and puts is there, as on the server.
+    const put = new Set(edit.puts.map((record) => record.id));
+    for (const id of edit.removes) if (isMeant(id) && !put.has(id)) now.set(id, null);
     pending.before = [...before.values()];
   }
   return { now, both };

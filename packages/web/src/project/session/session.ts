@@ -48,7 +48,10 @@ function joined(first: Edit, second: Edit): Edit {
     puts.delete(id);
     removes.add(id);
   }
-  for (const record of second.puts) puts.set(record.id, record);
+  for (const record of second.puts) {
+    puts.set(record.id, record);
+    removes.delete(record.id);
+  }
   // An id stands for what it stood for when it was first kept: what is joined is another edit.
   return { ...first, id: newId(), label: second.label, puts: [...puts.values()], removes: [...removes] };
 }
@@ -389,6 +392,7 @@ export class Session {
   /** The first edit of the line, with those behind it that were not sent yet taken in: a burst goes as one. */
   private nextToSend(): Pending {
     const [first] = this.pending;
+    const { id } = first.edit;
     while (
       !first.tried &&
       this.pending.length > 1 &&
@@ -404,6 +408,8 @@ export class Session {
         ],
       });
     }
+    // Kept under the id it is sent by: whoever takes it over does not make it a second time.
+    if (first.edit.id !== id) this.keep();
     return first;
   }
 
@@ -412,7 +418,11 @@ export class Session {
     this.sending = true;
     try {
       if (this.outOfStep) await this.startOver();
-      while (this.pending.length > 0) await this.sendNext();
+      while (this.pending.length > 0) {
+        await this.sendNext();
+        // What a closed session has not sent is another window's from then on.
+        if (this.closed) return;
+      }
       if (this.saved.kind !== 'refused') this.saved = { kind: 'saved', at: new Date() };
       this.told();
       void this.pull().catch(() => {});
