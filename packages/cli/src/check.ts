@@ -1,9 +1,7 @@
 import {
-  asWritten,
   Composer,
   type ComposeSources,
   count,
-  documentFonts,
   findTrouble,
   type IntakeRules,
   type Meetings,
@@ -13,18 +11,15 @@ import {
   type PlannedFile,
   type ProjectDocument,
   pictureFacts,
-  refusals,
   type Severity,
   several,
 } from '@tolvik/core';
-import { pixelsOf, RenderPool, renderJob, shippedFonts } from '@tolvik/render';
-import { lackedSizes } from './make';
+import { pixelsOf, RenderPool, renderJob } from '@tolvik/render';
+import { AHEAD, lackedSizes, notTakenBy, sourcesFor } from './make';
 import { RENDER_CHILD } from './render-child-path';
 import { err, out } from './say';
 import { type Opened, open, type Selection } from './source';
 
-/** Files handed to the pool ahead of the one being made. */
-const AHEAD = 64;
 const SIGN: Record<Severity, string> = { error: '!', warning: '-', hint: 'i' };
 
 /** Where colours meet in the artboards whose variants depend on it, drawn where a drawing can do no harm. */
@@ -60,13 +55,17 @@ export async function check(selection: Selection, rules?: IntakeRules, strict = 
     const blob = pictures.get(hash);
     return (blob && pictureFacts(blob.bytes)) ?? undefined;
   };
-  const fonts = documentFonts(doc, shippedFonts(import.meta.url), (hash) => pictures.get(hash)?.bytes);
-  const meetings = await meetingsIn(doc, { fonts, pictures: (hash) => pictures.get(hash) });
+  const sources = sourcesFor(opened);
+  const meetings = await meetingsIn(doc, sources);
   const wanted = new Set(files.map(({ pieceId }) => pieceId));
-  const findings = findTrouble({ doc, plan, fonts, pictureSize, meetingsOf: (id) => meetings.get(id) }).filter(
-    ({ pieceId }) => !selection.pieces || wanted.has(pieceId),
-  );
-  const notTaken = rules ? [...(await refusedFiles(opened, rules)), ...lackedSizes(opened, rules)] : [];
+  const findings = findTrouble({
+    doc,
+    plan,
+    fonts: sources.fonts,
+    pictureSize,
+    meetingsOf: (id) => meetings.get(id),
+  }).filter(({ pieceId }) => !selection.pieces || wanted.has(pieceId));
+  const notTaken = rules ? [...(await refusedFiles(opened, sources, rules)), ...lackedSizes(opened, rules)] : [];
   for (const { message } of refused) out(`! ${message}`);
   for (const words of told) out(`- ${words}`);
   for (const { severity, pieceId, message, accepted } of findings)
@@ -85,21 +84,16 @@ export async function check(selection: Selection, rules?: IntakeRules, strict = 
 }
 
 /** In words, what rules would not take of files as they come out: each is made and measured, as an export does. */
-async function refusedFiles({ doc, pictures, files }: Opened, rules: IntakeRules): Promise<string[]> {
-  const find = (hash: string) => pictures.get(hash);
-  const fonts = documentFonts(doc, shippedFonts(import.meta.url), (hash) => find(hash)?.bytes);
-  const composer = new Composer(doc, { fonts, pictures: find });
+async function refusedFiles({ doc, files }: Opened, sources: ComposeSources, rules: IntakeRules): Promise<string[]> {
+  const composer = new Composer(doc, sources);
   const pool = new RenderPool({ childPath: RENDER_CHILD });
   const words = new Map<PlannedFile, string[]>();
   try {
     await several(files, AHEAD, async (file) => {
       if (file.problem) return;
       try {
-        const { measured } = await pool.render(renderJob(composer.job(file), find));
-        words.set(
-          file,
-          refusals(rules, asWritten(file, measured)).map((each) => `${file.path}: ${rules.name} ${each.words}`),
-        );
+        const { measured } = await pool.render(renderJob(composer.job(file), sources.pictures));
+        words.set(file, notTakenBy(rules, file, measured));
       } catch (error) {
         words.set(file, [`${file.path}: ${(error as Error).message}`]);
       }

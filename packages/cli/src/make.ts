@@ -3,6 +3,7 @@ import { resolve } from 'node:path';
 import {
   asWritten,
   Composer,
+  type ComposeSources,
   documentFonts,
   type IntakeRules,
   incompletePieces,
@@ -19,7 +20,7 @@ import { RENDER_CHILD } from './render-child-path';
 import type { Opened } from './source';
 
 /** Files handed to the pool ahead of the one being made. */
-const AHEAD = 64;
+export const AHEAD = 64;
 /** Files of which it is kept in mind what came of them. */
 const MOST_KNOWN = 200_000;
 
@@ -95,9 +96,8 @@ export class Maker {
     tell: Telling,
   ): Promise<Made> {
     const { rules } = options;
-    const find = (hash: string) => pictures.get(hash);
-    const fonts = documentFonts(doc, shippedFonts(import.meta.url), (hash) => find(hash)?.bytes);
-    const composer = new Composer(doc, { fonts, pictures: find });
+    const sources = sourcesFor({ doc, pictures });
+    const composer = new Composer(doc, sources);
     const made: Made = { done: 0, same: 0, foreign: 0, failed: 0, notTaken: 0, removed: 0 };
     await several(files, AHEAD, async (file) => {
       try {
@@ -105,10 +105,10 @@ export class Maker {
         const before = this.known.get(key);
         // What lies there as it would be made is not even composed.
         const isThere = before && (await into.has(file, before));
-        const rendered = isThere ? null : await this.pool.render(renderJob(composer.job(file), find));
+        const rendered = isThere ? null : await this.pool.render(renderJob(composer.job(file), sources.pictures));
         const facts = rendered ? this.keep(key, rendered) : (before as Known);
-        const broken = rules ? refusals(rules, asWritten(file, facts.measured)) : [];
-        for (const { words } of broken) tell.trouble(`! ${file.path}: ${rules?.name} ${words}`);
+        const broken = rules ? notTakenBy(rules, file, facts.measured) : [];
+        for (const words of broken) tell.trouble(`! ${words}`);
         if (broken.length > 0) {
           made.notTaken++;
           return;
@@ -139,6 +139,16 @@ export class Maker {
     return known;
   }
 }
+
+/** The fonts and pictures that a drawing is made with. */
+export function sourcesFor({ doc, pictures: held }: Pick<Opened, 'doc' | 'pictures'>): ComposeSources {
+  const pictures = (hash: string) => held.get(hash);
+  return { fonts: documentFonts(doc, shippedFonts(import.meta.url), (hash) => pictures(hash)?.bytes), pictures };
+}
+
+/** In words, why rules would not take a file as it came out; empty where they do. */
+export const notTakenBy = (rules: IntakeRules, file: PlannedFile, measured: WrittenFacts): string[] =>
+  refusals(rules, asWritten(file, measured)).map(({ words }) => `${file.path}: ${rules.name} ${words}`);
 
 /** In words, where files cannot be made as they are planned; empty where all can. */
 export function plannedTrouble({ files, plan }: Opened): string[] {

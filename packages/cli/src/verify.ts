@@ -1,10 +1,8 @@
 import { readdir } from 'node:fs/promises';
 import { join, relative, sep } from 'node:path';
-import { count, RECEIPT_NAME, readReceipt } from '@tolvik/core';
+import { count, LONGEST_RECEIPT, RECEIPT_NAME, readReceipt } from '@tolvik/core';
 import { HeldFolder, NodeDisk } from '@tolvik/folders';
 import { err, out } from './say';
-
-const LONGEST_RECEIPT = 100 * 1_048_576;
 
 /** Holds a folder against the receipt in it; exit code 1 when anything is missing, changed or extra, 2 without a receipt. */
 export async function verify(folder: string): Promise<number> {

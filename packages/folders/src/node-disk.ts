@@ -63,9 +63,7 @@ export class NodeDisk implements Disk<Uint8Array> {
       try {
         const { size } = await file.stat();
         if (size > mostBytes) return 'other';
-        const chunks: Buffer[] = [];
-        await blocksOf(file, size, (block) => chunks.push(Buffer.from(block)));
-        return { text: Buffer.concat(chunks).toString('utf8') };
+        return { text: (await bytesOf(file, size)).toString('utf8') };
       } finally {
         await file.close();
       }
@@ -268,8 +266,15 @@ export async function openPlain(path: string, flags: number): Promise<FileHandle
   return 'other';
 }
 
-/** Reads so many bytes of a file and no more, however it grows meanwhile. */
-export async function blocksOf(file: FileHandle, bytes: number, take: (block: Uint8Array) => void): Promise<void> {
+/** So many bytes of a file and no more, however it grows meanwhile. */
+export async function bytesOf(file: FileHandle, bytes: number): Promise<Buffer> {
+  const blocks: Buffer[] = [];
+  await blocksOf(file, bytes, (block) => blocks.push(Buffer.from(block)));
+  return Buffer.concat(blocks);
+}
+
+/** The same, block by block; a block holds only until the next. */
+async function blocksOf(file: FileHandle, bytes: number, take: (block: Uint8Array) => void): Promise<void> {
   const block = Buffer.allocUnsafe(Math.min(BLOCK, Math.max(1, bytes)));
   for (let at = 0; at < bytes; ) {
     const { bytesRead } = await file.read(block, 0, Math.min(block.length, bytes - at), at);

@@ -5,7 +5,7 @@ import { refuse } from '@tolvik/core';
 import { type FolderBelow, identityOf, openBelow } from './below';
 import { inWords } from './disk-trouble';
 import type { HeldFolder } from './held-folder';
-import { blocksOf, openPlain } from './node-disk';
+import { bytesOf, openPlain } from './node-disk';
 
 /** Drawings that one folder may feed. */
 const MOST_FILES = 5000;
@@ -99,9 +99,7 @@ async function readPlain(path: string): Promise<{ bytes: Buffer; why?: string } 
     const { size } = await file.stat();
     if (size > MOST_BYTES)
       return { bytes: Buffer.from(`${size}`), why: `it is larger than ${MOST_BYTES / 1_048_576} MB` };
-    const blocks: Buffer[] = [];
-    await blocksOf(file, size, (block) => blocks.push(Buffer.from(block)));
-    const bytes = Buffer.concat(blocks);
+    const bytes = await bytesOf(file, size);
     return bytes.subarray(0, 4).equals(ZIP) ? { bytes, why: 'it is a zip and no drawing' } : { bytes };
   } finally {
     await file.close();

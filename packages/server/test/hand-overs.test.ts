@@ -182,6 +182,31 @@ test('it is seen and stopped from any window, whichever server has it', async ()
   intake.close();
 });
 
+test('a stop that was asked of a server that is gone is carried out by the next, and what comes after it arrives', async () => {
+  const intake = await heldIntake();
+  const databaseUrl = await ownDatabase();
+  const env = { TOLVIK_INTAKES: intake.address };
+  const first = await forked(databaseUrl, env);
+  const api = client(first.url);
+  const id = await projectOf(api, 2);
+  const { body } = await api.post(`/projects/${id}/receivers`, { name: 'Slow', address: intake.address });
+  await api.post(`/projects/${id}/deliveries`);
+  await until('files on their way', () => intake.waiting.length > 0);
+  // It stands still and hears of nothing; then it is gone.
+  first.child.kill('SIGSTOP');
+  const second = await startOnOwnDatabase({ ...env, DATABASE_URL: databaseUrl });
+  const there = client(second.url);
+  await there.post(`/receivers/${body.id}/stop`);
+  await gone(first.child, 'SIGKILL');
+  await until('its end', async () => (await receiversOf(there, id))[0].onItsWay === null);
+  expect((await receiversOf(there, id))[0].trouble).toBe('it was stopped');
+  intake.letGo();
+  expect((await there.post(`/receivers/${body.id}/write`)).body).toMatchObject({ trouble: null, onItsWay: null });
+  expect(new Set(intake.taken).size).toBe(6);
+  await second.close();
+  intake.close();
+});
+
 test('a zip on its way is stopped, too', async () => {
   const intake = await heldIntake();
   const own = await startOnOwnDatabase({ TOLVIK_INTAKES: intake.address });

@@ -6,6 +6,7 @@ import {
   type Begun,
   begunName,
   LONGEST_BEGUN,
+  LONGEST_RECEIPT,
   partName,
   printBegun,
   printReceipt,
@@ -22,8 +23,6 @@ import { asOwned, type FolderNow, pathsToLookAt } from './writing';
 
 /** Files looked at or written at once. */
 const AT_ONCE = 16;
-/** The longest receipt that is read, in bytes. */
-const LONGEST_RECEIPT = 100 * 1_048_576;
 /** The largest file that is ever read to tell whose it is, in bytes; none of ours is larger. */
 const LARGEST_FILE = 1_073_741_824;
 /** Limit on the bytes that are hashed, in all, of files whose length differs from the wanted one. */

@@ -5,6 +5,8 @@ import { FORMAT_LIST } from '../formats';
 /** The receipt beside the files of a folder. */
 export const RECEIPT_NAME = 'delivery.json';
 export const RECEIPT_VERSION = 1;
+/** The longest receipt that is read, in bytes. */
+export const LONGEST_RECEIPT = 100 * 1_048_576;
 const MOST_FILES = 200_000;
 
 /**

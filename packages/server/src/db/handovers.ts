@@ -19,6 +19,8 @@ export type HandOverRow = {
   state: 'waiting' | 'done' | 'failed' | 'stopped';
   worker_id: string | null;
   tries: number;
+  /** Somebody asked for its end: whoever takes it ends it. */
+  stop_asked: boolean;
   trouble: string | null;
   code: string | null;
 };
@@ -100,7 +102,7 @@ export const takeHandOver = async (db: Queryable, id: string, workerId: string):
   (
     await db.query(
       `UPDATE handovers h SET worker_id = $2, tries = tries + 1, leased_until = now() + make_interval(secs => $3)
-       WHERE h.id = $1 AND h.state = 'waiting' AND NOT h.stop_asked AND ${IS_FREE}`,
+       WHERE h.id = $1 AND h.state = 'waiting' AND ${IS_FREE}`,
       [id, workerId, LEASE_MS / 1000],
     )
   ).rowCount === 1;

@@ -1,5 +1,6 @@
 import { createHash, createHmac, randomBytes, timingSafeEqual } from 'node:crypto';
 import express, { type Request, type RequestHandler, type Response, Router } from 'express';
+import ipaddr from 'ipaddr.js';
 import { LRUCache } from 'lru-cache';
 import { endSession, findSession, forgetPlace, isKnownPlace, keepSession, knowPlace, SESSION_DAYS } from '../db/access';
 import type { Database } from '../db/database';
@@ -34,16 +35,10 @@ function cookieOf(req: Request, name: string): string | undefined {
 
 /** An address as guesses are counted by it: of IPv6 the network, since one machine has as many addresses as it likes. */
 export function countedAddress(address: string): string {
-  const plain = address.replace(/^::ffff:(?=\d+\.)/i, '');
-  if (!plain.includes(':')) return plain;
-  const [before, after = ''] = plain.split('%')[0].split('::');
-  const head = before.split(':').filter(Boolean);
-  const tail = plain.includes('::') ? after.split(':').filter(Boolean) : [];
-  const groups = [...head, ...Array.from({ length: Math.max(0, 8 - head.length - tail.length) }, () => '0'), ...tail];
-  return groups
-    .slice(0, 4)
-    .map((group) => Number.parseInt(group, 16).toString(16))
-    .join(':');
+  const plain = address.split('%')[0];
+  if (!ipaddr.isValid(plain)) return plain;
+  const parsed = ipaddr.process(plain);
+  return parsed.kind() === 'ipv4' ? parsed.toString() : parsed.toNormalizedString().split(':').slice(0, 4).join(':');
 }
 
 /**

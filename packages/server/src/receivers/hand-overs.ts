@@ -147,6 +147,8 @@ export class HandOvers {
   private async carryOut(due: DueHandOver, takenAt: number, control: AbortController): Promise<void> {
     const hold = new Hold(this.db, due, this.owner, takenAt, control);
     try {
+      // Its end was asked of a server that is gone.
+      if (due.stop_asked) throw new Ended('stopped');
       if (due.tries >= MOST_TRIES)
         refuse('receiver.hopeless', `it was begun ${MOST_TRIES} times, and each time ended whoever handed it over`);
       const delivery = (await findDelivery(this.db, due.delivery_id)) ?? refuse('not.found', 'the delivery is gone');
