@@ -1,4 +1,4 @@
-import { execFileSync } from 'node:child_process';
+import { type ChildProcess, execFileSync } from 'node:child_process';
 import { acceptanceRecord, asEdit, type ProjectRecord } from '@tolvik/core';
 import sharp from 'sharp';
 import { svg } from './corpus';
@@ -71,8 +71,8 @@ export async function kills({
       worker.kill('SIGKILL');
       worker = await all.startServer({ TOLVIK_ROLE: 'worker', PORT: '0' });
     } else if (what === 'render process') {
-      const pids = childrenNamed('render-child');
-      if (pids.length > 0) process.kill(pids[Math.floor(random() * pids.length)], 'SIGKILL');
+      const pids = renderersOf([all.server, worker]);
+      if (pids.length > 0) killIfThere(pids[Math.floor(random() * pids.length)]);
     } else await all.killDatabase();
     if (all.server?.exitCode !== null && all.server?.exitCode !== undefined)
       throw new Error(`the server ended by itself: ${all.lastWords}`);
@@ -203,13 +203,24 @@ async function everyFile(all: All, deliveries: readonly string[]): Promise<{ fil
   return { files, wrong };
 }
 
-const childrenNamed = (name: string): number[] => {
+/** Processes that render for these servers, and for no other of this machine. */
+function renderersOf(servers: readonly (ChildProcess | null)[]): number[] {
+  const parents = servers.flatMap((server) => server?.pid ?? []).join();
   try {
-    return execFileSync('pgrep', ['-f', name], { encoding: 'utf8' }).trim().split('\n').map(Number);
+    const found = execFileSync('pgrep', ['-P', parents, '-f', 'render-child'], { encoding: 'utf8' });
+    return found.trim().split('\n').map(Number);
   } catch {
     return [];
   }
-};
+}
+
+function killIfThere(pid: number): void {
+  try {
+    process.kill(pid, 'SIGKILL');
+  } catch {
+    // It ended by itself.
+  }
+}
 
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 

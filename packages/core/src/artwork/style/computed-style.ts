@@ -72,7 +72,9 @@ export function resolveStyles(root: XmlElement, tell: Tell): void {
 
   const visit = (node: XmlElement, around: Around, parentAttrs: Readonly<Record<string, string>> | null): void => {
     if (node.foreign) return;
-    const inner = compute(node, declared(node), around, parentAttrs, size, (what) => tell(what, nameOf(node)));
+    const inner = compute(node, declared.get(node) ?? [], around, parentAttrs, size, (what) =>
+      tell(what, nameOf(node)),
+    );
     for (const child of node.children) if (isElement(child)) visit(child, inner, node.attrs);
     if (inner.white || inner.letters)
       node.children = node.children.map((child) =>

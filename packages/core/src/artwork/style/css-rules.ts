@@ -3,8 +3,16 @@ import type { Tell } from '../markup/told';
 
 /** `name: value` as written, without `!important`. */
 export type Declaration = { name: string; value: string; important: boolean };
-/** A rule of a style sheet, nesting and conditions resolved. `layer` is its place among layers; what is in none comes last. */
-export type Rule = { selector: string; declarations: Declaration[]; layer: number };
+/**
+ * A rule of a style sheet, nesting and conditions resolved. `layer` is its place among layers; what is in none comes
+ * last. `prefixes` are those that its sheet declares, with their namespaces.
+ */
+export type Rule = {
+  selector: string;
+  declarations: Declaration[];
+  layer: number;
+  prefixes: ReadonlyMap<string, string>;
+};
 
 type Token = { type: number; text: string };
 const { Semicolon, Colon, LeftCurlyBracket, RightCurlyBracket, AtKeyword, WhiteSpace, Comment, Ident, CDO, CDC } =
@@ -27,10 +35,10 @@ export function readDeclarations(css: string): Declaration[] {
 }
 
 /**
- * A style sheet as the rules that apply on a screen, in their order (CSS Syntax 3, CSS Conditional 3, CSS Cascade 5,
- * CSS Nesting 1). What would load something is told and left out.
+ * Style sheets as the rules that apply on a screen, in their order (CSS Syntax 3, CSS Conditional 3, CSS Cascade 5,
+ * CSS Nesting 1, CSS Namespaces 3). What would load something is told and left out.
  */
-export function readRules(css: string, surroundings: Surroundings, tell: Tell): Rule[] {
+export function readRules(sheets: readonly string[], surroundings: Surroundings, tell: Tell): Rule[] {
   const layers = new Map<string, number>();
   const rules: Rule[] = [];
   const layerOf = (name: string): number => {
@@ -39,36 +47,45 @@ export function readRules(css: string, surroundings: Surroundings, tell: Tell): 
     layers.set(name, layers.size);
     return layers.size - 1;
   };
-  const reader = new Reader(css);
-  const visit = (list: readonly Item[], parent: string | null, layer: number, depth: number): void => {
-    if (depth > DEEPEST) return;
-    for (const { prelude, at, items, declarations, statement } of list) {
-      if (at === null) {
-        const selector = nested(prelude, parent);
-        // Selectors in selectors may grow without end.
-        if (selector.length > LONGEST_SELECTOR) continue;
-        if (declarations.length > 0) rules.push({ selector, declarations, layer });
-        visit(items, selector, layer, depth + 1);
-      } else if (
-        at === 'media'
-          ? mediaMatches(prelude, surroundings)
-          : at === 'supports'
-            ? isSupported(prelude, surroundings)
-            : false
-      ) {
-        if (parent !== null && declarations.length > 0) rules.push({ selector: parent, declarations, layer });
-        visit(items, parent, layer, depth + 1);
-      } else if (at === 'layer') {
-        if (statement) for (const name of prelude.split(',')) layerOf(name.trim());
-        else visit(items, parent, layerOf(prelude.trim() || `anonymous ${layers.size}`), depth + 1);
-      } else if (at === 'import') tell('a style sheet from outside the file');
-      else if (at === 'font-face') tell('a font the file brings along or loads');
-      else if (at === 'keyframes') tell('an animation');
-    }
-  };
-  visit(reader.rules(), null, UNLAYERED, 0);
+  for (const css of sheets) {
+    const prefixes = new Map<string, string>();
+    const visit = (list: readonly Item[], parent: string | null, layer: number, depth: number): void => {
+      if (depth > DEEPEST) return;
+      for (const { prelude, at, items, declarations, statement } of list) {
+        if (at === null) {
+          const selector = nested(prelude, parent);
+          // Selectors in selectors may grow without end.
+          if (selector.length > LONGEST_SELECTOR) continue;
+          if (declarations.length > 0) rules.push({ selector, declarations, layer, prefixes });
+          visit(items, selector, layer, depth + 1);
+        } else if (
+          at === 'media'
+            ? mediaMatches(prelude, surroundings)
+            : at === 'supports'
+              ? isSupported(prelude, surroundings)
+              : false
+        ) {
+          if (parent !== null && declarations.length > 0)
+            rules.push({ selector: parent, declarations, layer, prefixes });
+          visit(items, parent, layer, depth + 1);
+        } else if (at === 'layer') {
+          if (statement) for (const name of prelude.split(',')) layerOf(name.trim());
+          else visit(items, parent, layerOf(prelude.trim() || `anonymous ${layers.size}`), depth + 1);
+        } else if (at === 'namespace') {
+          const declared = NAMESPACE.exec(prelude);
+          if (declared) prefixes.set(declared[1], declared[2]);
+        } else if (at === 'import') tell('a style sheet from outside the file');
+        else if (at === 'font-face') tell('a font the file brings along or loads');
+        else if (at === 'keyframes') tell('an animation');
+      }
+    };
+    visit(new Reader(css).rules(), null, UNLAYERED, 0);
+  }
   return rules;
 }
+
+/** `svg url(http://www.w3.org/2000/svg)`: a prefix and its namespace. */
+const NAMESPACE = /^([\w-]+)\s+(?:url\(\s*)?["']?\s*([^"')\s]*)\s*["']?\s*\)?$/;
 
 /** A selector inside another one (CSS Nesting 1 §3). */
 function nested(selector: string, parent: string | null): string {
