@@ -2,6 +2,7 @@
 declare module 'fontkit' {
   interface Glyph {
     id: number;
+    codePoints: number[];
     path: { toSVG(): string; scale(x: number, y: number): { toSVG(): string } };
     advanceWidth: number;
   }
@@ -14,7 +15,11 @@ declare module 'fontkit' {
     ascent: number;
     descent: number;
     xHeight: number;
-    layout(text: string): { glyphs: Glyph[]; positions: { xAdvance: number; xOffset: number; yOffset: number }[] };
+    glyphForCodePoint(codePoint: number): Glyph;
+    layout(
+      text: string,
+      features?: Record<string, boolean>,
+    ): { glyphs: Glyph[]; positions: { xAdvance: number; xOffset: number; yOffset: number }[] };
     hasGlyphForCodePoint(codePoint: number): boolean;
   }
   export function create(bytes: Uint8Array): Font;

@@ -136,8 +136,6 @@ function tellOfLetters(attrs: Readonly<Record<string, string>>, runs: readonly T
     tell('lines under, over or through letters, placed by the size of the letters');
   if (all.some((each) => /^(super|sub)$|[1-9]/i.test(each['baseline-shift'] ?? '')))
     tell('raised or lowered letters, placed by their size');
-  if (runs.some((run) => 'textLength' in run.attrs && run.attrs.textLength !== attrs.textLength))
-    tell('part of a text stretched to a length, drawn at its own');
 }
 
 /** Letters that stand upright in text that goes from top to bottom (Unicode Standard Annex 50). */
@@ -166,33 +164,80 @@ function bounded(runs: TextRun[], tell: Tell): TextRun[] {
   return kept;
 }
 
+const POSITIONS = ['x', 'y', 'dx', 'dy', 'rotate'] as const;
+/** A stretch of text and what says where its letters stand: its elements from the outermost, with the run each begins with. */
+type Stretch = { text: string; attrs: Record<string, string>; within: readonly { node: CleanElement; from: number }[] };
+
 /** Text content as runs, white space collapsed as SVG 2 §11.7 (`white-space: normal`) says. */
 function runsOf(element: CleanElement, tell: Tell): TextRun[] {
-  const runs: TextRun[] = [];
-  const visit = (node: CleanElement, inherited: Record<string, string>) => {
+  const stretches: Stretch[] = [];
+  const visit = (node: CleanElement, attrs: Record<string, string>, within: Stretch['within']) => {
     for (const child of node.children) {
       if (typeof child === 'string') {
         const text = child.replace(/[ \t\n\r]+/g, ' ');
-        if (text) runs.push({ text, attrs: { ...inherited } });
-        for (const name of ['x', 'y', 'dx', 'dy']) delete inherited[name];
-      } else visit(child, { ...withoutPosition(inherited), ...child.attrs });
+        if (text) stretches.push({ text, attrs, within });
+      } else
+        visit(child, { ...attrs, ...withoutPosition(child.attrs) }, [
+          ...within,
+          { node: child, from: stretches.length },
+        ]);
     }
   };
-  visit(element, {});
+  visit(element, {}, []);
   let endsInSpace = true;
-  for (const run of runs) {
-    if (endsInSpace || run.attrs.x !== undefined) run.text = run.text.replace(/^ /, '');
-    endsInSpace = run.text.endsWith(' ') || (run.text === '' && endsInSpace);
+  for (const stretch of stretches) {
+    if (endsInSpace) stretch.text = stretch.text.replace(/^ /, '');
+    endsInSpace = stretch.text.endsWith(' ') || (stretch.text === '' && endsInSpace);
   }
-  const kept = runs.filter((run) => run.text !== '');
-  const last = kept.at(-1);
+  const last = stretches.findLast(({ text }) => text !== '');
   if (last) last.text = last.text.replace(/ $/, '');
-  return bounded(
-    kept.filter((run) => run.text !== ''),
-    tell,
-  );
+  const starts: number[] = [0];
+  for (const { text } of stretches) starts.push((starts.at(-1) as number) + [...text].length);
+  let before: { node: CleanElement; said: string } | null = null;
+  const runs = stretches.flatMap(({ text, attrs, within }, i): TextRun[] => {
+    if (!text) return [];
+    const stretched = within.filter(({ node }) => 'textLength' in node.attrs);
+    if (stretched.length + ('textLength' in element.attrs ? 1 : 0) > 1)
+      tell('text stretched to a length inside text stretched to a length');
+    const node = stretched.at(-1)?.node;
+    let length = node?.attrs.textLength ?? '';
+    // Runs that say the same length are stretched as one; the next element says it in other digits.
+    if (node && before && before.node !== node && before.said === length) length += length.includes('.') ? '0' : '.0';
+    before = node ? { node, said: length } : null;
+    const fit = node && { textLength: length, ...pickOf(node.attrs, 'lengthAdjust') };
+    return [{ text, attrs: { ...attrs, ...fit, ...positionsOf(starts[i], starts[i + 1], within, starts) } }];
+  });
+  return bounded(runs, tell);
 }
 
-function withoutPosition({ x: _x, y: _y, dx: _dx, dy: _dy, ...rest }: Record<string, string>) {
-  return rest;
+const pickOf = (attrs: Readonly<Record<string, string>>, name: string): Record<string, string> =>
+  name in attrs ? { [name]: attrs[name] } : {};
+
+/** What the elements around some letters say of each: the innermost that speaks of it (SVG 2 §11.5, step 3). */
+function positionsOf(
+  from: number,
+  to: number,
+  within: Stretch['within'],
+  starts: readonly number[],
+): Record<string, string> {
+  const said: Record<string, string> = {};
+  for (const name of POSITIONS) {
+    let list: (string | undefined)[] = [];
+    for (const { node, from: first } of within) {
+      const own = node.attrs[name]?.split(/[\s,]+/).filter(Boolean) ?? [];
+      if (own.length === 0) continue;
+      const begun = from - starts[first];
+      const rest = own.slice(begun, begun + to - from);
+      // The last turn is that of all letters after it.
+      if (name === 'rotate' && rest.length === 0) rest.push(own[own.length - 1]);
+      list = name === 'rotate' ? rest : [...rest, ...list.slice(rest.length)];
+    }
+    if (list.length > 0) said[name] = list.join(' ');
+  }
+  return said;
 }
+
+/** Attributes that are said of single letters or of all together, and not of the letters of parts of it. */
+const OF_ELEMENT: ReadonlySet<string> = new Set([...POSITIONS, 'textLength', 'lengthAdjust']);
+const withoutPosition = (attrs: Readonly<Record<string, string>>): Record<string, string> =>
+  Object.fromEntries(Object.entries(attrs).filter(([name]) => !OF_ELEMENT.has(name)));
