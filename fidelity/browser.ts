@@ -137,8 +137,13 @@ export class DrawnByBrowser {
             document.body.append(cell);
             await loaded;
             const inner = frame.contentDocument as Document & { fonts: { add(face: FontFace): void } };
-            if (inner && zoom !== 1) inner.documentElement.style.setProperty('zoom', String(zoom));
-            if (!text || !inner) return;
+            if (zoom !== 1) inner?.documentElement?.style?.setProperty('zoom', String(zoom));
+            // What is not well-formed has no root to style.
+            if (
+              !text ||
+              !(inner?.documentElement instanceof (frame.contentWindow as Window & typeof globalThis).SVGElement)
+            )
+              return;
             inner.documentElement.style.setProperty('text-rendering', 'geometricPrecision');
             await Promise.all(
               faces.map(async (face) => {

@@ -1,5 +1,5 @@
 import { Resvg } from '@resvg/resvg-js';
-import { MAX_PIXELS, MAX_SIDE_PX } from '@tolvik/core';
+import { MAX_PIXELS, MAX_SIDE_PX, withoutLayersOffPage } from '@tolvik/core';
 
 export type Pixels = { data: Buffer; width: number; height: number };
 
@@ -13,7 +13,10 @@ export function checkPixels(width: number, height: number): void {
 /** Draws a composed SVG that holds only what the rasteriser draws as browsers do; pixels are premultiplied RGBA. */
 export function drawPixels(svg: string, width: number, height: number): Pixels {
   checkPixels(width, height);
-  const image = new Resvg(svg, { font: { loadSystemFonts: false }, logLevel: 'off' }).render();
+  const image = new Resvg(withoutLayersOffPage(svg), {
+    font: { loadSystemFonts: false },
+    logLevel: 'off',
+  }).render();
   if (image.width !== width || image.height !== height)
     throw new Error(`drew ${image.width} × ${image.height} px instead of ${width} × ${height}`);
   return { data: image.pixels, width, height };

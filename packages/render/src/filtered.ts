@@ -1,9 +1,21 @@
-import { type Bounds, DRAWN, intersect, MAX_SIDE_PX, printTree, referred, type TreeNode, unite } from '@tolvik/core';
+import {
+  type Bounds,
+  boxAttributes,
+  boxIn,
+  DRAWN,
+  filterReach,
+  grow,
+  intersect,
+  MAX_SIDE_PX,
+  printTree,
+  referred,
+  type TreeNode,
+  thickestMorphology,
+  unite,
+} from '@tolvik/core';
 import { drawPixels, withoutEdges } from './draw-pixels';
 import { encodePng } from './png/encode';
 
-import { boxIn } from './svg/boxes';
-import { grown, reachOf, thickest } from './svg/filter-reach';
 import { number, type Style } from './svg/style';
 
 const MOST_SIDE = 8000;
@@ -58,7 +70,7 @@ export function drawnAlone(
   const draw = (box: Bounds, width: number, height: number) => {
     const px = width / (box.maxX - box.minX);
     const edge = reaches ? edgeFor(reaches, box, px, width, height) : 0;
-    const { minX, minY, maxX, maxY } = grown(box, edge / px);
+    const { minX, minY, maxX, maxY } = grow(box, edge / px);
     const svg = `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="${width + 2 * edge}" height="${height + 2 * edge}" viewBox="${[minX, minY, maxX - minX, maxY - minY].map(print).join(' ')}" preserveAspectRatio="none">${body}</svg>`;
     return withoutEdges(drawPixels(svg, width + 2 * edge, height + 2 * edge), edge).data;
   };
@@ -75,7 +87,7 @@ export function drawnAlone(
     maxX: Math.min(seen.maxX, seen.minX + (left.maxX + 2) * sx),
     maxY: Math.min(seen.maxY, seen.minY + (left.maxY + 2) * sy),
   };
-  const sharp = said ? Math.min(scale, THICKEST_PX / thickest(said)) : scale;
+  const sharp = said ? Math.min(scale, THICKEST_PX / thickestMorphology(said)) : scale;
   const onGrid = gridFor(touch, sharp);
   const box = onGrid?.box ?? touch;
   const [boxWide, boxHigh] = [box.maxX - box.minX, box.maxY - box.minY];
@@ -128,14 +140,14 @@ export function asPicture(node: TreeNode, { pixels, width, height, box }: DrawnA
     ),
   );
   const href = `data:image/png;base64,${encodePng(pixels, width, height, { dpi: 96, effort: 'faster', premultiplied: true }).toString('base64')}`;
-  const place = { ...corners(box), preserveAspectRatio: 'none' };
+  const place = { ...boxAttributes(box), preserveAspectRatio: 'none' };
   return { tag: 'image', attrs: { ...kept, ...place, 'xlink:href': href }, children: [] };
 }
 
 /** What a filter draws from to draw an area, with `scale` px to each unit; null where that is not known. */
 export function seenBy(filter: TreeNode, area: Bounds, scale: number): Bounds | null {
-  const reach = reachOf(filter);
-  return reach && grown(area, reach.units + (reach.px + 1) / scale);
+  const reach = filterReach(filter);
+  return reach && grow(area, reach.units + (reach.px + 1) / scale);
 }
 
 /** The region of a filter in user space; null where it is told in a box. */
@@ -209,20 +221,12 @@ export function withRegion(filter: TreeNode, node: TreeNode, id: string, seen: B
   const children = limits
     ? filter.children.flatMap((child, i) => (PRIMITIVE.test(child.tag) ? within(child, leaves, `${id}-${i}`) : [child]))
     : filter.children;
-  const attrs = { ...filter.attrs, id, filterUnits: 'userSpaceOnUse', ...corners(drawn) };
+  const attrs = { ...filter.attrs, id, filterUnits: 'userSpaceOnUse', ...boxAttributes(drawn) };
   return { ...filter, attrs, children };
 }
 
 const same = (a: Bounds, b: Bounds): boolean =>
   a.minX === b.minX && a.minY === b.minY && a.maxX === b.maxX && a.maxY === b.maxY;
-
-/** A box as the attributes of a region. */
-export const corners = ({ minX, minY, maxX, maxY }: Bounds): Record<string, string> => ({
-  x: print(minX),
-  y: print(minY),
-  width: print(maxX - minX),
-  height: print(maxY - minY),
-});
 
 /**
  * A primitive that leaves nothing beyond a region; what it says itself of its own region stands (Filter Effects 1 §9.2).
@@ -241,10 +245,10 @@ function within(primitive: TreeNode, region: Bounds, unused: string): TreeNode[]
   };
   const left = intersect(own, region);
   if (!left) return [primitive];
-  if (tag !== 'feOffset') return [{ ...primitive, attrs: { ...attrs, ...corners(left) } }];
+  if (tag !== 'feOffset') return [{ ...primitive, attrs: { ...attrs, ...boxAttributes(left) } }];
   const { result, 'color-interpolation-filters': colours } = attrs;
   const cut = {
-    ...corners(left),
+    ...boxAttributes(left),
     ...(result === undefined ? {} : { result }),
     ...(colours === undefined ? {} : { 'color-interpolation-filters': colours }),
   };

@@ -21,5 +21,8 @@ export * from './meetings-view';
 export type { PageText } from './page-words';
 export { INITIAL_PAINT } from './paint';
 export { pictureChanges } from './picture-changes';
+export { boxIn, pictureBox } from './rasteriser/boxes';
+export { filterReach, thickestMorphology } from './rasteriser/filter-reach';
+export { boxAttributes, withoutLayersOffPage } from './rasteriser/off-page';
 export { printTree, readTree, type TreeNode } from './tree';
 export { type Noticed, type Pictures, withPictures } from './write-layers';

@@ -5,6 +5,7 @@ import {
   invert,
   multiply,
   type PictureFacts,
+  pictureBox,
   pictureFacts,
   printNumber,
   printTree,
@@ -20,7 +21,6 @@ import { guard } from '../guard';
 import type { RenderJob } from '../job';
 import { jpegSettings } from '../jpeg/settings';
 import { encodePng } from '../png/encode';
-import { pictureBox } from '../svg/boxes';
 import { type Fix, shownPictures } from './shown';
 
 /** Pixels of the picture around what shows: what lies at the edge is smoothed with its neighbours. */

@@ -1,8 +1,15 @@
-import { type Bounds, type Matrix, multiply, parseTransform, type TreeNode } from '@tolvik/core';
-import { corners, withRegion } from '../filtered';
-import { boxIn } from '../svg/boxes';
+import {
+  type Bounds,
+  boxAttributes,
+  boxIn,
+  filterReach,
+  type Matrix,
+  multiply,
+  parseTransform,
+  type TreeNode,
+} from '@tolvik/core';
+import { withRegion } from '../filtered';
 import { boxMatrix, maskSpace } from '../svg/definition-spaces';
-import { reachOf } from '../svg/filter-reach';
 
 /**
  * Effects that measure by the box of what they are on, as ones in user space: what lies in them may then be cut without
@@ -43,14 +50,14 @@ export function fixedMask(mask: TreeNode, node: TreeNode, id: string): Fixed | n
   const children = holdsInBox
     ? [{ tag: 'g', attrs: { transform: printed(space.content) }, children: mask.children }]
     : mask.children;
-  const attrs = { ...rest, id, maskUnits: 'userSpaceOnUse', ...corners(space.region) };
+  const attrs = { ...rest, id, maskUnits: 'userSpaceOnUse', ...boxAttributes(space.region) };
   return { definition: { ...mask, attrs, children }, reach: 0 };
 }
 
 /** A filter that goes by a node's box. Null for one of which it is not known how far it reaches. */
 export function fixedFilter(filter: TreeNode, node: TreeNode, id: string): Fixed | null {
   // How large a px of the filter's picture is depends on who draws it, so what goes by px may come from anywhere.
-  const { units: reach, px } = reachOf(filter) ?? { units: 0, px: Number.POSITIVE_INFINITY };
+  const { units: reach, px } = filterReach(filter) ?? { units: 0, px: Number.POSITIVE_INFINITY };
   if (px > 1) return null;
   if (filter.attrs.filterUnits === 'userSpaceOnUse') return { definition: null, reach };
   if (!known(node)) return null;

@@ -2,6 +2,7 @@ import {
   type Bounds,
   boundsOf,
   DRAWN,
+  grow,
   intersect,
   invert,
   largestScale,
@@ -11,14 +12,13 @@ import {
   parseViewBox,
   pathBox,
   referred,
+  SHAPES,
   stepsOf,
   type TreeNode,
   transformBounds,
   unite,
 } from '@tolvik/core';
-import { SHAPES } from '../svg/boxes';
 import { patternSpace, tileBox } from '../svg/definition-spaces';
-import { grown } from '../svg/filter-reach';
 import { number } from '../svg/style';
 import { IDENTITY } from '../svg/transforms';
 import { type Fixed, fixedClip, fixedFilter, fixedMask } from './own-boxes';
@@ -66,7 +66,7 @@ export function shownPictures(
       const how = definition && fixed(definition, node, `cut-${made++}`);
       if (!how) return;
       if (how.definition) fixes.push({ node, attribute, definition: how.definition });
-      shown = grown(shown, how.reach);
+      shown = grow(shown, how.reach);
       if (attribute === 'mask' && definition.attrs.maskContentUnits !== 'objectBoundingBox')
         inMasks.push([definition, shown]);
     }
@@ -83,7 +83,7 @@ export function shownPictures(
       const box = pathBox(stepsOf(node));
       const space = patternSpace(pattern, box);
       const wide = paint === 'stroke' ? 2 * number(node.attrs['stroke-width'], 1) : 0;
-      const reach = box && intersect(grown(box, wide), shown);
+      const reach = box && intersect(grow(box, wide), shown);
       const known = painted.get(id) ?? { area: null, uses: 0 };
       if (space && !reach) painted.set(id, { ...known, uses: known.uses + 1 });
       if (!space || !reach) continue;

@@ -8,10 +8,10 @@ import {
   parseTransform,
   pathBox,
   referred,
+  SHAPES,
   stepsOf,
   type TreeNode,
 } from '@tolvik/core';
-import { SHAPES } from '../svg/boxes';
 import { boxMatrix } from '../svg/definition-spaces';
 import { INITIAL, inherit } from '../svg/style';
 import { Content, matrixText, type Ref } from './content';

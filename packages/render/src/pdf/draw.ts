@@ -1,5 +1,14 @@
-import { IDENTITY, multiply, parseTransform, referred, type TreeNode, viewBoxTransform } from '@tolvik/core';
-import { boxIn, pictureBox, SHAPES } from '../svg/boxes';
+import {
+  boxIn,
+  IDENTITY,
+  multiply,
+  parseTransform,
+  pictureBox,
+  referred,
+  SHAPES,
+  type TreeNode,
+  viewBoxTransform,
+} from '@tolvik/core';
 import { blending, inherit, share } from '../svg/style';
 import { clipMask, hardClip } from './clips';
 import { type Content, matrixText, nums } from './content';

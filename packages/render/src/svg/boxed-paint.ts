@@ -1,5 +1,6 @@
 import {
   type Bounds,
+  boxIn,
   type Matrix,
   multiply,
   parseTransform,
@@ -7,7 +8,6 @@ import {
   referred,
   type TreeNode,
 } from '@tolvik/core';
-import { boxIn } from './boxes';
 import type { Style } from './style';
 import { IDENTITY } from './transforms';
 

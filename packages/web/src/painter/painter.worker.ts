@@ -7,6 +7,7 @@ import {
   measureMeetings,
   pieces,
   textToOutlines,
+  withoutLayersOffPage,
 } from '@tolvik/core';
 import type { FromPainter, ToPainter } from './messages';
 import { Mirror } from './mirror';
@@ -67,7 +68,7 @@ function measure(artboardId: string): Meetings | null {
   const artboard = doc.find('artboard', artboardId);
   if (!artboard) return null;
   return measureMeetings(doc, artboard, sources, (svg) => {
-    const resvg = new Resvg(svg, { font: { loadSystemFonts: false } });
+    const resvg = new Resvg(withoutLayersOffPage(svg), { font: { loadSystemFonts: false } });
     const image = resvg.render();
     const drawn = { pixels: new Uint8Array(image.pixels), width: image.width };
     image.free();
@@ -117,7 +118,7 @@ async function paint({ subject, crop, widthPx, heightPx }: Paint): Promise<Image
     if (!piece || piece.problem) return null;
     svg = composeBenchPiece(doc, piece, { widthPx, heightPx }, sources);
   }
-  const resvg = new Resvg(svg, { font: { loadSystemFonts: false } });
+  const resvg = new Resvg(withoutLayersOffPage(svg), { font: { loadSystemFonts: false } });
   const image = resvg.render();
   const { width, height } = image;
   const pixels = new Uint8ClampedArray(image.pixels);

@@ -1,26 +1,15 @@
 import {
   type Bounds,
+  IDENTITY,
   type Matrix,
   multiply,
   parseTransform,
-  pathBox,
-  stepsOf,
-  type TreeNode,
   transformBounds,
   unite,
-} from '@tolvik/core';
-import { number } from './style';
-import { IDENTITY } from './transforms';
-
-export const SHAPES: ReadonlySet<string> = new Set([
-  'path',
-  'rect',
-  'circle',
-  'ellipse',
-  'line',
-  'polyline',
-  'polygon',
-]);
+} from '../../geometry/matrix';
+import { pathBox, stepsOf } from '../../geometry/path-steps';
+import { SHAPES } from '../../profile/allow-list';
+import type { TreeNode } from '../tree';
 
 /** The box around what a node draws, without strokes, in the space that `matrix` leads to (SVG 2 §8.10). */
 export function boxIn(node: TreeNode, matrix: Matrix = IDENTITY): Bounds | null {
@@ -41,6 +30,6 @@ export function boxIn(node: TreeNode, matrix: Matrix = IDENTITY): Bounds | null 
 
 /** Composed pictures say their width and height. */
 export function pictureBox({ attrs }: TreeNode): Bounds | null {
-  const [x, y, width, height] = ['x', 'y', 'width', 'height'].map((name) => number(attrs[name], 0));
+  const [x, y, width, height] = ['x', 'y', 'width', 'height'].map((name) => Number.parseFloat(attrs[name]) || 0);
   return width > 0 && height > 0 ? { minX: x, minY: y, maxX: x + width, maxY: y + height } : null;
 }
