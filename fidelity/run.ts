@@ -8,11 +8,12 @@ import { intoDocument } from '../scripts/parts/documents.mjs';
 import { DrawnByBrowser } from './browser';
 import { FORMATS, isSame, type Judged, judge, type Seen, SIDE, type Source } from './measure';
 import { packageSources } from './packages';
+import { peerSources } from './peer';
 import { countOf, line, markdown } from './report';
 
 /**
  * Holds what comes out against what came in, with a browser's drawing of the source as the judge: our own features
- * (`features`), drawings of others (`packages`), or any folder of SVG files. `--look FOLDER` keeps the pictures that
+ * (`features`), drawings of others (`packages`), those by which a renderer of others is tested (`peer`), or any folder of SVG files. `--look FOLDER` keeps the pictures that
  * were compared, `--only PATTERN` and `--every N` take some of the files. Exit code 1 when something differs and nobody was told.
  */
 const root = fileURLToPath(new URL('..', import.meta.url));
@@ -47,6 +48,7 @@ const inFolder = (folder: string): Source[] =>
 const parts: { part: string; sources: Source[] }[] = [];
 if (which === 'all' || which === 'features') parts.push({ part: 'features', sources: inFolder(FEATURES) });
 if (which === 'all' || which === 'packages') parts.push({ part: 'packages', sources: packageSources() });
+if (which === 'peer') parts.push({ part: 'peer', sources: peerSources() });
 if (parts.length === 0) parts.push({ part: '', sources: inFolder(resolve(which)) });
 
 const pool = new RenderPool({ childPath: join(root, 'dist/render-child.mjs') });

@@ -182,11 +182,29 @@ describe('dropped and told, never fetched', () => {
     ).toBe('svg.xml');
   });
 
-  test('entities stand for text only, never for markup', () => {
-    const artwork = read(
-      '<!DOCTYPE svg [<!ENTITY x "<script/><path/>">]><svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 4 4"><text>&x;</text></svg>',
+  test('elements of an entity pass where all others do, and only where elements may be', () => {
+    const withEntity = (inner: string) =>
+      read(
+        `<!DOCTYPE svg [<!ENTITY x "<script>alert(1)</script><path d='M0 0h1v1z' onclick='alert(2)'/>">]><svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 4 4">${inner}</svg>`,
+      );
+    const artwork = withEntity('<g>&x;</g>');
+    expect(tagsOf(artwork)).toContain('path');
+    expect(told(artwork)).toContain('a script');
+    expect(JSON.stringify(artwork.layers)).not.toContain('alert');
+    const notThere = withEntity('<!-- &x; --><title><![CDATA[&x;]]></title><?a &x;?><g id="a>b"/>');
+    expect(tagsOf(notThere)).not.toContain('path');
+  });
+
+  test('entities with elements that grow, and that never end', () => {
+    const head = '<!DOCTYPE svg [<!ENTITY a "<g/><g/><g/><g/><g/><g/><g/><g/><g/><g/>">';
+    const bomb = `${head}${[...'bcdefgh'].map((name, i) => `<!ENTITY ${name} "${`&${'abcdefg'[i]};`.repeat(10)}">`).join('')}]><svg xmlns="http://www.w3.org/2000/svg">&h;</svg>`;
+    expect(refused(bomb).code).toBe('svg.entities');
+    expect(refused(`${head}]><svg xmlns="http://www.w3.org/2000/svg">${'&a;'.repeat(40_000)}</svg>`).code).toBe(
+      'svg.entities',
     );
-    expect(tagsOf(artwork)).not.toContain('path');
+    expect(refused(`${head}]><svg xmlns="http://www.w3.org/2000/svg">${'<a b="'.repeat(100_000)}&a;`).code).toBe(
+      'svg.xml',
+    );
   });
 
   test('a declaration hidden by namespace prefix is still a script', () => {

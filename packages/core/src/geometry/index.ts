@@ -1,4 +1,5 @@
 /** Boxes, matrices, paths, viewports and the sizes of files. Numbers alone: no records, no artwork, no files. */
+export { halvedArcs } from './halved-arcs';
 export { Located } from './located';
 export * from './matrix';
 export { type PathStep, pathBox, stepsOf } from './path-steps';

@@ -1,4 +1,5 @@
 import {
+  halvedArcs,
   largestScale,
   type Matrix,
   multiply,
@@ -27,6 +28,8 @@ const ONLY_DEFINITIONS =
 const RESCALED = / transform="[^"]*(?:scale|matrix|rotate|skew)/;
 /** Below so many characters nothing repeats for long enough. */
 const WORTH_SHARING = 400;
+/** Path data with a large arc in it, or what may be one. */
+const PATH_DATA = / d="([^"]*[aA][^"]*)"/g;
 /** No coordinate is written with more digits than this. */
 const MOST_DECIMALS = 12;
 
@@ -105,7 +108,10 @@ export function svgoConfig(
 
 export function renderSvg(job: RenderJob, settings: SettingsOf<'svg'>): Rendered {
   const { widthPx, heightPx } = job;
-  const svg = job.svg.includes('clip-path') ? withoutClips(job.svg) : job.svg;
+  const svg = (job.svg.includes('clip-path') ? withoutClips(job.svg) : job.svg).replace(
+    PATH_DATA,
+    (_, d: string) => ` d="${halvedArcs(d)}"`,
+  );
   const decimals = decimalsSeen(svg, settings.decimals, widthPx, heightPx);
   const shared = svg.length > WORTH_SHARING ? withSharedParts(readTree(svg).root) : null;
   const known = { blends: svg.includes(' style="'), strokes: /stroke="(?!none)/.test(svg) };

@@ -9,6 +9,7 @@ import {
   stepsOf,
   type TreeNode,
 } from '@tolvik/core';
+import { patternSpace } from '../svg/definition-spaces';
 import { number, paintOrder, type Style, share } from '../svg/style';
 import { Content, num, nums, type Ref } from './content';
 import { commonAlpha, type Gradient, greyOf, readGradient } from './gradients';
@@ -35,7 +36,8 @@ function paintOf(page: Page, value: string, place: Place, box: () => Bounds | nu
       return said ? paintOf(page, said, place, box) : null;
     };
     const server = page.byId.get(id);
-    if (server?.tag === 'pattern') return { kind: 'pattern', node: server, box: box() };
+    if (server?.tag === 'pattern')
+      return patternSpace(server, box()) ? { kind: 'pattern', node: server, box: box() } : otherwise();
     if (server?.tag === 'linearGradient' || server?.tag === 'radialGradient') {
       const read = readGradient(server, box(), place.style.color, place.grey);
       if (!read) return otherwise();
@@ -187,6 +189,9 @@ function paintPath(
       }
       pattern = shadingPattern(page.doc, paint.gradient, reach, place.toStream, 'colour');
     } else {
+      if (opacity <= 0) return;
+      // In a form of its own: some programs that show PDF make each thing in a tile see-through by itself.
+      if (opacity < 1) return throughForm(page, paint, opacity, place, content, box, strokes, operators, state);
       pattern = tilingPattern(page, paint.node, paint.box, place);
     }
     if (!pattern) return;
@@ -195,6 +200,29 @@ function paintPath(
   if (opacity <= 0) return;
   const gs = opacity < 1 ? `/${content.name('ExtGState', alphaState(page.doc, opacity, opacity))} gs\n` : '';
   content.op(`q\n${gs}${select}\n${state}${operators}\nQ`);
+}
+
+/** A path painted with a pattern, see-through as a whole. */
+function throughForm(
+  page: Page,
+  paint: Extract<NonNullable<Paint>, { kind: 'pattern' }>,
+  opacity: number,
+  place: Place,
+  content: Content,
+  area: Bounds,
+  strokes: boolean,
+  operators: string,
+  state: string,
+): void {
+  const pattern = tilingPattern(page, paint.node, paint.box, { ...place, toStream: IDENTITY });
+  if (!pattern) return;
+  const form = new Content();
+  form.op(
+    `/Pattern ${strokes ? 'CS' : 'cs'} /${form.name('Pattern', pattern)} ${strokes ? 'SCN' : 'scn'}\n${state}${operators}`,
+  );
+  content.op(
+    `q\n/${content.name('ExtGState', alphaState(page.doc, opacity, opacity))} gs\n/${content.name('XObject', formObject(page.doc, form, area))} Do\nQ`,
+  );
 }
 
 /** Fills a path, that `operators` build and fill, with what a form draws. */

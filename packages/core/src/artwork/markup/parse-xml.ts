@@ -4,9 +4,8 @@ import { LIMITS } from './limits';
 import { SVG_NS, TOLVIK_NS, XLINK_NS, type XmlElement } from './xml';
 
 /**
- * Entities declared inside the DOCTYPE with a plain value. They stand for text only: the parser
- * never reads markup out of them, and all of them together may grow to `LIMITS.entityCharacters`.
- * External and parameter entities are never read (XML 1.0 §4.2.2).
+ * Entities declared inside the DOCTYPE with a plain value, expanded; all of them together may grow to
+ * `LIMITS.entityCharacters`. External and parameter entities are never read (XML 1.0 §4.2.2).
  */
 function declaredEntities(doctype: string, file: string): Record<string, string> {
   const found: Record<string, string> = Object.create(null);
@@ -40,6 +39,65 @@ function declaredEntities(doctype: string, file: string): Record<string, string>
   };
   for (const name of Object.keys(found)) found[name] = expand(name, []);
   return found;
+}
+
+const MARK = /[<&]/g;
+const DOCTYPE = /<!DOCTYPE[^[>]*\[([^\]]*(?:\](?!\s*>)[^\]]*)*)\]\s*>/i;
+/** What an entity in the content of an element is not looked for in. */
+const APART: readonly [start: string, end: string][] = [
+  ['<!--', '-->'],
+  ['<![CDATA[', ']]>'],
+  ['<?', '?>'],
+];
+
+/**
+ * Text with the entities that hold elements put in their place, as the parser takes all others for text (XML 1.0
+ * §4.4.2). All of them together may grow to `LIMITS.entityCharacters`.
+ */
+function withElements(text: string, file: string): string {
+  const doctype = text.includes('<!ENTITY') ? DOCTYPE.exec(text) : null;
+  if (!doctype) return text;
+  const entities = Object.entries(declaredEntities(doctype[1], file)).filter(([, value]) => value.includes('<'));
+  if (entities.length === 0) return text;
+  const values = new Map(entities);
+  let grown = 0;
+  let at = doctype.index + doctype[0].length;
+  let made = text.slice(0, at);
+  while (at < text.length) {
+    MARK.lastIndex = at;
+    const next = MARK.exec(text)?.index;
+    if (next === undefined) break;
+    made += text.slice(at, next);
+    at = next;
+    const apart = APART.find(([start]) => text.startsWith(start, at));
+    const name = text[at] === '&' ? /^&([A-Za-z_][\w.-]*);/.exec(text.slice(at, at + 200))?.[1] : undefined;
+    const value = name === undefined ? undefined : values.get(name);
+    if (value !== undefined) {
+      grown += value.length;
+      if (grown > LIMITS.entityCharacters)
+        refuse('svg.entities', `${file} uses entities beyond ${LIMITS.entityCharacters} characters`, { where: file });
+      made += value;
+      at += (name as string).length + 2;
+      continue;
+    }
+    const end = apart ? text.indexOf(apart[1], at) : text[at] === '<' ? endOfTag(text, at) : at;
+    const to = end < 0 ? text.length : end + (apart ? apart[1].length : 1);
+    made += text.slice(at, to);
+    at = to;
+  }
+  return made + text.slice(at);
+}
+
+/** Where a tag ends, whatever its attributes hold. */
+function endOfTag(text: string, from: number): number {
+  let quote = '';
+  for (let at = from; at < text.length; at++) {
+    if (quote) {
+      if (text[at] === quote) quote = '';
+    } else if (text[at] === '"' || text[at] === "'") quote = text[at];
+    else if (text[at] === '>') return at;
+  }
+  return -1;
 }
 
 /**
@@ -148,7 +206,7 @@ export function parseXml(text: string, file: string): XmlElement {
   };
   parser.on('text', addText);
   parser.on('cdata', addText);
-  parser.write(text).close();
+  parser.write(withElements(text, file)).close();
   if (!root)
     return refuse('svg.empty', `${file} holds no SVG`, { where: file, accepted: 'an SVG file with an <svg> element' });
   return root;
