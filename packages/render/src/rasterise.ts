@@ -1,4 +1,5 @@
 import { checkPixels, drawPixels, type Pixels, withoutEdges } from './draw-pixels';
+import { withPatternsOnGrid } from './patterned';
 import { settled } from './settle';
 
 /**
@@ -7,6 +8,10 @@ import { settled } from './settle';
  */
 export function rasterise(svg: string, width: number, height: number): Pixels {
   checkPixels(width, height);
+  return drawSettled(withPatternsOnGrid(svg, width, height, drawSettled), width, height);
+}
+
+function drawSettled(svg: string, width: number, height: number): Pixels {
   const { svg: drawn, edgePx } = settled(svg, width, height);
   return withoutEdges(drawPixels(drawn, width + 2 * edgePx, height + 2 * edgePx), edgePx);
 }
