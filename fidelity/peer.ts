@@ -38,6 +38,7 @@ function inShippedFont(bytes: Buffer): Uint8Array {
     text
       .replace(/(\sfont-family\s*=\s*)("[^"]*"|'[^']*')/g, `$1"${FAMILY}"`)
       .replace(/(font-family\s*:\s*)[^;"'}<]*(?:'[^']*'[^;"'}<]*)*/g, `$1${FAMILY}`)
+      .replace(/(\sfont\s*:|["']font\s*:|;font\s*:)([^;"'}<]*?[\d.]+(?:px|pt|em|%)?)\s+[^;"'}<]+/g, `$1$2 ${FAMILY}`)
       .replace(/<svg(?=[\s>])(?![^>]*\sfont-family=)/, `<svg font-family="${FAMILY}"`),
   );
 }

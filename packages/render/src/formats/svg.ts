@@ -1,5 +1,4 @@
 import {
-  halvedArcs,
   largestScale,
   type Matrix,
   multiply,
@@ -9,6 +8,7 @@ import {
   printTree,
   readTree,
   type SettingsOf,
+  sturdyPath,
   type TreeNode,
   viewBoxTransform,
 } from '@tolvik/core';
@@ -28,8 +28,8 @@ const ONLY_DEFINITIONS =
 const RESCALED = / transform="[^"]*(?:scale|matrix|rotate|skew)/;
 /** Below so many characters nothing repeats for long enough. */
 const WORTH_SHARING = 400;
-/** Path data with a large arc in it, or what may be one. */
-const PATH_DATA = / d="([^"]*[aA][^"]*)"/g;
+/** Path data with arcs or mirrored curves in it. */
+const PATH_DATA = / d="([^"]*[aAsStT][^"]*)"/g;
 /** No coordinate is written with more digits than this. */
 const MOST_DECIMALS = 12;
 
@@ -110,7 +110,7 @@ export function renderSvg(job: RenderJob, settings: SettingsOf<'svg'>): Rendered
   const { widthPx, heightPx } = job;
   const svg = (job.svg.includes('clip-path') ? withoutClips(job.svg) : job.svg).replace(
     PATH_DATA,
-    (_, d: string) => ` d="${halvedArcs(d)}"`,
+    (_, d: string) => ` d="${sturdyPath(d)}"`,
   );
   const decimals = decimalsSeen(svg, settings.decimals, widthPx, heightPx);
   const shared = svg.length > WORTH_SHARING ? withSharedParts(readTree(svg).root) : null;

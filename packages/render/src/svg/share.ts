@@ -79,6 +79,12 @@ function withRowsAsGroups(root: TreeNode): TreeNode {
   return group(root);
 }
 
+/**
+ * Whether something in a part has a transform: the optimiser works it into the coordinates, and cannot scale a stroke
+ * whose width comes from where the part is used.
+ */
+const isMoved = (node: TreeNode): boolean => 'transform' in node.attrs || node.children.some(isMoved);
+
 /** The first round counts every copy; each further one heeds what the one before it found. */
 const ROUNDS = 3;
 /** Different rows that begin alike and are looked for. */
@@ -141,7 +147,10 @@ export function withSharedParts(composed: TreeNode): TreeNode | null {
   const replace = (node: TreeNode): TreeNode => {
     if (KEPT.has(node.tag)) return node;
     const { bare } = seen.get(node) as Seen;
-    if (worth(node)) {
+    if (
+      worth(node) &&
+      !(node.children.some(isMoved) && ['stroke', 'stroke-width'].some((name) => around.get(bare)?.has(name)))
+    ) {
       const { transform, ...attrs } = node.attrs;
       let part = shared.get(bare);
       if (!part) {

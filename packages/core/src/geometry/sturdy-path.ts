@@ -2,14 +2,21 @@ import svgpath from 'svgpath';
 
 /** Ends of an arc closer than this share of its radius leave its centre to the last digit of where they are. */
 const CLOSE = 0.2;
-const MAY_HOLD_ONE = /[aA]/;
+const MAY_HOLD_ARC = /[aA]/;
+/** A line of no length in front of a curve that mirrors what is before it. */
+const SMOOTH_AFTER_NOTHING = /(?:[hv]\s*-?0*\.?0*(?![\d.])|l\s*-?0*\.?0*[\s,]+-?0*\.?0*(?![\d.]))\s*[st]/i;
 
 /**
- * Path data in which no arc begins where it nearly ends: such an arc, a circle but for a sliver, becomes two. Where it
- * lies hangs on digits that a writer rounds away; the two halves lie where it lay. Without such arcs it stays as it is.
+ * Path data that means the same to a writer that rounds numbers and leaves out what has no length. An arc that begins
+ * where it nearly ends, a circle but for a sliver, becomes two: where it lies hangs on its last digits. Curves that
+ * mirror what is before them say their handles where a line of no length stands there. Other paths stay as they are.
  */
-export function halvedArcs(d: string): string {
-  if (!MAY_HOLD_ONE.test(d)) return d;
+export function sturdyPath(d: string): string {
+  const plain = SMOOTH_AFTER_NOTHING.test(d) ? svgpath(d).unshort().toString() : d;
+  return MAY_HOLD_ARC.test(plain) ? withHalvedArcs(plain) : plain;
+}
+
+function withHalvedArcs(d: string): string {
   let halved = false;
   const path = svgpath(d).abs();
   path.iterate((segment, _, x, y) => {
