@@ -22,11 +22,6 @@ const REASONS: readonly [which: RegExp, formats: readonly ('svg' | 'png' | 'pdf'
     'filters that measure in px: drawn at 600 dpi for PDF, at the size of the screen by the browser',
   ],
   [/^text\/bold/, ['png'], 'edges of letters, smoothed by another rule'],
-  [
-    /^patterns\/|^strokes\/pattern|^pictures\/in-pattern/,
-    ['png'],
-    'tiles of patterns: the rasteriser draws each once and puts it between px',
-  ],
   [/^geometry\/hairlines/, ['pdf'], 'strokes thinner than a px: the PDF renderer makes them a px wide'],
   [/^gradients\/|^strokes\/gradient/, ['pdf'], 'hard steps of gradients: the PDF renderer smooths them over a px'],
   [

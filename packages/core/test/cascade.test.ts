@@ -8,7 +8,7 @@ import { runs } from './properties';
 const MEASURES = { fontSize: 20, rootFontSize: 10, viewWidth: 200, viewHeight: 100, percentOf: 50 };
 const attrsOf = (text: string, name = 'it') => named(readSvg(text, 'art.svg'), name)?.attrs ?? {};
 const styled = (css: string, inner = '<rect id="it" class="a" width="9" height="9"/>') =>
-  attrsOf(svg(`<style>${css.replaceAll('&', '&amp;')}</style>${inner}`));
+  attrsOf(svg(`<style>${css.replaceAll('&', '&amp;').replaceAll('<', '&lt;')}</style>${inner}`));
 
 describe('which declaration wins', () => {
   test.each([
@@ -30,6 +30,19 @@ describe('which declaration wins', () => {
     ['a screen, not paper', '.a{fill:#222}@media print{.a{fill:#111}}', '#222'],
     ['what a browser supports', '@supports (fill:red) and (not (nonsense:1)){.a{fill:#222}}', '#222'],
     ['a variable, with its fallback', ':root{--x:var(--y,#222)}.a{fill:var(--x)}', '#222'],
+    ['a range of widths', '@media (5px < width <= 500px){.a{fill:#222}}@media (width > 500px){.a{fill:#111}}', '#222'],
+    [
+      'a width from the other side',
+      '@media (500px >= width){.a{fill:#222}}@media (5px >= width){.a{fill:#111}}',
+      '#222',
+    ],
+    [
+      'selectors that are supported',
+      '@supports selector(:is(a, b)){.a{fill:#222}}@supports selector(:nonsense){.a{fill:#111}}',
+      '#222',
+    ],
+    ['a class of a parent', '.b .a{fill:#222}svg>.a{fill:#222}.b+.a{fill:#111}', '#222'],
+    ['an id, not an attribute that names it', '#it{fill:#222}[id="it"]{fill:#111}', '#222'],
     ['a state of a pointer never', '.a{fill:#222}.a:hover{fill:#111}', '#222'],
     ['a broken rule never', '.a{fill:#222}.a[{fill:#111}', '#222'],
   ])('%s', (_, css, fill) => {
@@ -39,6 +52,21 @@ describe('which declaration wins', () => {
   test('attributes are weaker than any rule, and a style attribute is stronger', () => {
     expect(styled('*{fill:#222}', '<rect id="it" width="9" height="9" fill="#111"/>').fill).toBe('#222');
     expect(styled('#it{fill:#111}', '<rect id="it" width="9" height="9" style="fill:#222"/>').fill).toBe('#222');
+  });
+
+  test('attributes take variables as rules do', () => {
+    const rect = (fill: string) => `<g style="--x:#222"><rect id="it" width="9" height="9" fill="${fill}"/></g>`;
+    expect(styled('', rect('var(--x)')).fill).toBe('#222');
+    expect(styled('', rect('var(--y, #0a5)')).fill).toBe('#0a5');
+    expect(styled('', rect('var(--y)')).fill).toBeUndefined();
+  });
+
+  test('what a style sheet says and is not applied is told', () => {
+    const toldOf = (css: string) =>
+      told(readSvg(svg(`<style>${css}</style><rect class="a" width="9" height="9"/>`), 'art.svg'));
+    expect(toldOf('@scope (.a){rect{fill:red}}')).toContain('rules of a style sheet that are not applied (@scope)');
+    expect(toldOf('.a{fill:nonsense-of(1)}')).toContain('a fill that is worked out by a function (nonsense-of(1))');
+    expect(toldOf('.a{fill:nonsense}@page{margin:0}')).toEqual([]);
   });
 
   test('variables that go in a ring have no value, and grow no further than they may', () => {

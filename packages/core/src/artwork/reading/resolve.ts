@@ -535,13 +535,9 @@ export function resolveTree(root: XmlElement, file: string, tellOf: Tell, viewpo
     else if (!standsOnPath(node, attrs)) return null;
     count();
     const id = using.length > 0 && !asDefinition ? undefined : node.attrs.id;
-    return {
-      tag: tag === 'textPath' ? 'tspan' : tag,
-      name: nameOf(node),
-      id,
-      attrs,
-      children: childrenOf(node, view, using),
-    };
+    const children = childrenOf(node, view, using);
+    if (tag === 'g' && attrs.filter && children.length === 0) tell('a filter on a group that holds nothing');
+    return { tag: tag === 'textPath' ? 'tspan' : tag, name: nameOf(node), id, attrs, children };
   }
 
   return { artwork: viewportRoot(), definitions, elements };

@@ -37,6 +37,8 @@ const FONT_SIZES: Record<string, number> = {
   'xxx-large': 48,
 };
 const LARGER = 1.2;
+/** A value that says how it is worked out: what cannot be read of it is no slip of the pen. */
+const FUNCTION = /(?:^|[\s,])(?!url\(|path\()-?[a-z][\w-]*\(/i;
 
 /** What an element takes from those around it. */
 type Around = {
@@ -151,11 +153,11 @@ function compute(
   };
   const fromSheet = new Set<string>();
   const sizes = [attrs['font-size']];
-  const settle: { name: string; value: string; css: boolean }[] = [...said].map(([name, value]) => ({
-    name,
-    value,
-    css: false,
-  }));
+  // Attributes are read as style sheets are (SVG 2 §6.6): their variables, too. One without a value makes its attribute void.
+  const settle: { name: string; value: string; css: boolean }[] = [...said].flatMap(([name, value]) => {
+    const replaced = value.includes('var(') ? withVariables(value, lookup) : value;
+    return replaced === null ? [] : [{ name, value: replaced, css: false }];
+  });
   for (const { name, value } of declarations) {
     if (name.startsWith('--') || !PROPERTIES.has(name)) continue;
     const replaced = withVariables(value, lookup);
@@ -186,7 +188,8 @@ function compute(
     if (css && GEOMETRY.has(name) && TEXT_TAGS.has(node.tag)) continue;
     const settled = read(name, value);
     if (settled === null) {
-      if (LENGTHS_DIAGONAL.has(name) && !/^(auto|medium)$/.test(word))
+      if (FUNCTION.test(value)) tell(`a ${name} that is worked out by a function (${plainText(value, 30)})`);
+      else if (LENGTHS_DIAGONAL.has(name) && !/^(auto|medium)$/.test(word))
         tell(`a ${name} that is not a number ("${plainText(value, 20)}")`);
       continue;
     }

@@ -1,5 +1,6 @@
 import { tokenize, tokenTypes } from 'css-tree/tokenizer';
 import type { Tell } from '../markup/told';
+import { Places, readSelectors } from './selectors';
 
 /** `name: value` as written, without `!important`. */
 export type Declaration = { name: string; value: string; important: boolean };
@@ -76,13 +77,20 @@ export function readRules(sheets: readonly string[], surroundings: Surroundings,
           if (declared) prefixes.set(declared[1], declared[2]);
         } else if (at === 'import') tell('a style sheet from outside the file');
         else if (at === 'font-face') tell('a font the file brings along or loads');
-        else if (at === 'keyframes') tell('an animation');
+        else if (at.endsWith('keyframes')) tell('an animation');
+        else if (!WITHOUT_EFFECT.has(at)) tell(`rules of a style sheet that are not applied (@${at.slice(0, 30)})`);
       }
     };
     visit(new Reader(css).rules(), null, UNLAYERED, 0);
   }
   return rules;
 }
+
+/** At-rules that change nothing that is drawn here: other conditions hold or not, and these are of pages and of text elsewhere. */
+const WITHOUT_EFFECT = new Set([
+  ...['media', 'supports', 'charset', 'page', 'counter-style', 'view-transition', 'font-feature-values'],
+  ...['font-palette-values', 'position-try'],
+]);
 
 /** `svg url(http://www.w3.org/2000/svg)`: a prefix and its namespace. */
 const NAMESPACE = /^([\w-]+)\s+(?:url\(\s*)?["']?\s*([^"')\s]*)\s*["']?\s*\)?$/;
@@ -226,12 +234,37 @@ export function mediaMatches(list: string, surroundings: Surroundings): boolean 
 }
 
 const LENGTH = /^([\d.]+)(px|em|rem)?$/;
+/** `width >= 100px`, `100px < width <= 200px` (Media Queries 4 §2.4.3). */
+const RANGE = /^(?:([\d.]+\w*)\s*(<=?|=))?\s*(width|height)\s*(?:(<=?|>=?|=)\s*([\d.]+\w*))?$/;
+const REVERSED = /^([\d.]+\w*)\s*(>=?)\s*(width|height)$/;
+
+const pxOf = (text: string): number => {
+  const match = LENGTH.exec(text);
+  return match ? Number(match[1]) * (match[2] && match[2] !== 'px' ? 16 : 1) : Number.NaN;
+};
+const COMPARE: Record<string, (a: number, b: number) => boolean> = {
+  '<': (a, b) => a < b,
+  '<=': (a, b) => a <= b,
+  '>': (a, b) => a > b,
+  '>=': (a, b) => a >= b,
+  '=': (a, b) => a === b,
+};
 
 function featureHolds(feature: string, { width, height }: Surroundings): boolean {
+  const reversed = REVERSED.exec(feature);
+  if (reversed) return COMPARE[reversed[2]](pxOf(reversed[1]), reversed[3] === 'width' ? width : height);
+  const range = /[<>=]/.test(feature) ? RANGE.exec(feature) : null;
+  if (range) {
+    const [, low, below, name, how, high] = range;
+    const side = name === 'width' ? width : height;
+    return (!below || COMPARE[below](pxOf(low), side)) && (!how || COMPARE[how](side, pxOf(high)));
+  }
   const [name, value = ''] = feature.split(':').map((part) => part.trim());
-  const match = LENGTH.exec(value);
-  const px = match ? Number(match[1]) * (match[2] && match[2] !== 'px' ? 16 : 1) : Number.NaN;
+  const px = pxOf(value);
   switch (name) {
+    case 'width':
+    case 'height':
+      return value === '' || (name === 'width' ? width : height) === px;
     case 'min-width':
       return width >= px;
     case 'max-width':
@@ -280,5 +313,15 @@ function conditions(text: string, holds: (inner: string) => boolean): boolean {
 }
 
 /** Whether a `@supports` condition holds (CSS Conditional 3 §2). */
-const isSupported = (condition: string, { isKnown }: Surroundings): boolean =>
-  conditions(condition, (declaration) => isKnown(declaration.split(':')[0].trim().toLowerCase()));
+function isSupported(condition: string, { isKnown }: Surroundings): boolean {
+  const asked = condition.replace(/\bselector\(((?:[^()]|\([^()]*\))*)\)/gi, (_, selector: string) =>
+    readSelectors(selector, NOWHERE, NO_PREFIXES) ? '(selector)' : '(no selector)',
+  );
+  return conditions(
+    asked,
+    (declaration) => declaration === 'selector' || isKnown(declaration.split(':')[0].trim().toLowerCase()),
+  );
+}
+
+const NOWHERE = new Places({ tag: 'svg', attrs: {}, children: [], foreign: false });
+const NO_PREFIXES: ReadonlyMap<string, string> = new Map();
