@@ -36,9 +36,19 @@ function inShippedFont(bytes: Buffer): Uint8Array {
   if (!text.includes('<svg') || !Buffer.from(text).equals(bytes)) return bytes;
   return Buffer.from(
     text
+      .replace(/<!--[\s\S]*?-->/g, '')
       .replace(/(\sfont-family\s*=\s*)("[^"]*"|'[^']*')/g, `$1"${FAMILY}"`)
-      .replace(/(font-family\s*:\s*)[^;"'}<]*(?:'[^']*'[^;"'}<]*)*/g, `$1${FAMILY}`)
-      .replace(/(\sfont\s*:|["']font\s*:|;font\s*:)([^;"'}<]*?[\d.]+(?:px|pt|em|%)?)\s+[^;"'}<]+/g, `$1$2 ${FAMILY}`)
+      .replace(
+        /(\sstyle\s*=\s*)("[^"]*"|'[^']*')/g,
+        (_, name, value: string) => name + value[0] + inFamily(value.slice(1, -1)) + value[0],
+      )
+      .replace(/(<style[^>]*>)([\s\S]*?)(<\/style>)/g, (_, start, css: string, end) => start + inFamily(css) + end)
       .replace(/<svg(?=[\s>])(?![^>]*\sfont-family=)/, `<svg font-family="${FAMILY}"`),
   );
 }
+
+/** Declarations whose families, in shorthands too, are our own. */
+const inFamily = (css: string): string =>
+  css
+    .replace(/(font-family\s*:\s*)[^;}]*/g, `$1${FAMILY}`)
+    .replace(/((?:^|[\s;{])font\s*:[^;}]*?[\d.]+(?:px|pt|em|%)?)\s+[^;}]+/g, `$1 ${FAMILY}`);

@@ -1,5 +1,20 @@
 import { shippedFonts } from '../../render/src/shipped-fonts';
-import { fontSet, layerRecord, outlineText, readFont, type TextRun, weightOf } from '../src';
+import {
+  fontSet,
+  type Layer,
+  layerRecord,
+  layerReferences,
+  layersAsSvg,
+  outlineText,
+  ProjectDocument,
+  readFont,
+  readSvg,
+  type TextRun,
+  weightOf,
+  withLayerReferences,
+} from '../src';
+import { definitionsUsed } from '../src/arrange/definitions';
+import { paintInBox } from '../src/compose/paint-in-box';
 import { pathBounds, pathSegments } from '../src/geometry/path-geometry';
 import { refusalOf } from './fixtures';
 
@@ -129,4 +144,50 @@ test('small capitals: capitals at seven tenths for what is small', () => {
     boxOf([{ text: 'H', attrs: {} }]),
   ];
   expect((small.maxY - small.minY) / (large.maxY - large.minY)).toBeCloseTo(0.7, 2);
+});
+
+describe('what parts of a text are painted with', () => {
+  const GRADIENT =
+    '<linearGradient id="g"><stop stop-color="#f00"/><stop offset="1" stop-color="#00f"/></linearGradient>';
+  const artwork = readSvg(
+    `<svg xmlns="http://www.w3.org/2000/svg" width="90" height="20">${GRADIENT}<text y="15">a<tspan fill="url(#g)">b</tspan></text></svg>`,
+    'art.svg',
+  );
+  const text = artwork.layers.find(({ tag }) => tag === 'text') as Layer;
+  const gradient = artwork.layers.find(({ tag }) => tag === 'linearGradient') as Layer;
+
+  test('is the layer that it became', () => {
+    expect(text.text?.[1].attrs.fill).toBe(`url(#${gradient.id})`);
+    expect([...layerReferences(text)]).toEqual([['run 1 fill', gradient.id]]);
+    expect([...layerReferences(withLayerReferences(text, () => 'x'))]).toEqual([['run 1 fill', 'x']]);
+  });
+
+  test('is used, so that it is copied, kept and goes along', () => {
+    const doc = new ProjectDocument(artwork.layers);
+    expect([...definitionsUsed(doc, [text])]).toEqual([gradient.id]);
+    expect(layersAsSvg(doc, [text.id], () => undefined)).toContain(`<linearGradient id="${gradient.id}"`);
+  });
+});
+
+test('gradients and patterns that measure by a box are said in user space', () => {
+  const box = { minX: 10, minY: 20, maxX: 110, maxY: 70 };
+  const layer = (tag: string, attrs: Record<string, string>) => ({ tag, attrs }) as unknown as Layer;
+  expect(paintInBox(layer('linearGradient', { x2: '.5' }), box)?.attrs).toEqual({
+    x1: '0',
+    y1: '0',
+    x2: '.5',
+    y2: '0',
+    gradientUnits: 'userSpaceOnUse',
+    gradientTransform: 'matrix(100 0 0 50 10 20)',
+  });
+  expect(paintInBox(layer('pattern', { width: '.5', height: '1' }), box)?.attrs).toMatchObject({
+    x: '10',
+    y: '20',
+    width: '50',
+    height: '50',
+    patternUnits: 'userSpaceOnUse',
+  });
+  expect(paintInBox(layer('linearGradient', { gradientUnits: 'userSpaceOnUse' }), box)).toBeNull();
+  expect(paintInBox(layer('radialGradient', {}), { ...box, maxX: 10 })).toBeNull();
+  expect(paintInBox(layer('mask', {}), box)).toBeNull();
 });

@@ -1,6 +1,6 @@
 import type { ProjectDocument } from '../document/document';
 import { DEFS, type Layer } from '../document/records';
-import { referencesIn } from '../profile/references';
+import { layerReferences } from '../profile/references';
 
 /** The layer that a layer is in outermost: itself at the top of the artwork or of the definitions. */
 export function outermostOf(doc: ProjectDocument, layer: Layer): Layer {
@@ -13,7 +13,7 @@ export function outermostOf(doc: ProjectDocument, layer: Layer): Layer {
 export function definitionsUsed(doc: ProjectDocument, layers: Iterable<Layer>): Set<string> {
   const used = new Set<string>();
   const follow = (layer: Layer) => {
-    for (const [, id] of referencesIn(layer.attrs)) {
+    for (const [, id] of layerReferences(layer)) {
       const target = doc.find('layer', id);
       const definition = target && outermostOf(doc, target);
       if (definition?.parentId !== DEFS || used.has(definition.id)) continue;
@@ -45,7 +45,7 @@ export function definitionsLeft(
   const left = new Set<string>();
   const follow = (id: string) => {
     const layer = doc.find('layer', id);
-    for (const [, used] of layer ? referencesIn(layer.attrs) : []) {
+    for (const [, used] of layer ? layerReferences(layer) : []) {
       if (elsewhere.has(used) || left.has(used) || doc.find('layer', used)?.parentId !== DEFS) continue;
       for (const inner of doc.descendants(used)) left.add(inner);
       for (const inner of doc.descendants(used)) follow(inner);

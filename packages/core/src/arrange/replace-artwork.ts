@@ -7,7 +7,7 @@ import { isProgramsName, layerTitle } from '../document/titles';
 import { isIdentity, multiply, translate } from '../geometry/matrix';
 import { regionOf } from '../pieces/placements';
 import { foldPath } from '../plan/names';
-import { referencesIn, withRenamedReferences } from '../profile/references';
+import { layerReferences, withLayerReferences } from '../profile/references';
 import { definitionsLeft, usedElsewhere } from './definitions';
 import { resizeArtboard } from './hold';
 import { type LayerMatch, likeliest, matchLayers } from './match-layers';
@@ -90,8 +90,11 @@ export function replaceArtwork(
 
   function asHere(layer: Layer): Layer {
     const former = doc.find('layer', named(layer.id));
-    const attrs = withRenamedReferences(layer.attrs, named);
-    const made: Layer = { ...layer, id: named(layer.id), parentId: named(layer.parentId), attrs };
+    const made: Layer = {
+      ...withLayerReferences(layer, named),
+      id: named(layer.id),
+      parentId: named(layer.parentId),
+    };
     if (former && former.parentId !== DEFS)
       Object.assign(made, Object.fromEntries(GIVEN_HERE.map((field) => [field, former[field]])), nameOf(former, layer));
     if (layer.id !== artwork.rootId) return made;
@@ -176,8 +179,8 @@ function definitionsAlike(
     inner.forEach((child, i) => former[i] && pair(child.id, former[i].id));
   };
   const pairReferred = (fresh: Layer, old: Layer) => {
-    const before = new Map(referencesIn(old.attrs));
-    for (const [attribute, id] of referencesIn(fresh.attrs)) {
+    const before = new Map(layerReferences(old));
+    for (const [attribute, id] of layerReferences(fresh)) {
       const known = before.get(attribute);
       if (known) pair(id, known);
     }

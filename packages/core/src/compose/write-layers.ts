@@ -5,7 +5,7 @@ import { outlineText, paintOnly } from '../artwork/text/outline-text';
 import { withWords } from '../artwork/text/words';
 import type { ProjectDocument } from '../document/document';
 import type { Layer, LayerOverride } from '../document/records';
-import type { Matrix } from '../geometry/matrix';
+import type { Bounds, Matrix } from '../geometry/matrix';
 import { invert, multiply, printNumber, printTransform, translate } from '../geometry/matrix';
 import { stepsOf } from '../geometry/path-steps';
 import { EFFECTS, HOLDS_TOGETHER, INHERITED } from '../profile/allow-list';
@@ -24,6 +24,7 @@ import {
   withInitialFill,
   withRule,
 } from './paint';
+import { paintInBox } from './paint-in-box';
 import { ringPaint, runsOf } from './rings';
 
 export type Pictures = (hash: string) => StoredBlob | undefined;
@@ -91,6 +92,23 @@ export function layerWriter(options: WriteOptions) {
     return id;
   };
 
+  /** A definition that measures by a box, written for one box; '' where it measures by none. */
+  function referInBox(paint: string, box: Bounds, recolouring: Recolouring): string {
+    const definition = doc.find('layer', referred(paint) ?? '');
+    const inUserSpace = definition ? paintInBox(definition, box) : null;
+    if (!definition || !inUserSpace) return '';
+    const key = `${definition.id}|${recolouring.key}|${JSON.stringify(box)}`;
+    const id = ids.idFor(key, definition.name);
+    written.add(id);
+    if (!defs.has(key)) {
+      defs.set(key, '');
+      defs.set(key, writeDefinition(inUserSpace, recolouring, id));
+    }
+    return id;
+  }
+  /** Ids in the file, which stand for no layer. */
+  const written = new Set<string>();
+
   function value(name: string, raw: string, context: Context): string {
     let text = raw;
     if (PAINTS.has(name)) {
@@ -100,7 +118,7 @@ export function layerWriter(options: WriteOptions) {
         text = currentColour(context);
       text = recolourValue(text, context.recolouring);
     }
-    return withReferences(text, (id) => refer(id, context.recolouring));
+    return withReferences(text, (id) => (written.has(id) ? id : refer(id, context.recolouring)));
   }
 
   const currentColour = ({ style }: Context) =>
@@ -323,14 +341,24 @@ export function layerWriter(options: WriteOptions) {
     inherited: Record<string, string>,
   ): string {
     noticed.liveText = true;
-    const { runs, missing } = outlineText(layer, inherited, fonts);
+    const { runs, cells, missing } = outlineText(layer, inherited, fonts);
     for (const family of missing) noticed.missingFonts.add(family);
+    // What measures by the text's box is the same for all its letters, whatever they are drawn in.
+    const inBox = (own: Record<string, string>, paints: Record<string, string | undefined>) => {
+      const made = { ...own };
+      for (const name of ['fill', 'stroke'] as const) {
+        const said = own[name] ?? paints[name];
+        const id = said && cells ? referInBox(said, cells, context.recolouring) : '';
+        if (said && id) made[name] = said.replace(/^\s*url\([^)]*\)/, `url(#${id})`);
+      }
+      return made;
+    };
     // A gap is cut in the text's own paint, whatever its runs are painted with.
     const paths = runs.map(
-      (run) => `<path d="${run.d}"${context.ring === undefined ? attributes(run.attrs, context) : ''}/>`,
+      (run) => `<path d="${run.d}"${context.ring === undefined ? attributes(inBox(run.attrs, {}), context) : ''}/>`,
     );
     if (paths.length === 0) return '';
-    return `<g${attributes(attrs, context)}${tail}>${paths.join('')}</g>`;
+    return `<g${attributes(context.ring === undefined ? inBox(attrs, context.style) : attrs, context)}${tail}>${paths.join('')}</g>`;
   }
 
   return {

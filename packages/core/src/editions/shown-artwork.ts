@@ -8,7 +8,7 @@ import { DEFS, ProjectDocument } from '../document/document';
 import type { Edition, Layer, LayerOverride, ProjectRecord } from '../document/records';
 import type { Matrix } from '../geometry/matrix';
 import { boundsOf, IDENTITY, invert, isIdentity, multiply, translate } from '../geometry/matrix';
-import { referencesIn } from '../profile/references';
+import { layerReferences } from '../profile/references';
 import { withOverrides } from './overrides';
 
 /**
@@ -23,7 +23,7 @@ export function shownArtwork(doc: ProjectDocument, edition: Edition): ProjectDoc
   const wanted = outermost(doc, layersIn(doc, boundsOf(artboard), overrides));
   const put = (record: ProjectRecord) => shown.apply({ puts: [record], removes: [] });
   const refer = (layer: Layer) => {
-    for (const [, id] of referencesIn(layer.attrs)) {
+    for (const [, id] of layerReferences(layer)) {
       const definition = shown.find('layer', id) ? undefined : doc.find('layer', id);
       if (definition?.parentId === DEFS) copy(definition);
     }

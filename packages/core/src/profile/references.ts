@@ -24,6 +24,23 @@ export function* referencesIn(attrs: Attributes): Generator<[attribute: string, 
   }
 }
 
+/** What a layer draws with: its attributes, and those of the runs of its text. */
+type Drawing = { attrs: Attributes; text?: readonly { attrs: Attributes }[] };
+
+/** Every id that a layer refers to, by itself or in a run of its text, with what says it. */
+export function* layerReferences({ attrs, text = [] }: Drawing): Generator<[said: string, id: string]> {
+  yield* referencesIn(attrs);
+  for (const [i, run] of text.entries())
+    for (const [name, id] of referencesIn(run.attrs)) yield [`run ${i} ${name}`, id];
+}
+
+/** A layer with all its references to others, those of the runs of its text, too. */
+export const withLayerReferences = <T extends Drawing>(layer: T, of: (id: string) => string): T => ({
+  ...layer,
+  attrs: withRenamedReferences(layer.attrs, of),
+  ...(layer.text ? { text: layer.text.map((run) => ({ ...run, attrs: withRenamedReferences(run.attrs, of) })) } : {}),
+});
+
 /** Attributes with all their references to others. */
 export const withRenamedReferences = (attrs: Attributes, of: (id: string) => string): Record<string, string> =>
   Object.fromEntries(

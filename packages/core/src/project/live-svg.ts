@@ -9,7 +9,7 @@ import type { Pictures } from '../compose/write-layers';
 import { DEFS, type ProjectDocument, ROOT } from '../document/document';
 import type { Layer } from '../document/records';
 import { isIdentity, multiply, printNumber, translate } from '../geometry/matrix';
-import { referencesIn } from '../profile/references';
+import { layerReferences } from '../profile/references';
 
 const attribute = (key: string, value: string) => ` ${key}="${escapeAttribute(value)}"`;
 
@@ -69,7 +69,7 @@ export function layersAsSvg(doc: ProjectDocument, ids: Iterable<string>, picture
   if (!box) return null;
   const wanted: string[] = [];
   const saw = (layer: Layer) => {
-    for (const [, id] of referencesIn(layer.attrs)) wanted.push(id);
+    for (const [, id] of layerReferences(layer)) wanted.push(id);
   };
   const body = tops
     .map((top) => {

@@ -7,7 +7,7 @@ import type { ProjectDocument } from '../document/document';
 import { newId } from '../document/ids';
 import { type Artboard, DEFS, type Layer, ROOT } from '../document/records';
 import { boundsOf, IDENTITY, invert, isIdentity, type Matrix, multiply, touches, translate } from '../geometry/matrix';
-import { referencesIn, withRenamedReferences } from '../profile/references';
+import { layerReferences, withLayerReferences } from '../profile/references';
 
 /** Transforms whose numbers differ by less than this share are the same: one way there and back leaves that much. */
 const SAME_NUMBER = 1e-6;
@@ -84,11 +84,10 @@ export function artworkBack(
   /** The definition that stands now where a layer had that one, and draws the same. */
   const ownOf = (definition: string): string | undefined => {
     for (const layer of artwork)
-      for (const [attribute, id] of referencesIn(layer.attrs)) {
+      for (const [attribute, id] of layerReferences(layer)) {
         if (id !== definition) continue;
-        const used = [...referencesIn(doc.find('layer', named(layer.id))?.attrs ?? {})].find(
-          ([at]) => at === attribute,
-        );
+        const here = doc.find('layer', named(layer.id));
+        const used = (here ? [...layerReferences(here)] : []).find(([at]) => at === attribute);
         if (used && used[1] !== id && drawSame(doc, used[1], then, id)) return used[1];
       }
     return undefined;
@@ -106,8 +105,7 @@ export function artworkBack(
   }
   const made = wanted.map((layer): Layer => {
     if (renamed.size === 0) return layer;
-    const attrs = withRenamedReferences(layer.attrs, named);
-    return { ...layer, id: named(layer.id), parentId: named(layer.parentId), attrs };
+    return { ...withLayerReferences(layer, named), id: named(layer.id), parentId: named(layer.parentId) };
   });
   const puts = made.filter((layer) => !sameLayer(doc.find('layer', layer.id), layer));
   const kept = new Set([...made, ...definitions.flat()].map(({ id }) => id));

@@ -162,7 +162,7 @@ function copyOf(
     );
     const text = layer.text?.map((run) => ({
       ...run,
-      attrs: recolourAttributes(run.attrs, recolouring, currentColour),
+      attrs: withRenamedReferences(recolourAttributes(run.attrs, recolouring, currentColour), definition),
     }));
     return { ...layer, attrs, ...(text ? { text } : {}) };
   };

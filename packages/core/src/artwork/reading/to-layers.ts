@@ -30,6 +30,8 @@ export function toLayers(
 
   for (const element of definitions) if (element.id) ids.set(element.id, fixedIds?.(element) ?? newId());
 
+  const toLayers = (value: string) => withReferences(value, (id) => ids.get(id));
+
   function attributesOf(element: CleanElement): Record<string, string> {
     const attrs: Record<string, string> = {};
     for (const [name, value] of Object.entries(element.attrs)) {
@@ -37,10 +39,15 @@ export function toLayers(
       if (name === 'href' && element.tag !== 'image') {
         const target = ids.get(value.slice(1));
         if (target) attrs.href = `#${target}`;
-      } else attrs[name] = name === 'href' ? value : withReferences(value, (id) => ids.get(id));
+      } else attrs[name] = name === 'href' ? value : toLayers(value);
     }
     return attrs;
   }
+
+  const refersToLayers = (run: TextRun): TextRun => ({
+    ...run,
+    attrs: Object.fromEntries(Object.entries(run.attrs).map(([name, value]) => [name, toLayers(value)])),
+  });
 
   function add(element: CleanElement, parent: string, order: string, id: string, depth = 1): void {
     if (depth > LIMITS.depth + 20)
@@ -65,7 +72,7 @@ export function toLayers(
     if (element.attrs.transform !== undefined && !transform)
       tell(`a transform that cannot be read ("${element.attrs.transform.slice(0, 40)}")`);
     const opacity = parseOpacity(element.attrs.opacity);
-    const text = element.tag === 'text' ? runsOf(element, tell) : undefined;
+    const text = element.tag === 'text' ? runsOf(element, tell).map(refersToLayers) : undefined;
     if (text) tellOfLetters(attrs, text, tell);
     if (element.tag === 'text' && text?.length === 0) return;
     layers.push(

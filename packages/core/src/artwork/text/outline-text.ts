@@ -11,6 +11,8 @@ import { isDown, type Letter, layOut } from './layout';
 export type OutlinedRun = { d: string; box: Bounds | null; attrs: Record<string, string> };
 export type OutlinedText = {
   runs: OutlinedRun[];
+  /** The box around the cells of all letters, which what is said of the text's box goes by (SVG 2 §8.10). */
+  cells: Bounds | null;
   /** Families that were asked for and are not here. */
   missing: string[];
 };
@@ -68,7 +70,28 @@ function outline(layer: Layer, inherited: Record<string, string>, fonts: Fonts):
   }
   for (const line of decorationOf(letters)) drawLine(runs[line.run], line, standing);
   if (isDown(base)) for (const run of runs) turnDown(run);
-  return { runs: runs.filter((run) => run.d), missing };
+  const isStraight = letters.every(({ walk, turn }) => !walk && turn === 0);
+  const straight = isStraight ? cellsOf(letters) : null;
+  const cells =
+    (straight && isDown(base) ? turnedDown(straight) : straight) ??
+    runs.reduce<Bounds | null>((box, run) => unite(box, run.box), null);
+  return { runs: runs.filter((run) => run.d), cells, missing };
+}
+
+/** The cells of letters on a straight line: from the font's ascent to its descent, as wide as they are set. */
+function cellsOf(letters: readonly Letter[]): Bounds | null {
+  let cells: Bounds | null = null;
+  for (const { x, y, advance, style } of letters) {
+    const scale = style.size / style.font.unitsPerEm;
+    const line = y + style.rise;
+    cells = unite(cells, {
+      minX: x,
+      maxX: x + advance,
+      minY: line - style.font.ascent * scale,
+      maxY: line - style.font.descent * scale,
+    });
+  }
+  return cells;
 }
 
 /** The glyphs of a letter where they stand; none when it is off the ends of its path. */
@@ -107,6 +130,7 @@ function drawLine(run: OutlinedRun, line: Line, standing: readonly Standing[]): 
 /** Text set from top to bottom has been laid out as a line along the x axis; it is turned a quarter (CSS Writing Modes 4 §5.1, letters on their side). */
 function turnDown(run: OutlinedRun): void {
   run.d = run.d && svgpath(run.d).rotate(90).round(4).toString();
-  const { box } = run;
-  if (box) run.box = { minX: -box.maxY, maxX: -box.minY, minY: box.minX, maxY: box.maxX };
+  run.box = run.box && turnedDown(run.box);
 }
+
+const turnedDown = (box: Bounds): Bounds => ({ minX: -box.maxY, maxX: -box.minY, minY: box.minX, maxY: box.maxX });
