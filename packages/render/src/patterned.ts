@@ -1,6 +1,7 @@
 import {
   type Bounds,
   boxIn,
+  DRAWN,
   grow,
   intersect,
   invert,
@@ -46,12 +47,12 @@ export function withPatternsOnGrid(
   const toPage = viewBoxTransform(box, width, height, root.attrs.preserveAspectRatio);
   const page = { minX: 0, minY: 0, maxX: width, maxY: height };
   const definitions = root.children
-    .filter(({ tag }) => tag === 'defs')
+    .filter(({ tag }) => !DRAWN.has(tag))
     .map(printTree)
     .join('');
   let pictures = 0;
   const visit = (node: TreeNode, outer: Matrix, around: Style): TreeNode => {
-    if (node.tag === 'defs') return node;
+    if (!DRAWN.has(node.tag)) return node;
     const own = node.attrs.transform ? (parseTransform(node.attrs.transform) ?? IDENTITY) : IDENTITY;
     const place = multiply(outer, own);
     const style = inherit(around, node.attrs);

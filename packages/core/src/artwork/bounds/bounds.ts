@@ -144,15 +144,18 @@ function textBox(runs: NonNullable<Layer['text']>, attrs: Record<string, string>
   let box: Bounds | null = null;
   let x = number(attrs, 'x');
   let y = number(attrs, 'y');
+  // Letters that are stretched to a length may reach as far as that, whatever they are.
+  const whole = number(attrs, 'textLength');
   for (const run of runs) {
     const size = number(run.attrs, 'font-size', style.fontSize);
     if (run.attrs.x !== undefined) x = number(run.attrs, 'x');
     if (run.attrs.y !== undefined) y = number(run.attrs, 'y');
     x += number(run.attrs, 'dx');
     y += number(run.attrs, 'dy');
-    const width =
-      run.text.length * (size * 0.75 + number(run.attrs, 'letter-spacing', number(attrs, 'letter-spacing')));
-    const shift = style.anchor === 'middle' ? width / 2 : style.anchor === 'end' ? width : 0;
+    const own = run.text.length * (size * 0.75 + number(run.attrs, 'letter-spacing', number(attrs, 'letter-spacing')));
+    const width = Math.max(own, number(run.attrs, 'textLength'), whole);
+    const anchor = run.attrs['text-anchor'] ?? style.anchor;
+    const shift = anchor === 'middle' ? width / 2 : anchor === 'end' ? width : 0;
     box = unite(box, {
       minX: x - shift - size * 0.1,
       minY: y - size * 1.1,
