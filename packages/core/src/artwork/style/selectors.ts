@@ -74,6 +74,18 @@ const NTH = /^\s*(even|odd|[-+]?\d*n(?:\s*[-+]\s*\d+)?|[-+]?\d+)\s*(?:\s+of\s+(.
 /** May follow a pseudo-element, beside states of it. */
 const AFTER_PSEUDO_ELEMENT = new Set(['is', 'where', 'not']);
 
+const isOfPseudoElement = (part: Selector): boolean =>
+  part.type === SelectorType.Pseudo &&
+  (STATES.has(part.name) ||
+    (AFTER_PSEUDO_ELEMENT.has(part.name) &&
+      Array.isArray(part.data) &&
+      !part.data.some((selector) => selector.some((each) => isCombinator(each) || looksBelow(each)))));
+
+/** Whether a part holds `:has()`, however deep. */
+const looksBelow = (part: Selector): boolean =>
+  part.type === SelectorType.Pseudo &&
+  (part.name === 'has' || (Array.isArray(part.data) && part.data.some((selector) => selector.some(looksBelow))));
+
 /** A part of a selector that is not what was written, and what the written one adds to the specificity. */
 type Rewritten = Selector & { weight?: number };
 const pseudo = (name: string, weight?: number, data: string | Selector[][] | null = null): Rewritten => ({
@@ -134,7 +146,9 @@ class SelectorReader {
     if (!last || isCombinator(last) || (!relative && isCombinator(selector[0]))) throw new Unreadable();
     // A pseudo-element belongs to no element that another selector could ask about (§3.6.3).
     if (inner && selector.some(({ type }) => type === SelectorType.PseudoElement)) throw new Unreadable();
-    return selector.flatMap((part, i) => this.simple(part, selector.slice(i + 1)));
+    const parts = selector.flatMap((part, i) => this.simple(part, selector.slice(i + 1)));
+    // `:has(a > b)` looks for an `a` below; the library would take the element itself for it.
+    return relative && !isCombinator(selector[0]) ? [{ type: SelectorType.Descendant }, ...parts] : parts;
   }
 
   private simple(part: Selector, after: readonly Selector[]): Selector[] {
@@ -155,9 +169,7 @@ class SelectorReader {
       case SelectorType.PseudoElement:
         if (!PSEUDO_ELEMENTS.has(part.name) && !part.name.startsWith('-webkit-')) throw new Unreadable();
         // It ends its selector; only what is said of itself may follow.
-        for (const next of after)
-          if (next.type !== SelectorType.Pseudo || !(STATES.has(next.name) || AFTER_PSEUDO_ELEMENT.has(next.name)))
-            throw new Unreadable();
+        for (const next of after) if (!isOfPseudoElement(next)) throw new Unreadable();
         return [pseudo('own-nothing', 1)];
       case SelectorType.Pseudo:
         return this.pseudo(part.name, part.data);
@@ -211,6 +223,8 @@ class SelectorReader {
   }
 
   private withSelectors(name: string, data: readonly Selector[][]): Selector {
+    // Nothing is looked for below what is looked for below something (§4.5).
+    if (name === 'has' && data.some((selector) => selector.some(looksBelow))) throw new Unreadable();
     if (!FORGIVING.has(name))
       return pseudo(name, undefined, this.list(data, { relative: name === 'has', inner: true }));
     const readable = data.flatMap((selector) => {
@@ -254,7 +268,7 @@ class SelectorReader {
   private speaks(element: XmlElement, ranges: string): boolean {
     let said: string | undefined;
     for (let at: XmlElement | null = element; at && said === undefined; at = this.places.parentOf(at))
-      said = at.attrs['xml:lang'] ?? at.attrs.lang;
+      said = at.attrs['xml:lang'] ?? (at.foreign ? undefined : at.attrs.lang);
     if (!said) return false;
     const tags = said.toLowerCase().split('-');
     return ranges.split(',').some((range) => {
