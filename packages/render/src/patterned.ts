@@ -96,7 +96,7 @@ function finenessOf(
   byId: ReadonlyMap<string, TreeNode>,
   depth = 0,
 ): number {
-  // What is filtered is drawn by itself in other ways.
+  // Shapes with a filter are drawn as pictures elsewhere (`filtered.ts`).
   if (node.attrs.filter || depth > DEEPEST || !(Math.abs(place[0] * place[3] - place[1] * place[2]) > 1e-9)) return 1;
   let finest = 1;
   for (const paint of [style.fill, style.stroke]) {

@@ -66,12 +66,12 @@ const PSEUDO_ELEMENTS = new Set([
   ...['file-selector-button', 'target-text', 'spelling-error', 'grammar-error', 'cue', 'highlight', 'part', 'slotted'],
 ]);
 /** Lists in which a selector that cannot be read is left out, while the others hold (Selectors 4 §18.1). */
-const FORGIVING = new Set(['is', 'where', 'matches']);
+const FORGIVING = new Set(['is', 'where']);
 /** An argument in brackets is needed by these, and allowed at no other. */
 const WITH_ARGUMENT = /^(nth-.*|is|where|not|has|lang)$/;
 const NTH = /^\s*(even|odd|[-+]?\d*n(?:\s*[-+]\s*\d+)?|[-+]?\d+)\s*(?:\s+of\s+(.+))?$/is;
 
-/** May follow a pseudo-element, beside states of it. */
+/** Pseudo-classes that may follow a pseudo-element, besides `STATES`. */
 const AFTER_PSEUDO_ELEMENT = new Set(['is', 'where', 'not']);
 
 const isOfPseudoElement = (part: Selector): boolean =>
@@ -86,7 +86,7 @@ const looksBelow = (part: Selector): boolean =>
   part.type === SelectorType.Pseudo &&
   (part.name === 'has' || (Array.isArray(part.data) && part.data.some((selector) => selector.some(looksBelow))));
 
-/** A part of a selector that is not what was written, and what the written one adds to the specificity. */
+/** A part of a selector rewritten for the library; `weight` is the specificity of what was written. */
 type Rewritten = Selector & { weight?: number };
 const pseudo = (name: string, weight?: number, data: string | Selector[][] | null = null): Rewritten => ({
   type: SelectorType.Pseudo,
@@ -112,7 +112,7 @@ export function readSelectors(text: string, places: Places, prefixes: Prefixes):
 
 class SelectorReader {
   private readonly options: Options<XmlElement | string, XmlElement>;
-  /** Queries of arguments that the selecting library does not know, under the names that stand for them. */
+  /** Pseudo-classes that the library does not know, by the names that the rewritten selectors use. */
   private readonly own: Record<string, (element: XmlElement | string, argument?: string | null) => boolean> = {};
 
   constructor(

@@ -6,8 +6,8 @@ import { type GlyphSteps, numbers, stepsOf } from './glyphs';
 import { type RunStyle, runStyle } from './run-style';
 
 /**
- * What is placed as one: a letter with its marks, or a ligature (SVG 2 §11.1, "typographic character"). Positions in
- * px in the units of the text; those of letters on a path along it and across it.
+ * A typographic character (SVG 2 §11.1): a letter with its marks, or a ligature. Positions are in user units of the
+ * text; for text on a path, `x` is the distance along the path and `y` the distance across it.
  */
 export type Letter = {
   run: number;
@@ -63,7 +63,7 @@ export function layOut(layer: Layer, base: Readonly<Record<string, string>>, fon
   return { letters, missing };
 }
 
-/** What is said of the first letters of something, in the lists of its attributes. */
+/** The position attributes of an element as lists: the first number belongs to its first letter, and so on. */
 type Lists = Record<PositionList | 'rotate', number[]>;
 const POSITIONS = ['x', 'y', 'dx', 'dy'] as const;
 type PositionList = (typeof POSITIONS)[number];
@@ -85,7 +85,7 @@ class Shaper {
   private index = 0;
   /** The letter before, which the next one is kerned with, whatever run it is in. */
   private before: { style: RunStyle; letter: string } | null = null;
-  /** What is said of letters inside a ligature moves what follows it. */
+  /** The sum of `dx` and `dy` of the letters inside the last ligature; it moves the next letter. */
   private carried = { x: 0, y: 0 };
   private path = '||';
   private walk: TextWalk | undefined;

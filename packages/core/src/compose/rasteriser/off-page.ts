@@ -97,7 +97,7 @@ class Flattener {
     this.changed = true;
   }
 
-  /** What is drawn of a pattern is one tile of it. */
+  /** Checks the content of a pattern against its tile, which is all of it that the rasteriser draws. */
   private pattern({ tag, attrs, children }: TreeNode): void {
     if (tag !== 'pattern' || attrs.patternUnits !== 'userSpaceOnUse' || attrs.viewBox) return;
     if (attrs.patternContentUnits === 'objectBoundingBox') return;
