@@ -88,6 +88,33 @@ test('an edit is here at once, and on the server when it says so', async () => {
   ).toMatchObject({ width: 40 });
 });
 
+test('what is still being worked out is not saved, and an export waits for it; work that fails holds nothing', async () => {
+  const session = await sessionOn(await project());
+  let goOn = () => {};
+  const ready = new Promise<void>((resolve) => {
+    goOn = resolve;
+  });
+  const work = session.comesOf(async () => {
+    await ready;
+    change(session, 'anchor', { width: 41 });
+  });
+  expect(session.saved.kind).toBe('saving');
+  let told: boolean | null = null;
+  const saved = session.whenSaved().then((all) => {
+    told = all;
+  });
+  await new Promise((resolve) => setTimeout(resolve, 50));
+  expect(told).toBeNull();
+  goOn();
+  await Promise.all([work, saved]);
+  expect(told).toBe(true);
+  expect(
+    (await api.records(session.id)).find((record) => record.kind === 'artboard' && record.name === 'anchor'),
+  ).toMatchObject({ width: 41 });
+  await expect(session.comesOf(() => Promise.reject(new Error('no code came')))).rejects.toThrow('no code came');
+  expect([session.saved.kind, await session.whenSaved()]).toEqual(['saved', true]);
+});
+
 test('hundreds of steps are undone and done again, each named', async () => {
   const session = await sessionOn(await project());
   const before = JSON.stringify(board(session, 'boat'));

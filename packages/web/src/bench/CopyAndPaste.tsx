@@ -31,7 +31,11 @@ export function CopyAndPaste({ plane }: { plane: RefObject<Plane | null> }) {
     const taking = (event: ClipboardEvent, how: 'copySelected' | 'cutSelected') => {
       if (away(event) || session.selection.size === 0) return;
       event.preventDefault();
-      said(here ? here[how](session, event.clipboardData) : clipboard().then((code) => code[how](session)));
+      said(
+        session.comesOf(async () =>
+          here ? here[how](session, event.clipboardData) : (await clipboard())[how](session),
+        ),
+      );
     };
     const copy = (event: ClipboardEvent) => taking(event, 'copySelected');
     const cut = (event: ClipboardEvent) => taking(event, 'cutSelected');
@@ -52,9 +56,10 @@ export function CopyAndPaste({ plane }: { plane: RefObject<Plane | null> }) {
       const files = [...(event.clipboardData?.files ?? [])];
       const where = { inPlace, middle: middle() };
       said(
-        clipboard().then(({ isHeld, pasteHeld }) =>
-          isHeld(session, text) ? pasteHeld(session, where) : fromElsewhere(text, files, where.middle),
-        ),
+        session.comesOf(async () => {
+          const { isHeld, pasteHeld } = await clipboard();
+          return isHeld(session, text) ? pasteHeld(session, where) : fromElsewhere(text, files, where.middle);
+        }),
       );
     };
     const keys = (event: KeyboardEvent) => {

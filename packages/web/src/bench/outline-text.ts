@@ -12,13 +12,15 @@ export function useOutlineText(): (layers: readonly Layer[]) => void {
   return useCallback(
     (layers) => {
       const ids = layers.filter((layer) => layer.tag === 'text').map((layer) => layer.id);
-      painter.outlines(ids).then(
-        ({ change, missing }) => {
-          session.commit(change);
-          if (missing.length > 0)
-            tell(`${missing.join(', ')} is missing: another font was used instead.`, { bad: true });
-        },
-        (error: Error) => tell(error.message, { bad: true }),
+      session.comesOf(() =>
+        painter.outlines(ids).then(
+          ({ change, missing }) => {
+            session.commit(change);
+            if (missing.length > 0)
+              tell(`${missing.join(', ')} is missing: another font was used instead.`, { bad: true });
+          },
+          (error: Error) => tell(error.message, { bad: true }),
+        ),
       );
     },
     [session, painter, tell],

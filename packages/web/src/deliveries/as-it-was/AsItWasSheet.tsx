@@ -46,7 +46,9 @@ export function AsItWasSheet({ delivery, onClose }: { delivery: DeliveryDetail; 
       const pieceIds = wanted.map((piece) => piece.id);
       const json = { pieceIds };
       const path = `/deliveries/${id}/take-back`;
-      await session.takeIn(await request<{ version: number; change: Change | null }>(path, { method: 'POST', json }));
+      await session.comesOf(async () =>
+        session.takeIn(await request<{ version: number; change: Change | null }>(path, { method: 'POST', json })),
+      );
       await refetch();
       const what = wanted.length === 1 ? wanted[0].name : count(wanted.length, 'piece');
       tell(`${what} ${wanted.length === 1 ? 'is' : 'are'} as in delivery ${number} again.`);

@@ -73,15 +73,17 @@ export function useBringIn(): {
               }
             : { ask: '1' }),
         });
-        const answer = await uploadLines<Line>(
-          `/projects/${session.id}/bring-in?${query}`,
-          files,
-          control.signal,
-          (line) => 'read' in line && progress(line.read, line.of),
-        );
-        const { version, change, report, asks } = answer as BringInAnswer;
+        const { change, report, asks } = await session.comesOf(async () => {
+          const answer = (await uploadLines<Line>(
+            `/projects/${session.id}/bring-in?${query}`,
+            files,
+            control.signal,
+            (line) => 'read' in line && progress(line.read, line.of),
+          )) as BringInAnswer;
+          if (!answer.asks) await session.takeIn(answer);
+          return answer;
+        });
         if (asks) return useBringingIn.setState({ settling: { files, asks, size } });
-        await session.takeIn({ version, change });
         if (change) {
           const boards = change.puts.filter((record) => record.kind === 'artboard');
           const tops = change.puts.filter((record) => record.kind === 'layer' && record.parentId === 'root');
@@ -121,6 +123,10 @@ function oneSize(session: Session, change: Pick<Change, 'puts'> | null) {
   return {
     title: `Bring all to ${+longestPx.toFixed(2)} px`,
     // What it takes to measure artwork is not part of every stage.
-    run: () => void fetched(() => import('./to-one-size')).then(({ toOneSize }) => toOneSize(session, ids, longestPx)),
+    run: () =>
+      void session.comesOf(async () => {
+        const { toOneSize } = await fetched(() => import('./to-one-size'));
+        return toOneSize(session, ids, longestPx);
+      }),
   };
 }

@@ -14,8 +14,11 @@ export function useFontFamilies(): { families: readonly FontFamily[]; add(file: 
   const families = useMemo(() => familiesOf(added, FONT_FILES), [added]);
   const add = async (file: File) => {
     try {
-      const answer = await upload<{ version: number; change: Change | null }>(`/projects/${session.id}/fonts`, [file]);
-      await session.takeIn(answer);
+      const answer = await session.comesOf(async () => {
+        const added = await upload<{ version: number; change: Change | null }>(`/projects/${session.id}/fonts`, [file]);
+        await session.takeIn(added);
+        return added;
+      });
       tell(answer.change ? `${file.name} was added; text can be set in it.` : `${file.name} is here already.`);
     } catch (error) {
       tell((error as Error).message, { bad: true });

@@ -29,12 +29,13 @@ export function useMend(): (findings: readonly Finding[]) => Promise<void> {
   const session = useOpenSession();
   const painter = usePainter();
   const tell = useNotice();
-  return async (findings) => {
-    const { mendFindings } = await mending();
-    const meetings = await meetingsFor(session.doc, painter);
-    const meetingsOf = (artboardId: string) => meetings.get(artboardId);
-    const change = mendFindings(findings, { doc: session.doc, plan: planOf(session), fonts: NO_FONTS, meetingsOf });
-    if (change) session.commit(change);
-    else tell('There is nothing left to mend.');
-  };
+  return (findings) =>
+    session.comesOf(async () => {
+      const { mendFindings } = await mending();
+      const meetings = await meetingsFor(session.doc, painter);
+      const meetingsOf = (artboardId: string) => meetings.get(artboardId);
+      const change = mendFindings(findings, { doc: session.doc, plan: planOf(session), fonts: NO_FONTS, meetingsOf });
+      if (change) session.commit(change);
+      else tell('There is nothing left to mend.');
+    });
 }

@@ -31,6 +31,7 @@ export type Progress = Pick<Delivery, 'id' | 'number' | 'state' | 'total' | 'mad
   positions?: readonly number[];
 };
 
+const SAVING: SavedState = { kind: 'saving' };
 const SAVE_AFTER_MS = 120;
 /** An edit that the server stumbles over so often is set aside, so that those behind it get through. */
 const MOST_STUMBLES = 5;
@@ -66,7 +67,6 @@ export class Session {
   readonly doc = new ProjectDocument();
   name = '';
   version = 0;
-  saved: SavedState = { kind: 'saved', at: null };
   selection: ReadonlySet<string> = new Set();
   delivery: Progress | null = null;
   /** How often it was told that a receiver was written to, or is another. */
@@ -82,6 +82,10 @@ export class Session {
     () => {};
 
   private readonly pending: Pending[] = [];
+  /** How the line to the server stands; `saved` tells of it. */
+  private stored: SavedState = { kind: 'saved', at: null };
+  /** How many changes are being worked out and are no edits yet. */
+  private worked = 0;
   private readonly listeners = new Set<Listener>();
   private sending = false;
   private readonly store: PendingEdits;
@@ -143,10 +147,30 @@ export class Session {
     for (const each of left) each.tried = true;
     this.show(rebase(left, (id) => this.doc.get(id)));
     this.pending.push(...left);
-    this.saved = { kind: 'saving' };
+    this.stored = SAVING;
     this.keep();
     this.sendSoon(0);
     this.changed();
+  }
+
+  /** Whether all that was done is on the server: a change that is still being worked out is not. */
+  get saved(): SavedState {
+    return this.worked > 0 && this.stored.kind === 'saved' ? SAVING : this.stored;
+  }
+
+  /**
+   * Does what ends in a change and takes a moment: code that has to come, shapes that are worked out. Until it is through
+   * nothing is told as saved, and an export waits for it.
+   */
+  async comesOf<Made>(work: () => Promise<Made>): Promise<Made> {
+    this.worked++;
+    this.told();
+    try {
+      return await work();
+    } finally {
+      this.worked--;
+      this.told();
+    }
   }
 
   /** Waits while edits are on their way to the server; answers whether all are there. */
@@ -181,7 +205,7 @@ export class Session {
     if (event.type === 'edited') {
       if (event.version > this.version && !this.sending && this.pending.length === 0)
         void this.pull(event.label).catch(() => {});
-      else if (this.saved.kind === 'waiting') this.sendSoon(0);
+      else if (this.stored.kind === 'waiting') this.sendSoon(0);
     } else if (event.type === 'renamed') {
       this.name = event.name;
       this.changed();
@@ -307,7 +331,7 @@ export class Session {
         before: inverse.puts.filter((record) => ids.has(record.id)),
       });
     }
-    this.saved = { kind: 'saving' };
+    this.stored = SAVING;
     this.keep();
     this.sendSoon(SAVE_AFTER_MS);
     return stepOf(change, inverse);
@@ -423,13 +447,13 @@ export class Session {
         // What a closed session has not sent is another window's from then on.
         if (this.closed) return;
       }
-      if (this.saved.kind !== 'refused') this.saved = { kind: 'saved', at: new Date() };
+      if (this.stored.kind !== 'refused') this.stored = { kind: 'saved', at: new Date() };
       this.told();
       void this.pull().catch(() => {});
     } catch (error) {
       // Whatever it was, all that is not saved is still here, and is tried again.
       this.failures++;
-      this.saved = {
+      this.stored = {
         kind: 'waiting',
         why: error instanceof ApiError ? error.message : 'something went wrong on the way',
       };
@@ -471,7 +495,7 @@ export class Session {
       this.failures = 0;
       await this.store.keepRefused({ at: new Date().toISOString(), why: error.message, edit: first.edit });
       this.outOfStep = true;
-      this.saved = { kind: 'refused', why: error.message };
+      this.stored = { kind: 'refused', why: error.message };
       // First what the server has, then the word about it: who reads it sees what counts.
       await this.startOver().finally(() =>
         this.onNotice(
