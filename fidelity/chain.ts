@@ -24,7 +24,9 @@ export type Chain = {
   heightPx: number;
   svg: Made;
   png: Made;
-  pdf: Made /** What the reader told of it, in words. */;
+  /** Empty where it was not asked for. */
+  pdf: Made;
+  /** What the reader told of it, in words. */
   told: string[];
 };
 
@@ -72,6 +74,7 @@ export async function throughTheChain(
   side: number,
   shipped: Fonts,
   render: Render = renderFile,
+  withPdf = true,
 ): Promise<Chain> {
   const artwork = readSvg(source, name);
   const doc = new ProjectDocument();
@@ -92,7 +95,7 @@ export async function throughTheChain(
       specRecord.parse({ kind: 'spec', id: specId, order: 'a0', name: 'Fidelity' }),
       output('svg'),
       output('png', width),
-      output('pdf'),
+      ...(withPdf ? [output('pdf')] : []),
     ],
     removes: [],
   });
@@ -112,7 +115,13 @@ export async function throughTheChain(
     const { bytes, measured } = await render(renderJob(composer.job(file), (hash) => pictures.get(hash)));
     made[file.format] = { bytes, widthPx: measured.widthPx, heightPx: measured.heightPx };
   }
-  const { svg, png, pdf } = made as Record<Format, Made>;
+  const {
+    svg,
+    png,
+    pdf = { bytes: Buffer.alloc(0), widthPx: 0, heightPx: 0 },
+  } = made as Record<'svg' | 'png', Made> & {
+    pdf?: Made;
+  };
   return {
     widthPx: artwork.width,
     heightPx: artwork.height,

@@ -32,7 +32,12 @@ const BUNDLED = new Set([
   'fractional-indexing',
   'nanoid',
   'svgpath',
+  'chokidar',
+  'css-select',
+  'css-what',
+  'papaparse',
   're2js',
+  'saxes',
   'zod',
 ]);
 /** "@scope/name/part" as the package it is in. */

@@ -132,8 +132,9 @@ const isOfOurs = ({ kind }: Thing, path: string): boolean =>
 const OTHERS = ['theirs.svg', 'src/index.js'];
 
 /** Every thing under every name, before the first writing and before the second: nothing waits, nothing leaves, nothing of theirs goes. */
-async function things(bad: string[]): Promise<{ cases: number; slowestMs: number }> {
+async function things(bad: string[], every: number): Promise<{ cases: number; slowestMs: number }> {
   let cases = 0;
+  let at = 0;
   let slowestMs = 0;
   const isRoot = process.getuid?.() === 0;
   for (const thing of THINGS.filter(({ asRoot }) => isRoot || !asRoot))
@@ -141,27 +142,28 @@ async function things(bad: string[]): Promise<{ cases: number; slowestMs: number
       for (const when of ['first', 'second'] as const) {
         // A folder that holds files of ours is not theirs.
         if (when === 'second' && name === 'sub') continue;
+        if (at++ % every !== 0) continue;
         cases++;
         const { base, root, outside } = pair();
         const say = (what: string) => bad.push(`${thing.kind} as ${name}, before the ${when} writing: ${what}`);
-        const { bring, at } = receiver(root);
+        const { bring, at: folder } = receiver(root);
         try {
-          mkdirSync(at);
+          mkdirSync(folder);
           if (when === 'second') {
             await bring(FILES);
-            rmSync(join(at, name), { force: true });
+            rmSync(join(folder, name), { force: true });
           }
-          placeThing(thing, at, name, outside);
-          mkdirSync(join(at, 'src'));
-          for (const path of OTHERS) writeFileSync(join(at, path), THEIRS);
-          const before = told(at, (path) => path.startsWith('sub/') && name === 'sub');
+          placeThing(thing, folder, name, outside);
+          mkdirSync(join(folder, 'src'));
+          for (const path of OTHERS) writeFileSync(join(folder, path), THEIRS);
+          const before = told(folder, (path) => path.startsWith('sub/') && name === 'sub');
           const beyond = told(outside);
           const from = performance.now();
           await bring({ ...FILES, 'a.svg': 'changed' }).catch((error) => {
             if (!(error instanceof Refusal)) say(`it failed with ${error}`);
           });
           slowestMs = Math.max(slowestMs, performance.now() - from);
-          const after = told(at);
+          const after = told(folder);
           for (const [path, what] of before)
             if (!isOfOurs(thing, path) && (path === name || OTHERS.includes(path)) && after.get(path) !== what)
               say(`${path} was ${what}, is ${after.get(path)}`);
@@ -173,10 +175,10 @@ async function things(bad: string[]): Promise<{ cases: number; slowestMs: number
             },
           );
           if (!same(told(outside), beyond)) say('with a yes something outside was changed');
-          for (const path of OTHERS) if (told(at).get(path) !== before.get(path)) say(`with a yes ${path} went`);
-          rmSync(join(at, name), { recursive: true, force: true });
+          for (const path of OTHERS) if (told(folder).get(path) !== before.get(path)) say(`with a yes ${path} went`);
+          rmSync(join(folder, name), { recursive: true, force: true });
           await bring({ ...FILES, 'a.svg': 'again' }, { removeLeftovers: true, replaceForeign: true });
-          const off = isInStep(at, { ...FILES, 'a.svg': 'again' });
+          const off = isInStep(folder, { ...FILES, 'a.svg': 'again' });
           if (off && !writingOfPart(name)) say(`once it was gone: ${off}`);
         } catch (error) {
           say(`${error}`);
@@ -319,13 +321,16 @@ async function others(bad: string[]): Promise<number[]> {
 /** Folders of strangers, as they are before a writing and as they become in the middle of it; `felt` also by a server whose others are asked. */
 export async function folders({
   swaps: count,
+  every = 1,
   felt = false,
 }: {
   swaps: number;
+  /** Of the things that may lie in a folder, each so many-th. */
+  every?: number;
   felt?: boolean;
 }): Promise<FoldersResult> {
   const bad: string[] = [];
-  const { cases, slowestMs } = await things(bad);
+  const { cases, slowestMs } = await things(bad, every);
   await swaps(count, bad);
   const times = felt ? await others(bad) : [];
   return {

@@ -53,8 +53,8 @@ test('what we wrote, read and written again, is the same', async () => {
   const otherPixels: string[] = [];
   const otherBytes: string[] = [];
   for (const { name, bytes: source } of features) {
-    const once = await throughTheChain(source, name, 64, fonts);
-    const twice = await throughTheChain(once.svg.bytes, name, 64, fonts);
+    const once = await throughTheChain(source, name, 64, fonts, renderFile, false);
+    const twice = await throughTheChain(once.svg.bytes, name, 64, fonts, renderFile, false);
     const difference = largestDifference(PNG.sync.read(once.png.bytes), PNG.sync.read(twice.png.bytes));
     if (difference > ROUNDING) otherPixels.push(`${name} ${difference}`);
     if (!once.svg.bytes.equals(twice.svg.bytes)) otherBytes.push(name);

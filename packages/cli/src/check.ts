@@ -16,7 +16,7 @@ import {
 } from '@tolvik/core';
 import { pixelsOf, RenderPool, renderJob } from '@tolvik/render';
 import { AHEAD, lackedSizes, notTakenBy, sourcesFor } from './make';
-import { RENDER_CHILD } from './render-child-path';
+import { FEWEST, RENDER_CHILD } from './render-child-path';
 import { err, out } from './say';
 import { type Opened, open, type Selection } from './source';
 
@@ -27,7 +27,7 @@ async function meetingsIn(doc: ProjectDocument, sources: ComposeSources): Promis
   const meetings = new Map<string, Meetings>();
   const measured = [...measuredSources(doc)].flatMap((id) => doc.find('artboard', id) ?? []);
   if (measured.length === 0) return meetings;
-  const pool = new RenderPool({ childPath: RENDER_CHILD });
+  const pool = new RenderPool({ childPath: RENDER_CHILD, fewest: FEWEST });
   try {
     for (const artboard of measured) {
       try {
@@ -86,7 +86,7 @@ export async function check(selection: Selection, rules?: IntakeRules, strict = 
 /** In words, what rules would not take of files as they come out: each is made and measured, as an export does. */
 async function refusedFiles({ doc, files }: Opened, sources: ComposeSources, rules: IntakeRules): Promise<string[]> {
   const composer = new Composer(doc, sources);
-  const pool = new RenderPool({ childPath: RENDER_CHILD });
+  const pool = new RenderPool({ childPath: RENDER_CHILD, fewest: FEWEST });
   const words = new Map<PlannedFile, string[]>();
   try {
     await several(files, AHEAD, async (file) => {

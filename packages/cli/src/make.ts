@@ -16,7 +16,7 @@ import { inTurn, type SeenThere } from '@tolvik/folders';
 import { RenderPool, renderJob, shippedFonts } from '@tolvik/render';
 import { IntoFolder } from './into-folder';
 import { ownerOf } from './owner';
-import { RENDER_CHILD } from './render-child-path';
+import { FEWEST, RENDER_CHILD } from './render-child-path';
 import type { Opened } from './source';
 
 /** Files handed to the pool ahead of the one being made. */
@@ -63,7 +63,7 @@ export class Maker {
   private readonly seen: SeenThere = new Map();
 
   constructor(jobs?: number) {
-    this.pool = new RenderPool({ childPath: RENDER_CHILD, size: jobs });
+    this.pool = new RenderPool({ childPath: RENDER_CHILD, size: jobs, fewest: FEWEST });
   }
 
   close(): Promise<void> {

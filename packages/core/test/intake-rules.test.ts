@@ -1,7 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import fc from 'fast-check';
-import { z } from 'zod';
+import * as z from 'zod';
 import {
   ALL_FILES,
   findTrouble,

@@ -1,6 +1,6 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { z } from 'zod';
+import * as z from 'zod';
 import { receipt } from '../src';
 
 const FILE = join(__dirname, '../../../docs/delivery.schema.json');

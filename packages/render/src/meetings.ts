@@ -7,8 +7,8 @@ import {
   measureMeetings,
   type ProjectDocument,
 } from '@tolvik/core';
-import sharp from 'sharp';
 import { guard } from './guard';
+import { sharp } from './sharp';
 
 /** Where the colours of an artboard's own artwork meet, drawn here and now: for drawings of our own. Throws what the guard or the rasteriser throws. */
 export const drawnMeetings = (doc: ProjectDocument, artboard: Artboard, sources: ComposeSources): Meetings =>
@@ -19,7 +19,7 @@ export const drawnMeetings = (doc: ProjectDocument, artboard: Artboard, sources:
 
 /** A picture that was written, as rows of RGBA with premultiplied alpha. */
 export async function pixelsOf(picture: Uint8Array): Promise<Drawn> {
-  const { data, info } = await sharp(picture)
+  const { data, info } = await (await sharp())(picture)
     .toColourspace('srgb')
     .ensureAlpha()
     .raw()

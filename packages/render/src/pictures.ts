@@ -1,6 +1,6 @@
 import { pictureFacts, type StoredBlob } from '@tolvik/core';
 import { LRUCache } from 'lru-cache';
-import sharp from 'sharp';
+import { sharp } from './sharp';
 
 /** Pictures as every writer draws them; one may be in many files, so some are kept. */
 const converted = new LRUCache<string, StoredBlob>({
@@ -18,7 +18,11 @@ export async function drawable(picture: StoredBlob): Promise<StoredBlob> {
   if (plain || !facts) return picture;
   const known = converted.get(picture.hash);
   if (known) return known;
-  const bytes = await sharp(picture.bytes).rotate().toColourspace('srgb').png({ compressionLevel: 3 }).toBuffer();
+  const bytes = await (await sharp())(picture.bytes)
+    .rotate()
+    .toColourspace('srgb')
+    .png({ compressionLevel: 3 })
+    .toBuffer();
   const made: StoredBlob = { hash: picture.hash, mediaType: 'image/png', bytes };
   converted.set(picture.hash, made);
   return made;

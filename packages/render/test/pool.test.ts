@@ -19,6 +19,17 @@ describe('the pool', () => {
     expect(made.map(({ measured }) => measured.widthPx)).toEqual(sides);
   });
 
+  test.each([
+    [8, 1],
+    [9, 2],
+    [30, 2],
+  ])('%i files, where one process has at least 8 before another is started: %i are', async (files, started) => {
+    pool = new RenderPool({ childPath, size: 2, fewest: 8 });
+    const made = Array.from({ length: files }, (_, i) => pool.render(job('png', 8 + i)));
+    expect(processes()).toHaveLength(started);
+    expect((await Promise.all(made)).map(({ measured }) => measured.widthPx)).toEqual(made.map((_, i) => 8 + i));
+  });
+
   test('a file that takes too long is ended and told; the others come out', async () => {
     pool = new RenderPool({ childPath, size: 1, timeoutMs: 1500, memoryMb: 20_000 });
     const bad = pool.render(job('png', 2000, ENDLESS)).catch((error: RenderError) => error);

@@ -1,7 +1,7 @@
 import { isIP } from 'node:net';
 import { isAbsolute, join, resolve } from 'node:path';
 import { inputWords } from '@tolvik/core';
-import { z } from 'zod';
+import * as z from 'zod';
 
 const environment = z.object({
   PORT: z.coerce.number().int().min(0).max(65535).default(4870),

@@ -173,10 +173,10 @@ describe('wrong in any part', () => {
   const rows = (text: string) => block('D', deflateRawSync(text));
 
   test('a byte that is another, or an end that is missing: it is damaged', async () => {
-    for (let i = 0; i < 24; i++) {
-      const at = Math.floor((i / 24) * whole.length);
+    for (let i = 0; i < 8; i++) {
+      const at = Math.floor((i / 8) * whole.length);
       const other = Buffer.from(whole);
-      other[at] ^= 1 << (i % 8);
+      other[at] ^= 1 << i;
       expect([at, await refused(other)]).toEqual([at, expect.stringMatching(/damaged|is no backup|newer/)]);
       expect(await refused(whole.subarray(0, at))).toMatch(/damaged|is no backup/);
     }

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { asEdit, type Output, ProjectDocument, recordsOfLibrarySpec, specFile } from '@tolvik/core';
 import type { Router } from 'express';
-import { z } from 'zod';
+import * as z from 'zod';
 import { API_ROUTES, type ApiRoute } from '../src/http/api-routes';
 import { deliveryRoutes } from '../src/http/delivery-routes';
 import { eventRoutes } from '../src/http/event-routes';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { outputSettings } from '../formats';
 import { matrix } from '../geometry/matrix';
 import { sizeRule } from '../geometry/sizes';

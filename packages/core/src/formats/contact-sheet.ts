@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** Sizes of paper in mm, upright (ISO 216, ANSI/ASME Y14.1). */
 export const PAPERS = {

@@ -1,5 +1,5 @@
 /** One file per format: its settings with defaults, and what the rest needs to know of it. To add one: its file, and a line in each list here. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { type ContactSheetSettings, DEFAULT_CONTACT_SHEET } from './contact-sheet';
 import type { FormatFacts } from './format-facts';
 import { jpeg, jpegFormat } from './jpeg';

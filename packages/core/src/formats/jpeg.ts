@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { formatFacts } from './format-facts';
 
 /** JPEG (ISO/IEC 10918-1): no transparency, so a file always has a background. */

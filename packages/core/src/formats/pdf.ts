@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { contactSheetSettings } from './contact-sheet';
 import { formatFacts } from './format-facts';
 

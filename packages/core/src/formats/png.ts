@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { formatFacts } from './format-facts';
 
 /** PNG (ISO/IEC 15948): exact pixels with alpha. */

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { formatFacts } from './format-facts';
 
 /** SVG 2: stand-alone, every reference inside the file. */

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** What an entry of a matrix may be at the most; far beyond what draws anything. */
 export const MATRIX_LIMIT = 1e9;

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import type { Region } from './region';
 
 /** How large a side may be asked for, in px. */

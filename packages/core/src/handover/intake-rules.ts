@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 
 import { groupBy } from '../basics/group-by';
 import { inputWords } from '../basics/input-words';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { recordId } from '../document/records';
 import type { IntakeRules } from './intake-rules';
 

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { type Tell, type Told, teller } from '../artwork/markup/told';
 import {
   escapeAttribute,

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { inputWords } from '../basics/input-words';
 import { refuse } from '../basics/problem';
 import { unlike } from '../basics/unlike';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import type { ReplaceReport } from '../arrange/replace-report';
 import { anyRecord, type ProjectRecord, recordId } from '../document/records';
 import { specFile } from '../specs/spec-file';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { pathWithin } from '../handover/receipt';
 
 const count = z.number().int().min(0);

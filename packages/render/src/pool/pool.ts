@@ -11,6 +11,8 @@ export type PoolOptions = {
   childPath: string;
   /** How many processes; one a core by default. */
   size?: number;
+  /** How many files one process has before another is started; 1 by default. Who makes few files waits for fewer to come up. */
+  fewest?: number;
   /** How long one file may take. */
   timeoutMs?: number;
   /** How much memory one process may hold, in MB; where /proc exists it is looked at while a file is made. */
@@ -85,6 +87,7 @@ export class RenderPool {
   private readonly waiting: Record<Priority, Task[]> = { high: [], normal: [], low: [] };
   private readonly workers: Worker[] = [];
   private readonly size: number;
+  private readonly fewest: number;
   private readonly timeoutMs: number;
   private readonly memoryMb: number;
   /** Owners for whom nothing is begun ahead of need, until the timer ends it. */
@@ -96,6 +99,7 @@ export class RenderPool {
 
   constructor(private readonly options: PoolOptions) {
     this.size = options.size ?? availableParallelism();
+    this.fewest = options.fewest ?? 1;
     this.timeoutMs = options.timeoutMs ?? 20_000;
     this.memoryMb = options.memoryMb ?? 1536;
     this.confined = confinement(options.childPath);
@@ -171,7 +175,7 @@ export class RenderPool {
         worker.slow || worker.tasks.some((task) => task.alone) || (worker.spare && !this.forSpare(high, normal, low));
       if (!closed && (!best || worker.tasks.length < best.tasks.length)) best = worker;
     }
-    if ((!best || best.tasks.length > 0) && this.workers.length < this.size) return this.start();
+    if ((!best || best.tasks.length >= this.fewest) && this.workers.length < this.size) return this.start();
     if (
       !best &&
       this.workers.every(({ slow }) => slow) &&

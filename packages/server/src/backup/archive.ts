@@ -2,7 +2,7 @@ import { createHash, type Hash } from 'node:crypto';
 import { type FileHandle, open } from 'node:fs/promises';
 import { promisify } from 'node:util';
 import { constants, deflateRaw as deflateRawOf, inflateRaw as inflateRawOf } from 'node:zlib';
-import { z } from 'zod';
+import * as z from 'zod';
 
 /**
  * A backup as a file of its own kind: `TOLVIKBK`, then blocks of a type (one letter), a length (4 bytes, big-endian) and

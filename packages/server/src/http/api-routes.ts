@@ -42,7 +42,7 @@ import {
   takeBackFields,
   writeOrder,
 } from '@tolvik/core';
-import { z } from 'zod';
+import * as z from 'zod';
 import {
   archiveQuery,
   bringInQuery,

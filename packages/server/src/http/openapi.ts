@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { API_ROUTES, type ApiRoute } from './api-routes';
 
 const schemaOf = (schema: z.ZodType, io: 'input' | 'output') =>

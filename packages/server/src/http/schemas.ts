@@ -1,5 +1,5 @@
 import { ACTS, MAX_VERSION, outputSettings, recordId, recordName } from '@tolvik/core';
-import { z } from 'zod';
+import * as z from 'zod';
 import { LARGE_SIDE } from '../projects/open-project';
 
 export const newProject = z

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { align as aligned, EDGES } from '../../arrange/align';
 import { defineAct } from '../act';
 import { nameOfChosen } from '../doing/chosen';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { broughtToSize } from '../../arrange/bring-to-size';
 import { count } from '../../basics/words';
 import { COORDINATE_LIMIT } from '../../document/records';

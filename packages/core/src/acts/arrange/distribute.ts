@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { distribute as distributed } from '../../arrange/align';
 import { defineAct } from '../act';
 import { nameOfChosen } from '../doing/chosen';

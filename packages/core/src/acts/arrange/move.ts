@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { moveArtboards, movedSlice } from '../../arrange/move';
 import { outermost } from '../../arrange/outermost';
 import { transformLayers } from '../../arrange/transform';

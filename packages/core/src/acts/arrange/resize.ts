@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { REFERENCES, resizeTo, strokesKept } from '../../arrange/transform';
 import { COORDINATE_LIMIT } from '../../document/records';
 import { defineAct } from '../act';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { resizeArtboard } from '../../arrange/hold';
 import { cutFrom } from '../../arrange/slices';
 import { refuse } from '../../basics/problem';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { toPixelGrid as onGrid } from '../../arrange/align';
 import { defineAct } from '../act';
 import { nameOfChosen } from '../doing/chosen';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { outermost } from '../../arrange/outermost';
 import { matrix } from '../../geometry/matrix';
 import { defineAct } from '../act';

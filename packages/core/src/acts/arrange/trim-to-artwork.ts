@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { trimToArtwork as trimmed } from '../../arrange/artboards';
 import { defineAct } from '../act';
 import { chosenArtboards, nameOfChosen } from '../doing/chosen';

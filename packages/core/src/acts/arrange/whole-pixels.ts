@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { wholePixels as whole } from '../../arrange/artboards';
 import { defineAct } from '../act';
 import { chosenArtboards, nameOfChosen } from '../doing/chosen';

@@ -1,4 +1,4 @@
-import { ZodError, z } from 'zod';
+import * as z from 'zod';
 import { inputProblem, Refusal, refuse } from '../../basics/problem';
 import type { ProjectDocument } from '../../document/document';
 import { type ProjectRecord, RECORD_SCHEMAS } from '../../document/records';
@@ -78,7 +78,7 @@ function run(act: AnyAct, doc: ProjectDocument, intent: Intent, settings: unknow
     return act.run(doc, intent, settings);
   } catch (error) {
     // Such as a name that became too long.
-    if (error instanceof ZodError) throw new Refusal(inputProblem(error));
+    if (error instanceof z.ZodError) throw new Refusal(inputProblem(error));
     throw error;
   }
 }

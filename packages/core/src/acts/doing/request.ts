@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import type { ProjectDocument } from '../../document/document';
 import { recordId } from '../../document/records';
 import { pickPieces, pieces } from '../../pieces/pieces';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { refuse } from '../../basics/problem';
 import { makeEditions } from '../../editions/make';
 import { MAX_TABLE_BYTES, readEditionTable } from '../../editions/table/read';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { pushToBase } from '../../editions/overrides';
 import { defineAct } from '../act';
 import { differenceOf, editionWith } from './edition-named';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { refuse } from '../../basics/problem';
 import { hexColour } from '../../document/records';
 import { withOverrides } from '../../editions/overrides';

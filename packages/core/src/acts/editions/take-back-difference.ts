@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { takeBack } from '../../editions/overrides';
 import { defineAct } from '../act';
 import { differing } from './differing';

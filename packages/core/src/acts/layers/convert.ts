@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { artboardToSlice, sliceToArtboard } from '../../arrange/slices';
 import { refuse } from '../../basics/problem';
 import { defineAct } from '../act';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { removeLayers } from '../../arrange/layers';
 import { layersOn } from '../../arrange/move';
 import { refuse } from '../../basics/problem';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { newShape, SHAPE_KINDS } from '../../arrange/shapes';
 import { COORDINATE_LIMIT } from '../../document/records';
 import { defineAct } from '../act';

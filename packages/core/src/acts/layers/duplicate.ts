@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { pasteClip, stepAside, takeCopy } from '../../arrange/copies';
 import { defineAct } from '../act';
 import { nameOfChosen } from '../doing/chosen';

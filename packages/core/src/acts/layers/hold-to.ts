@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { type Layer, type LayerHold, layerHold } from '../../document/records';
 import { defineAct } from '../act';
 import { chosenLayers } from '../doing/chosen';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { moveInTree as moved } from '../../arrange/tree-moves';
 import { recordId } from '../../document/records';
 import { layerTitle } from '../../document/titles';

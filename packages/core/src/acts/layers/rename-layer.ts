@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { layerRecord } from '../../document/records';
 import { layerTitle, renamedLayer } from '../../document/titles';
 import { defineAct } from '../act';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { reorderLayer } from '../../arrange/layers';
 import { refuse } from '../../basics/problem';
 import { layerTitle } from '../../document/titles';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { textWords, withWords } from '../../artwork/text/words';
 import { type Layer, layerRecord } from '../../document/records';
 import { defineAct } from '../act';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { withWords } from '../../artwork/text/words';
 import { layerRecord, MAX_TEXT } from '../../document/records';
 import { withOverrides } from '../../editions/overrides';

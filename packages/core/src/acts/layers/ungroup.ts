@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { ungroup as ungrouped } from '../../arrange/layers';
 import { outermost } from '../../arrange/outermost';
 import { defineAct } from '../act';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { newText } from '../../arrange/shapes';
 import { COORDINATE_LIMIT, MAX_TEXT } from '../../document/records';
 import { defineAct } from '../act';

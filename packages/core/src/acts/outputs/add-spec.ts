@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { refuse } from '../../basics/problem';
 import type { ProjectDocument } from '../../document/document';
 import { newId } from '../../document/ids';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { newId } from '../../document/ids';
 import { orderBetween } from '../../document/order';
 import { outputRecord, recordId } from '../../document/records';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { count } from '../../basics/words';
 import { recordId } from '../../document/records';
 import { defineAct } from '../act';

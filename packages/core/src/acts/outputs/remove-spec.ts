@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { type ProjectRecord, recordId } from '../../document/records';
 import { defineAct } from '../act';
 import { outputsOfSpec, specOf } from './output-of';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { outputRecord, recordId } from '../../document/records';
 import { outputSettings } from '../../formats';
 import { sizeRule } from '../../geometry/sizes';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { orderBetween } from '../../document/order';
 import { recordId } from '../../document/records';
 import { defineAct } from '../act';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { same } from '../../basics/same';
 import { count } from '../../basics/words';
 import { newId } from '../../document/ids';

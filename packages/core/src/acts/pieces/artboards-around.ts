@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { artboardsAround as around } from '../../arrange/artboards';
 import { defineAct } from '../act';
 import { chosenLayers, nameOfChosen } from '../doing/chosen';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { artboardsForGroups as forGroups } from '../../arrange/for-groups';
 import type { ProjectDocument } from '../../document/document';
 import type { Artboard } from '../../document/records';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { newId } from '../../document/ids';
 import { lastOrder, ordersAfter } from '../../document/order';
 import { artboardRecord, COORDINATE_LIMIT, recordName, sliceRecord } from '../../document/records';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { placePiece, shiftPiece } from '../../arrange/piece-order';
 import { recordId } from '../../document/records';
 import { defineAct } from '../act';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { inOrder } from '../../arrange/rows';
 import { renumbered } from '../../arrange/slices';
 import type { ProjectDocument } from '../../document/document';

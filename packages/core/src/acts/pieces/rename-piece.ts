@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { recordName } from '../../document/records';
 import { defineAct } from '../act';
 import { chosenPieces } from '../doing/chosen';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { previewRename } from '../../arrange/rename-many';
 import { refuse } from '../../basics/problem';
 import { count } from '../../basics/words';

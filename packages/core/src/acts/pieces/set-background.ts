@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { hexColour } from '../../document/records';
 import { defineAct } from '../act';
 import { chosenArtboards, nameOfPieces } from '../doing/chosen';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { byPieceRules } from '../../arrange/piece-rules';
 import { ProjectDocument } from '../../document/document';
 import { MAX_PIECE_RULES, type ProjectRecord, pieceRule, SETTINGS_ID, type Settings } from '../../document/records';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { smallestWidth } from '../../document/records';
 import { smallestOf } from '../../pieces/smallest';
 import { defineAct } from '../act';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { sliceOfArtboards } from '../../arrange/slices';
 import { defineAct } from '../act';
 import { chosenArtboards } from '../doing/chosen';

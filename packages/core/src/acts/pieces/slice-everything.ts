@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { sliceOfEverything } from '../../arrange/slices';
 import { recordName } from '../../document/records';
 import { defineAct } from '../act';

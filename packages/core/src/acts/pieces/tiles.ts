@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { cutIntoTiles, MAX_TILES, tilesOf } from '../../arrange/tiles';
 import { refuse } from '../../basics/problem';
 import { pieces } from '../../pieces/pieces';

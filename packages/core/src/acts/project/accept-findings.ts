@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { acceptanceOf, subjectOf } from '../../checks/acceptance';
 import { acceptanceRecord } from '../../document/records';
 import { defineAct } from '../act';

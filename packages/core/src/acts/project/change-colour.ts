@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { changeColour as changed } from '../../arrange/project-colours';
 import { hexColour } from '../../document/records';
 import { defineAct } from '../act';

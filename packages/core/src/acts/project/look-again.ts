@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { subjectOf } from '../../checks/acceptance';
 import { defineAct } from '../act';
 import { finding } from './accept-findings';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { makeGuide as made } from '../../variants/lockups';
 import { defineAct } from '../act';
 import { chosenArtboards } from '../doing/chosen';

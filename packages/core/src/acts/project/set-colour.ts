@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { plainColour } from '../../arrange/project-colours';
 import { refuse } from '../../basics/problem';
 import { type BrandColour, brandColour, hexColour, MAX_BRAND_COLOURS, settingsRecord } from '../../document/records';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { recordId, settingsRecord } from '../../document/records';
 import { defineAct } from '../act';
 import { differing } from '../editions/differing';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { same } from '../../basics/same';
 import { recolourRule, recordId } from '../../document/records';
 import { follow as followed } from '../../variants/following';

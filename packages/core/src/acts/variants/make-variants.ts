@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { count } from '../../basics/words';
 import { ProjectDocument } from '../../document/document';
 import type { Artboard } from '../../document/records';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { refuse } from '../../basics/problem';
 import { lockupRule } from '../../document/records';
 import { withLockup } from '../../variants/lockups';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { recolourRule } from '../../document/records';
 import { changeRule } from '../../variants/following';
 import { defineAct } from '../act';

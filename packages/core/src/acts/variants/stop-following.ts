@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { ProjectDocument } from '../../document/document';
 import type { ProjectRecord } from '../../document/records';
 import { stopFollowing as stopped } from '../../variants/following';
