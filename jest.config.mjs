@@ -45,6 +45,7 @@ export default {
   globalSetup: '<rootDir>/scripts/jest-setup.mjs',
   globalTeardown: '<rootDir>/scripts/jest-teardown.mjs',
   transform: {
+    '\\.sql$': '<rootDir>/scripts/jest-text.mjs',
     '^.+\\.(t|j|mj)sx?$': [
       '@swc/jest',
       { jsc: { parser: { syntax: 'typescript' }, target: 'es2022' }, module: { type: 'commonjs' } },

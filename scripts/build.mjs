@@ -66,6 +66,7 @@ export const nodeBuild = () => ({
   target: 'node20',
   format: 'esm',
   sourcemap: true,
+  loader: { '.sql': 'text' },
   logLevel: 'warning',
   plugins: [
     ...(otherWords ? [otherWords.esbuild] : []),
