@@ -1,4 +1,5 @@
 import { defineConfig } from '@playwright/test';
+import { browserPath } from './scripts/parts/machine.mjs';
 
 /** The real app on a PostgreSQL of its own, in Debian's Chromium. */
 export default defineConfig({
@@ -14,7 +15,7 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     acceptDownloads: true,
     launchOptions: {
-      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+      executablePath: browserPath(),
       args: [
         '--no-sandbox',
         '--disable-gpu',

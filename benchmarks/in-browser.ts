@@ -1,9 +1,10 @@
 import { chromium, type Page } from '@playwright/test';
+import { browserPath } from '../scripts/parts/machine.mjs';
 
 /** Real headless Chromium with a page as large as a small laptop's; closed when the work is done. */
 export async function inBrowser<T>(url: string, work: (page: Page) => Promise<T>): Promise<T> {
   const browser = await chromium.launch({
-    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+    executablePath: browserPath(),
     args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
   });
   try {

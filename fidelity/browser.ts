@@ -4,6 +4,7 @@ import { dirname, join } from 'node:path';
 import { type Browser, chromium, type Page } from '@playwright/test';
 import { fontFileName, SHIPPED_FACES } from '@tolvik/render';
 import { PNG } from 'pngjs';
+import { browserPath } from '../scripts/parts/machine.mjs';
 import { saysSize } from './chain';
 import { type Picture, shrunk } from './compare';
 
@@ -36,7 +37,7 @@ export class DrawnByBrowser {
 
   static async start(side: number): Promise<DrawnByBrowser> {
     const browser = await chromium.launch({
-      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+      executablePath: browserPath(),
       args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-lcd-text'],
     });
     const page = await browser.newPage({ viewport: viewportOf(side, COLUMNS, ROWS), deviceScaleFactor: DENSITY });

@@ -3,7 +3,16 @@ import { fork } from 'node:child_process';
 import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { buildIfChanged, checkNode, freePort, installPackages, needBrowser, root, say } from './parts/machine.mjs';
+import {
+  browserPath,
+  buildIfChanged,
+  checkNode,
+  freePort,
+  installPackages,
+  needBrowser,
+  root,
+  say,
+} from './parts/machine.mjs';
 import { startPostgres } from './parts/postgres.mjs';
 
 checkNode();
@@ -40,7 +49,7 @@ const { seedIfEmpty } = await import(new URL('../dist/demo.mjs', import.meta.url
 await seedIfEmpty(url);
 
 const browser = await chromium.launch({
-  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  executablePath: browserPath(),
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
 });
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });

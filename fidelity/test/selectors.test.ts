@@ -4,6 +4,7 @@ import { parseXml } from '../../packages/core/src/artwork/markup/parse-xml';
 import { isElement, type XmlElement } from '../../packages/core/src/artwork/markup/xml';
 import { parseSvg } from '../../packages/core/src/artwork/reading/parse-svg';
 import { Places, readSelectors } from '../../packages/core/src/artwork/style/selectors';
+import { browserPath } from '../../scripts/parts/machine.mjs';
 import { mulberry } from '../../torture/kills';
 
 /** How many random trees are held against the browser; `npm run fidelity -- selectors` has 5,000. */
@@ -14,7 +15,7 @@ let browser: Browser;
 let page: Page;
 beforeAll(async () => {
   browser = await chromium.launch({
-    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+    executablePath: browserPath(),
     args: ['--no-sandbox', '--disable-gpu'],
   });
   page = await browser.newPage();

@@ -4,6 +4,7 @@ import { type Browser, chromium, type Page } from '@playwright/test';
 import { readSvg } from '@tolvik/core';
 import { fontFileName, SHIPPED_FACES, shippedFonts } from '@tolvik/render';
 import { layOut } from '../../packages/core/src/artwork/text/layout';
+import { browserPath } from '../../scripts/parts/machine.mjs';
 import { mulberry } from '../../torture/kills';
 
 /** How many random texts are held against the browser. */
@@ -15,7 +16,7 @@ let browser: Browser;
 let page: Page;
 beforeAll(async () => {
   browser = await chromium.launch({
-    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+    executablePath: browserPath(),
     args: ['--no-sandbox', '--disable-gpu', '--font-render-hinting=none'],
   });
   page = await browser.newPage();

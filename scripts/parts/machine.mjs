@@ -71,11 +71,18 @@ export function needPoppler() {
     giveUp('This needs poppler-utils; run "sudo apt-get install poppler-utils" and try again.');
 }
 
+/** Debian's Chromium without windows, which needs a fifth less of the processor, or the whole of it. */
+const BROWSERS = ['/usr/bin/chromium-headless-shell', '/usr/bin/chromium'];
+
 /** The browser that tests, measurements and screenshots drive. */
+export const browserPath = () => process.env.CHROMIUM ?? BROWSERS.find((path) => existsSync(path)) ?? BROWSERS[1];
+
+/** Installs that browser where there is none. */
 export function needBrowser() {
-  if (process.env.CHROMIUM || existsSync('/usr/bin/chromium')) return;
+  if (process.env.CHROMIUM || existsSync(BROWSERS[0])) return;
   say('Installing Chromium…');
-  if (!aptInstall('chromium')) giveUp('This needs Chromium; run "sudo apt-get install chromium" and try again.');
+  if (aptInstall('chromium-headless-shell') || existsSync(BROWSERS[1]) || aptInstall('chromium')) return;
+  giveUp('This needs Chromium; run "sudo apt-get install chromium-headless-shell" and try again.');
 }
 
 /** A port of the loopback interface that nobody uses now. */
