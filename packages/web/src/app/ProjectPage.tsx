@@ -18,6 +18,7 @@ import { SessionContext } from '../project/session/context';
 import { expireFor } from '../project/session/expire';
 import { Session } from '../project/session/session';
 import { askForFirstPictures } from '../proof/first-pictures';
+import { keepFocus } from '../ui/keep-focus';
 import { Lost } from '../ui/Lost';
 import { useNotice } from '../ui/notices';
 import { fetchParts, part } from '../ui/part';
@@ -91,6 +92,8 @@ export function ProjectPage() {
       void queries.invalidateQueries({ queryKey: ['shelf'] });
     };
   }, [projectId, tell, queries]);
+
+  useEffect(keepFocus, []);
 
   if (trouble) throwIfFinal(trouble);
   if (!open) {

@@ -47,8 +47,7 @@ export function BenchPage() {
       )
         return;
       const { key, shiftKey } = event;
-      const inPlane =
-        !(event.target instanceof HTMLElement) || event.target.tagName === 'CANVAS' || event.target === document.body;
+      const inPlane = event.target instanceof HTMLCanvasElement;
       const arrow = ARROWS[key];
       if (key === 'Escape') {
         if (plane.current?.isBusy) plane.current.cancel();

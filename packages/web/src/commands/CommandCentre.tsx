@@ -1,5 +1,6 @@
 import { Suspense, useEffect, useLayoutEffect, useState } from 'react';
 import { Arriving } from '../ui/Arriving';
+import { meansPlaneOrList } from '../ui/keep-focus';
 import { useNotice } from '../ui/notices';
 import { part } from '../ui/part';
 import { allCommands, keysOf, showCommands, useCommandCentre } from './commands';
@@ -12,6 +13,9 @@ const Shortcuts = part(async () => (await import('./Shortcuts')).Shortcuts);
 
 /** Keys that act wherever the focus is: while something is typed, and on controls that have a use for the key alone. */
 const ANYWHERE = /^(Ctrl\+(K|Enter)|Alt\+[1-3])$/;
+
+/** Keys that mean the same wherever the focus is, but in a field. Others alone are for the plane or the list that has it. */
+const FROM_ANYWHERE = /^(Ctrl\+|Alt\+|F\d|Escape$|[?/]$)/;
 
 /** Every command by name (Ctrl+K), every shortcut in a list (?), and the one place that listens for their keys. */
 export function CommandCentre() {
@@ -40,7 +44,7 @@ export function CommandCentre() {
       else if (keys === '?') showCommands('shortcuts');
       else {
         const command = allCommands().find((each) => !each.listed && each.keys?.includes(keys));
-        if (!command) return;
+        if (!command || !(FROM_ANYWHERE.test(keys) || meansPlaneOrList(event.target))) return;
         if (typing) settleTyped();
         typedIn = null;
         // Who is in the middle of a word ends it with that, and exports nothing.

@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
+import { onceThere } from './keep-focus';
 import { readNumber } from './read-number';
 import { plain } from './words';
 
@@ -81,14 +82,19 @@ export function NumberField({
           editing.current = true;
           setText(event.target.value);
         }}
-        onBlur={() => {
-          if (editing.current && !settle(text)) setText(shown);
-          editing.current = false;
-          setTrouble('');
-        }}
+        onBlur={(event) =>
+          onceThere(event, () => {
+            if (editing.current && !settle(text)) setText(shown);
+            editing.current = false;
+            setTrouble('');
+          })
+        }
         onKeyDown={(event) => {
           if (event.key === 'Enter') settle(text);
           if (event.key === 'Escape') {
+            // It ends what is typed here, and nothing else.
+            event.stopPropagation();
+            editing.current = false;
             setText(shown);
             setTrouble('');
             event.currentTarget.blur();

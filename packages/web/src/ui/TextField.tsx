@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
+import { onceThere } from './keep-focus';
 
 type Props = {
   label: string;
@@ -11,10 +12,16 @@ type Props = {
   check?(text: string): string;
   autoFocus?: boolean;
   mono?: boolean;
+  /** It is over: by Enter, by Escape, or left. */
   onDone?(): void;
+  /** Tab goes to the name before or behind, where there are several to be typed. */
+  onNext?(by: 1 | -1): void;
 };
 
-/** Text that is taken over on Enter or when left; Escape takes it back. Trouble is said below, and nothing changes. */
+/**
+ * Text that is taken over on Enter or when left; Escape takes it back. Trouble is said below, and nothing changes. With
+ * `onDone` it is there for as long as something is typed, and Enter ends it; else Enter leaves the focus in it.
+ */
 export function TextField({
   label,
   value,
@@ -27,10 +34,13 @@ export function TextField({
   autoFocus,
   mono,
   onDone,
+  onNext,
 }: Props) {
   const [text, setText] = useState(value);
   /** Something was typed: a field that one only went through takes what comes from elsewhere, and changes nothing. */
   const editing = useRef(false);
+  /** The next name is being typed already. */
+  const handedOn = useRef(false);
   const input = useRef<HTMLInputElement>(null);
   useEffect(() => {
     if (!editing.current) setText(value);
@@ -59,14 +69,24 @@ export function TextField({
           editing.current = true;
           setText(event.target.value);
         }}
-        onBlur={() => {
-          settle();
-          onDone?.();
-        }}
+        onBlur={(event) =>
+          onceThere(event, () => {
+            settle();
+            if (!handedOn.current) onDone?.();
+          })
+        }
         onKeyDown={(event) => {
           if (event.key === 'Enter' && !trouble) {
             settle();
-            event.currentTarget.blur();
+            if (onDone) event.currentTarget.blur();
+            else event.currentTarget.select();
+          }
+          if (event.key === 'Tab' && onNext) {
+            event.preventDefault();
+            if (trouble) return;
+            settle();
+            handedOn.current = true;
+            onNext(event.shiftKey ? -1 : 1);
           }
           if (event.key === 'Escape') {
             event.stopPropagation();

@@ -38,6 +38,8 @@ type Props = {
   onShow(): void;
   onRename(name: string): void;
   onRenaming(on: boolean): void;
+  /** The layer before or behind is named next. */
+  onRenameNext(by: 1 | -1): void;
 };
 
 /** One layer of the tree: picture, name, marks. It can be dragged to another place. */
@@ -56,6 +58,7 @@ export function LayerRowView({
   onShow,
   onRename,
   onRenaming,
+  onRenameNext,
 }: Props) {
   const { layer, depth, hasChildren, open } = row;
   const title = layerTitle(layer);
@@ -125,6 +128,7 @@ export function LayerRowView({
             value={layer.name}
             onChange={onRename}
             onDone={() => onRenaming(false)}
+            onNext={onRenameNext}
             className="[&_input]:h-6"
           />
         ) : (

@@ -76,6 +76,13 @@ export function LayersPanel({ onReveal }: { onReveal(id: string): void }) {
       onReveal(id);
     }
   };
+  const renameNext = (index: number, by: 1 | -1) => {
+    const next = rows[index + by]?.layer;
+    setRenaming(next?.id ?? null);
+    if (!next) return;
+    session.select([next.id]);
+    list.scrollToIndex(index + by);
+  };
   const onKeys = layerKeys({
     session,
     rows,
@@ -136,6 +143,7 @@ export function LayersPanel({ onReveal }: { onReveal(id: string): void }) {
                   onShow={() => show(chosenWith(layer), !isShown(layer))}
                   onRename={(name) => act(session, acts.renameLayer, { name }, [layer.id])}
                   onRenaming={(on) => setRenaming(on ? layer.id : null)}
+                  onRenameNext={(by) => renameNext(index, by)}
                 />
               );
             })}

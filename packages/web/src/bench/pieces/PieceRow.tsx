@@ -20,6 +20,7 @@ export function PieceRow({
   renaming,
   onPick,
   onRenaming,
+  onRenameNext,
 }: {
   piece: Piece;
   /** Where it stands in the list, in CSS px. */
@@ -29,6 +30,8 @@ export function PieceRow({
   renaming: boolean;
   onPick(event: MouseEvent): void;
   onRenaming(on: boolean): void;
+  /** The piece before or behind is named next. */
+  onRenameNext(by: 1 | -1): void;
 }) {
   const session = useSession();
   const selected = session.selection.has(piece.id);
@@ -65,6 +68,7 @@ export function PieceRow({
             value={piece.name}
             onChange={(name) => renamePiece(session, piece.id, name)}
             onDone={() => onRenaming(false)}
+            onNext={onRenameNext}
           />
         ) : (
           <>

@@ -62,6 +62,14 @@ export function PiecesPanel({ onReveal }: { onReveal(id: string): void }) {
       act(session, acts.switchPieces, { on: !shown[at].on });
     }
   };
+  const renameNext = (index: number, by: 1 | -1) => {
+    const next = shown[index + by];
+    setRenaming(next?.id ?? null);
+    if (!next) return;
+    session.select([next.id]);
+    onReveal(next.id);
+    rows.scrollToIndex(index + by);
+  };
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <div className="px-3.5 py-2">
@@ -101,6 +109,7 @@ export function PiecesPanel({ onReveal }: { onReveal(id: string): void }) {
                 renaming={renaming === piece.id}
                 onPick={(event) => pick(event, index)}
                 onRenaming={(on) => setRenaming(on ? piece.id : null)}
+                onRenameNext={(by) => renameNext(index, by)}
               />
             );
           })}

@@ -1,7 +1,7 @@
 import { type RefObject, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { usePainter } from '../../painter/use-painter';
 import { useFindings } from '../../project/findings/findings';
-import { useSession } from '../../project/session/context';
+import { planOf, useSession } from '../../project/session/context';
 import { renamePiece } from '../../project/session/rename';
 import { TextField } from '../../ui/TextField';
 import { count } from '../../ui/words';
@@ -83,6 +83,15 @@ export function PlaneCanvas({
             value={record.name}
             onChange={(name) => renamePiece(session, record.id, name)}
             onDone={() => set({ renaming: null })}
+            onNext={(by) => {
+              const { pieces } = planOf(session);
+              const next = pieces[pieces.findIndex(({ id }) => id === record.id) + by];
+              const named = next && next.kind !== 'edition' ? next.id : null;
+              set({ renaming: named });
+              if (named === null) return;
+              session.select([named]);
+              planeRef.current?.reveal(named);
+            }}
           />
         </div>
       )}

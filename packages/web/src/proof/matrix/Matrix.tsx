@@ -42,8 +42,8 @@ export function Matrix({ pieces, side, inOrder, onOpen, onSpecs }: Props) {
   const drag = useRowDrag(pieces, side);
   const rows = useRef<RowsHandle>(null);
   const means = useMenuMeans(onOpen, setRenaming, setEdited);
-  const now = useRef({ cursor, means, planned });
-  now.current = { cursor, means, planned };
+  const now = useRef({ cursor, means, planned, pieces });
+  now.current = { cursor, means, planned, pieces };
   const rowActs = useMemo(
     (): RowActs => ({
       press: (...pressed) => now.current.cursor.press(...pressed),
@@ -53,6 +53,13 @@ export function Matrix({ pieces, side, inOrder, onOpen, onSpecs }: Props) {
         doAct(session, acts.switchFiles, plainIntent([piece.id]), { on, outputIds: [outputId], alone: true }),
       rename: (pieceId, name) => renamePiece(session, pieceId, name),
       setRenaming,
+      renameNext(index, by) {
+        const next = now.current.pieces[index + by];
+        setRenaming(next?.id ?? null);
+        if (!next) return;
+        now.current.cursor.press(index + by, null, next.id, false);
+        rows.current?.scrollTo(index + by);
+      },
       menu(event, piece, output) {
         if (!session.selection.has(piece.id)) session.select([piece.id]);
         const cell = output && { output, made: now.current.planned.has(cellKey(piece.id, output.id)) };

@@ -17,6 +17,8 @@ export type RowActs = {
   switchCell(piece: Piece, outputId: string, on: boolean): void;
   rename(pieceId: string, name: string): void;
   setRenaming(pieceId: string | null): void;
+  /** Names the piece of the row before or behind one. */
+  renameNext(index: number, by: 1 | -1): void;
   /** Asked for with the right button or the key for it. */
   menu(event: MouseEvent, piece: Piece, output: Output | null): void;
 };
@@ -118,6 +120,7 @@ export const MatrixRow = memo(function MatrixRow(props: Props) {
         onSwitch={(on) => acts.switchPiece(piece, on)}
         onRename={(name) => acts.rename(piece.id, name)}
         onRenaming={(on) => acts.setRenaming(on ? piece.id : null)}
+        onRenameNext={(by) => acts.renameNext(index, by)}
       />
       {cells.map(({ output, file, made }, column) => (
         <MatrixCell

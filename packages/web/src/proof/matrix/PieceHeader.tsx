@@ -23,6 +23,7 @@ type Props = {
   onSwitch(on: boolean): void;
   onRename(name: string): void;
   onRenaming(on: boolean): void;
+  onRenameNext(by: 1 | -1): void;
 };
 
 /** The head of a row: a piece with its number, name and what is wrong with it. It can be dragged to another place. */
@@ -41,6 +42,7 @@ export function PieceHeader({
   onSwitch,
   onRename,
   onRenaming,
+  onRenameNext,
 }: Props) {
   const drag = useDraggable({ id: piece.id, disabled: renaming || !draggable });
   return (
@@ -68,6 +70,7 @@ export function PieceHeader({
             value={piece.name}
             onChange={onRename}
             onDone={() => onRenaming(false)}
+            onNext={onRenameNext}
           />
         ) : (
           <span className={`block truncate font-semibold ${piece.on ? '' : 'text-ink-3'}`}>{piece.name}</span>

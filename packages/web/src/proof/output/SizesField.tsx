@@ -1,5 +1,6 @@
 import { atSizes, type Output, readSizes, type SizeRule } from '@tolvik/core';
 import { useEffect, useId, useRef, useState } from 'react';
+import { onceThere } from '../../ui/keep-focus';
 import { count, few, plain } from '../../ui/words';
 
 const LABELS: Record<SizeRule['kind'], string> = {
@@ -62,12 +63,14 @@ export function SizesField({ output, onSizes }: { output: Output; onSizes(sizes:
           setText(event.target.value);
           setTrouble('');
         }}
-        onBlur={() => {
-          if (editing.current) settle();
-          editing.current = false;
-          if (typeof read === 'string') setText(now);
-          setTrouble('');
-        }}
+        onBlur={(event) =>
+          onceThere(event, () => {
+            if (editing.current) settle();
+            editing.current = false;
+            if (typeof read === 'string') setText(now);
+            setTrouble('');
+          })
+        }
         onKeyDown={(event) => {
           if (event.key === 'Enter') settle();
           if (event.key === 'Escape' && text !== now) {
