@@ -248,6 +248,11 @@ test('commands are found by what people call them, on the shelf, too', async ({ 
     ['whole', 'Slice'],
     ['help', 'All keys'],
     ['save', 'Save as a project file'],
+    ['zip', 'To the Deliveries'],
+    ['folder', 'To the Deliveries'],
+    ['size', 'Which files…'],
+    ['jpg', 'Which files…'],
+    ['undo', 'Undo'],
   ]) {
     await page.keyboard.press('Control+k');
     await page.keyboard.type(typed);

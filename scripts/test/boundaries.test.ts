@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { rmSync, writeFileSync } from 'node:fs';
+import { readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 
 const root = join(__dirname, '../..');
@@ -43,4 +43,25 @@ test.each([
 
 test('what the table allows passes', () => {
   expect(lint('server', "import { x } from '@tolvik/core';\nx();")).not.toContain('noRestrictedImports');
+});
+
+/** Parts of an open project that are told beside its document, as `useSessionPart` has them. */
+const TOLD_BESIDE = /\b(saved|delivery|receiversTold|sourceTold|describedTold|version|undoLabel|redoLabel)\b/;
+/** What a component reads of the project that it draws again with: `session.version`, or out of it in one go. */
+const readOf = (source: string): string[] => [
+  ...[...source.matchAll(/\bsession\.(\w+)\b(?!\()/g)].map(([, name]) => name),
+  ...[...source.matchAll(/const \{([^}]*)\} = (?:session|useSession\(\));/g)].map(([, names]) => names),
+];
+
+test('what is told beside the document is read by `useSessionPart`, so that no component shows it as it was', () => {
+  expect(readOf('const session = useSession();\n  const { id, delivery: live } = session;').join()).toMatch(
+    TOLD_BESIDE,
+  );
+  const src = join(root, 'packages/web/src');
+  const found = readdirSync(src, { recursive: true, encoding: 'utf8' }).filter((path) => {
+    if (!/\.tsx?$/.test(path)) return false;
+    const source = readFileSync(join(src, path), 'utf8');
+    return /= useSession\(\)/.test(source) && readOf(source).some((names) => TOLD_BESIDE.test(names));
+  });
+  expect(found).toEqual([]);
 });

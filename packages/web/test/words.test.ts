@@ -14,7 +14,13 @@ describe('numbers as people type them', () => {
     ['1,5', 1.5],
     ['.25', 0.25],
     ['2--1', 3],
-  ])('%s is %d', (text, value) => expect(readNumber(text)).toBe(value));
+    ['1in', 96],
+    ['25.4 mm', 96],
+    ['2in - 1in/2', 144],
+    ['(1+2)pt', 4],
+    ['-1pc', -16],
+    ['3*12PX', 36],
+  ])('%s is %d', (text, value) => expect(readNumber(text)).toBeCloseTo(value, 9));
 
   test.each(['', 'tall', '24px wide', '2*', '(2', '2)', '1/0', '1e999', '2 2', '*2', '..'])('%j is none', (text) =>
     expect(readNumber(text)).toBeNull(),

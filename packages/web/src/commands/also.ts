@@ -2,7 +2,8 @@
 export const ALSO: Readonly<Record<string, string>> = {
   'bring-in': 'import open add upload files place',
   arrivals: 'import report refused left out log list files came',
-  export: 'download deliver write render all',
+  export: 'download deliver write render all zip jpg jpeg png pdf svg',
+  deliveries: 'zip download folder receiver build history made before',
   'save-file': 'document download backup keep',
   undo: 'back revert',
   redo: 'again repeat',
@@ -45,7 +46,7 @@ export const ALSO: Readonly<Record<string, string>> = {
   'turn-right': 'rotate',
   'turn-left': 'rotate',
   names: 'folder path template file name number',
-  'which-files': 'output format size dpi resolution png jpeg svg pdf export',
+  'which-files': 'output format size dpi resolution png jpg jpeg svg pdf export',
   specs: 'preset format size dpi resolution quality output',
   'add-output': 'format size dpi resolution scale factor',
   'needs-a-look': 'check problems errors warnings',

@@ -4,7 +4,7 @@ import { Link, useParams } from 'react-router';
 import { request } from '../api/client';
 import type { Delivery, DeliveryDetail as DeliveryDetailOf } from '../api/types';
 import { askAnew } from '../project/files/ask-anew';
-import { useSession } from '../project/session/context';
+import { useOpenSession, useSessionPart } from '../project/session/context';
 import { Arriving } from '../ui/Arriving';
 import { Button } from '../ui/controls';
 import { part } from '../ui/part';
@@ -19,10 +19,11 @@ const FiguresSheet = part(async () => (await import('./figures/FiguresSheet')).F
 
 /** The stage where exports are kept, verified and compared. */
 export function DeliveriesPage() {
-  const session = useSession();
+  const { id } = useOpenSession();
+  const live = useSessionPart('delivery');
+  const describedTold = useSessionPart('describedTold');
   const queries = useQueryClient();
   const { deliveryId } = useParams();
-  const { id, delivery: live } = session;
   const [figures, setFigures] = useState(false);
   // Others export too, also before this window listened.
   const { data, error } = useQuery({
@@ -46,7 +47,6 @@ export function DeliveriesPage() {
   useEffect(() => {
     if (unknown) void askAnew(queries, ['deliveries', id]);
   }, [unknown, queries, id]);
-  const { describedTold } = session;
   useEffect(() => {
     if (describedTold === 0) return;
     void askAnew(queries, ['deliveries', id]);

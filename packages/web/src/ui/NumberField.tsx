@@ -90,7 +90,12 @@ export function NumberField({
           })
         }
         onKeyDown={(event) => {
-          if (event.key === 'Enter') settle(text);
+          if (event.key === 'Enter' && settle(text)) {
+            // The result stands there, and what was reckoned is gone.
+            editing.current = false;
+            const read = readNumber(text);
+            setText(read === null ? shown : plain(read));
+          }
           if (event.key === 'Escape') {
             // It ends what is typed here, and nothing else.
             event.stopPropagation();

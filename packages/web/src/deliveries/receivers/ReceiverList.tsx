@@ -1,7 +1,7 @@
 import type { Delivery, Receiver } from '@tolvik/core';
 import { Suspense, useState } from 'react';
 import { request } from '../../api/client';
-import { useSession } from '../../project/session/context';
+import { useSessionPart } from '../../project/session/context';
 import { Arriving } from '../../ui/Arriving';
 import { Button } from '../../ui/controls';
 import { useNotice } from '../../ui/notices';
@@ -16,7 +16,7 @@ const ReceiverSheet = part(async () => (await import('./ReceiverSheet')).Receive
 
 /** Who takes the deliveries, and how each stands. */
 export function ReceiverList({ deliveries }: { deliveries: readonly Delivery[] }) {
-  const session = useSession();
+  const version = useSessionPart('version');
   const tell = useNotice();
   const { data, refetch } = useReceivers();
   const [open, setOpen] = useState<string | 'new' | null>(null);
@@ -24,7 +24,7 @@ export function ReceiverList({ deliveries }: { deliveries: readonly Delivery[] }
   /** The newest that it gets: what edits make, those that follow alone. */
   const lastFor = ({ follows }: Receiver) => {
     const last = follows ? deliveries.find(({ state }) => state === 'done') : newest;
-    return last && { number: last.number, edited: session.version > last.version };
+    return last && { number: last.number, edited: version > last.version };
   };
   const shown = data?.receivers.find(({ id }) => id === open);
   const switchOn = (id: string, on: boolean) =>

@@ -1,7 +1,7 @@
 import type { Delivery } from '@tolvik/core';
 import { Suspense, useEffect, useState } from 'react';
 import { readLocalReceivers, useLocalReceivers } from '../../project/receivers/local-receivers';
-import { useSession } from '../../project/session/context';
+import { useOpenSession, useSessionPart } from '../../project/session/context';
 import { Arriving } from '../../ui/Arriving';
 import { part } from '../../ui/part';
 import { ReceiverRow } from '../receivers/ReceiverRow';
@@ -22,7 +22,8 @@ export function LocalReceiverRows({
   /** The newest of all, those that edits made among them. */
   newestOfAll: Delivery | undefined;
 }) {
-  const session = useSession();
+  const session = useOpenSession();
+  const version = useSessionPart('version');
   const { all, busy, trouble } = useLocalReceivers();
   const [open, setOpen] = useState<string | null>(null);
   useEffect(() => void readLocalReceivers(), []);
@@ -50,7 +51,7 @@ export function LocalReceiverRows({
       {own.map((receiver) => {
         const { id, name, on, follows = false, standing } = receiver;
         const taken = follows ? newestOfAll : newest;
-        const last = taken && { number: taken.number, edited: session.version > taken.version };
+        const last = taken && { number: taken.number, edited: version > taken.version };
         return (
           <ReceiverRow
             key={id}

@@ -14,7 +14,21 @@ export function useOpenSession(): Session {
   return session;
 }
 
-/** The open project; the component draws again whenever a record, its name or what is selected changes. */
+/** What is told beside the document. */
+type Part =
+  | 'saved'
+  | 'delivery'
+  | 'receiversTold'
+  | 'sourceTold'
+  | 'describedTold'
+  | 'version'
+  | 'undoLabel'
+  | 'redoLabel';
+
+/**
+ * The open project; the component draws again whenever a record, its name or what is selected changes, and not when what is
+ * told beside that does: `useSessionPart` is for those (`scripts/test/boundaries.test.ts` holds it).
+ */
 export function useSession(): Session {
   const session = useOpenSession();
   // State and not a store of React's: edits made on the plane are drawn there first (`planeFirst`), which a store cannot wait for.
@@ -31,17 +45,7 @@ export function useSession(): Session {
 export const planeFirst = (edit: () => void): void => startTransition(edit);
 
 /** One thing about the open project; the component draws again only when that changes. */
-export function useSessionPart<
-  K extends
-    | 'saved'
-    | 'delivery'
-    | 'receiversTold'
-    | 'sourceTold'
-    | 'describedTold'
-    | 'version'
-    | 'undoLabel'
-    | 'redoLabel',
->(part: K): Session[K] {
+export function useSessionPart<K extends Part>(part: K): Session[K] {
   const session = useOpenSession();
   return useSyncExternalStore(session.subscribe, () => session[part]);
 }
