@@ -47,7 +47,7 @@ export function BenchPage() {
       )
         return;
       const { key, shiftKey } = event;
-      const inPlane = event.target instanceof HTMLCanvasElement;
+      const inPlane = document.activeElement instanceof HTMLCanvasElement;
       const arrow = ARROWS[key];
       if (key === 'Escape') {
         if (plane.current?.isBusy) plane.current.cancel();

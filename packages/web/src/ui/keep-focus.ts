@@ -70,6 +70,10 @@ export function keepFocus(): () => void {
         nearest(around(button))?.focus({ preventScroll: true });
     });
   };
+  // Nothing had it yet, or a click on empty ground took it away: the key is for where one was, or for the plane.
+  const key = ({ target }: KeyboardEvent) => {
+    if (target === document.body) look();
+  };
   const listeners: [keyof WindowEventMap, (event: never) => void][] = [
     ['focusin', focused],
     ['focusout', left],
@@ -77,6 +81,7 @@ export function keepFocus(): () => void {
     ['pointerup', up],
     ['pointercancel', up],
     ['click', clicked],
+    ['keydown', key],
   ];
   for (const [name, listener] of listeners) window.addEventListener(name, listener as EventListener, true);
   return () => {
