@@ -47,7 +47,9 @@ export function BenchPage() {
       )
         return;
       const { key, shiftKey } = event;
-      const inPlane = document.activeElement instanceof HTMLCanvasElement;
+      // Where nothing had the focus, it is the plane's by now.
+      const at = event.target === document.body ? document.activeElement : event.target;
+      const inPlane = at instanceof HTMLCanvasElement;
       const arrow = ARROWS[key];
       if (key === 'Escape') {
         if (plane.current?.isBusy) plane.current.cancel();
