@@ -18,7 +18,10 @@ const homeIn = (element: Element): HTMLElement | null =>
   [...element.querySelectorAll<HTMLElement>(HOLDERS)].find(isFocusable) ??
   null;
 
-/** What is nearest around something that had the focus: a list it lay in, or the plane or list beside it. */
+/**
+ * The element that takes over the focus from the first of `trail`: its closest focusable ancestor, or the plane or list
+ * within the closest ancestor that has one. Null inside a dialog that has none.
+ */
 function nearest(trail: readonly Element[]): HTMLElement | null {
   for (const element of trail.slice(1)) {
     if (!element.isConnected) continue;

@@ -14,7 +14,7 @@ export function useOpenSession(): Session {
   return session;
 }
 
-/** What is told beside the document. */
+/** State of a session that listeners are notified of without a change of the document or of the selection. */
 type Part =
   | 'saved'
   | 'delivery'
