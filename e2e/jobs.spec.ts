@@ -38,7 +38,7 @@ class Hand {
 
 /** The files of the delivery that was just written, by path. */
 async function delivered(page: Page): Promise<Map<string, Buffer>> {
-  await expect(page.getByRole('heading', { name: /is written and measured/ })).toBeVisible({ timeout: 90_000 });
+  await expect(page.getByRole('heading', { name: /is written and measured/ })).toBeVisible();
   const id = page.url().split('/').at(-1);
   const zip = await (await page.request.get(`/api/deliveries/${id}/archive.zip`)).body();
   const folder = mkdtempSync(join(tmpdir(), 'tolvik-jobs-'));

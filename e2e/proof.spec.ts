@@ -48,7 +48,7 @@ test('three logo pieces become the whole handover in a few actions, and every fi
   await expect(cell(page, 'page 2 of vector/Logo-2.pdf')).toBeVisible();
   await page.getByRole('button', { name: 'Export 28 files' }).click();
   await expect(page.getByRole('heading', { name: 'Delivery 1 is written and measured' })).toBeVisible({
-    timeout: 90_000,
+    timeout: 120_000,
   });
   const [delivery] = (await app.api<{ deliveries: { id: string; total: number }[] }>(`/projects/${id}/deliveries`))
     .deliveries;
@@ -228,7 +228,7 @@ test('a picture that vanishes on its ground is found on the rendered file', asyn
   await page.keyboard.press('Escape');
   await page.getByRole('radio', { name: /^Needs a look/ }).click();
   const found = page.getByRole('list', { name: 'What was found' });
-  await expect(found).toContainText('nothing in it stands out from its ground', { timeout: 60_000 });
+  await expect(found).toContainText('nothing in it stands out from its ground');
   await expect(page.getByRole('gridcell', { name: /mist.*jpg$/ })).toHaveAttribute(
     'title',
     'nothing in it stands out from its ground',

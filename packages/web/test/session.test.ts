@@ -13,6 +13,8 @@ const realFetch = globalThis.fetch;
 let cut = false;
 /** Edits that were sent, whether they got there or not. */
 let triedEdits = 0;
+/** While set, called with what changed as the server answered it, before the window has it: it may hold it back. */
+let onAnswer: ((path: string) => Promise<void>) | null = null;
 /** While set, edits get there, and their answers do not come back. */
 let unheard = false;
 
@@ -26,6 +28,7 @@ beforeAll(async () => {
     if (cut && isEdit) throw new TypeError('gone');
     const response = await realFetch(String(path).startsWith('/') ? `${server.url}${path}` : path, init);
     if (unheard && isEdit && String(path).startsWith('/')) throw new TypeError('gone');
+    if (onAnswer && String(path).includes('/records?since=')) await onAnswer(String(path));
     return response;
   }) as typeof fetch;
   (globalThis as { EventSource?: unknown }).EventSource = class extends EventSource {
@@ -44,6 +47,7 @@ afterEach(() => {
   for (const session of open.splice(0)) session.close();
   cut = false;
   unheard = false;
+  onAnswer = null;
 });
 
 async function sessionOn(id: string): Promise<Session> {
@@ -154,6 +158,43 @@ test('two windows: each sees the other without asking', async () => {
   change(one, 'anchor', { name: 'kedge' });
   await until(() => other.doc.list('artboard').some((artboard) => artboard.name === 'kedge'));
   expect(board(other, 'kedge').id).toBe(board(one, 'kedge').id);
+});
+
+test('what happens while an older answer is on its way is seen, too', async () => {
+  const id = await project();
+  const window = await sessionOn(id);
+  // The answer about the first edit is held until the second was told of: it is of before the second.
+  let second: Promise<unknown> | null = null;
+  onAnswer = async () => {
+    if (second) return;
+    const listened = new EventSource(`${server.url}/api/projects/${id}/events`);
+    try {
+      const told = new Promise<void>((resolve) => {
+        listened.onmessage = ({ data }) => JSON.parse(data).version === window.version + 2 && resolve();
+      });
+      await new Promise<void>((resolve) => {
+        listened.onopen = () => resolve();
+      });
+      second = api.edit(id, { puts: [{ ...board(window, 'boat'), height: 51 }] });
+      await Promise.all([second, told]);
+      // Told on another stream than the window's: give that one as many turns as it likes.
+      await new Promise((resolve) => setTimeout(resolve, 300));
+    } finally {
+      listened.close();
+    }
+  };
+  await api.edit(id, { puts: [{ ...board(window, 'anchor'), width: 41 }] });
+  await until(() => board(window, 'anchor').width === 41);
+  await until(() => board(window, 'boat').height === 51, 20_000);
+});
+
+test('what was told and could not be fetched is fetched later', async () => {
+  const window = await sessionOn(await project());
+  let failed = 0;
+  onAnswer = () => (failed++ === 0 ? Promise.reject(new TypeError('gone')) : Promise.resolve());
+  await api.edit(window.id, { puts: [{ ...board(window, 'anchor'), width: 42 }] });
+  await until(() => board(window, 'anchor').width === 42, 20_000);
+  expect(failed).toBeGreaterThan(1);
 });
 
 test('two windows change different fields of one artboard: both stay', async () => {

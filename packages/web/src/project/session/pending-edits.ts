@@ -1,5 +1,6 @@
 import type { Edit, ProjectRecord } from '@tolvik/core';
 import { del, get, keys, set, update } from 'idb-keyval';
+import { OneAtATime } from './one-at-a-time';
 
 /** An edit on its way, with the records it replaced, for settling a clash. */
 export type Pending = {
@@ -27,7 +28,7 @@ export class PendingEdits {
   private readonly key: string;
   private letGo: (() => void) | null = null;
   private readonly adopted: string[] = [];
-  private writing: Promise<void> | null = null;
+  private readonly writing = new OneAtATime(() => this.write());
   private next: readonly Pending[] | null = null;
   private held: readonly Pending[] = [];
   private beat: ReturnType<typeof setInterval> | undefined;
@@ -72,18 +73,17 @@ export class PendingEdits {
   /** Keeps the list as it is now; while one write is under way, at most one more waits. */
   keep(list: readonly Pending[]): void {
     this.next = list;
-    this.writing ??= this.write(Date.now).finally(() => (this.writing = null));
+    void this.writing.ask();
   }
 
-  private async write(now: () => number): Promise<void> {
-    while (this.next) {
-      this.held = this.next;
-      this.next = null;
-      const kept: Kept = { at: now(), edits: [...this.held] };
-      await (kept.edits.length > 0 ? set(this.key, kept) : del(this.key)).catch(() => {});
-      // What was taken over is in the own list now, or on the server.
-      for (const key of this.adopted.splice(0)) await del(key).catch(() => {});
-    }
+  private async write(): Promise<void> {
+    if (!this.next) return;
+    this.held = this.next;
+    this.next = null;
+    const kept: Kept = { at: Date.now(), edits: [...this.held] };
+    await (kept.edits.length > 0 ? set(this.key, kept) : del(this.key)).catch(() => {});
+    // What was taken over is in the own list now, or on the server.
+    for (const key of this.adopted.splice(0)) await del(key).catch(() => {});
   }
 
   /** The window goes: what it has not sent is anybody's. */
@@ -93,7 +93,8 @@ export class PendingEdits {
     this.letGo?.();
     this.letGo = null;
     if (this.held.length === 0 && !this.next) return;
-    void (this.writing ?? Promise.resolve())
+    void this.writing
+      .ask()
       .then(() => update<Kept>(this.key, (kept) => (kept ? { ...kept, at: 0 } : { at: 0, edits: [] })))
       .catch(() => {});
   }

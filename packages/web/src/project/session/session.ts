@@ -14,6 +14,7 @@ import { Arrived } from './arrived';
 import type { Before } from './expire';
 import { inParts } from './in-parts';
 import { type Step, takenBack } from './merge';
+import { OneAtATime } from './one-at-a-time';
 import { pauseAfter } from './pause-after';
 import { lookAgainAfterMs, type Pending, PendingEdits } from './pending-edits';
 import { type Rebased, rebase } from './rebase';
@@ -98,7 +99,12 @@ export class Session {
   private timer: ReturnType<typeof setTimeout> | undefined;
   private readonly events: ServerEvents;
   private lookAgain: ReturnType<typeof setTimeout> | undefined;
-  private syncing: Promise<void> | null = null;
+  private readonly fetching = new OneAtATime(() => this.fetchChanges());
+  /** What a change that the server told of is called here when it is undone. */
+  private undoneAs: string | undefined;
+  private followAgain: ReturnType<typeof setTimeout> | undefined;
+  /** Times in a row that what the server told of could not be fetched. */
+  private missed = 0;
   private closed = false;
   /** Counts what views of the document depend on: its records, its name, what is selected. */
   tick = 0;
@@ -195,6 +201,7 @@ export class Session {
     this.closed = true;
     clearTimeout(this.timer);
     clearTimeout(this.lookAgain);
+    clearTimeout(this.followAgain);
     this.events.close();
     this.store.close();
     this.piles.close();
@@ -203,9 +210,10 @@ export class Session {
 
   private heard(event: ProjectEvent): void {
     if (event.type === 'edited') {
-      if (event.version > this.version && !this.sending && this.pending.length === 0)
-        void this.pull(event.label).catch(() => {});
-      else if (this.stored.kind === 'waiting') this.sendSoon(0);
+      if (event.version > this.version && !this.sending && this.pending.length === 0) {
+        this.undoneAs = event.label;
+        void this.follow();
+      } else if (this.stored.kind === 'waiting') this.sendSoon(0);
     } else if (event.type === 'renamed') {
       this.name = event.name;
       this.changed();
@@ -227,8 +235,8 @@ export class Session {
 
   /** After events were missed: what they would have told. */
   private async catchUp(): Promise<void> {
+    await this.follow();
     try {
-      await this.pull();
       const running = this.delivery?.state === 'running' ? this.delivery.id : null;
       if (!running) return;
       const { deliveries } = await request<{ deliveries: Delivery[] }>(`/projects/${this.id}/deliveries`);
@@ -243,17 +251,27 @@ export class Session {
     }
   }
 
-  /**
-   * Fetches what changed on the server since the version here. Changes of others to what is pending here are settled.
-   * With a label it is one change that no hand made, and can be undone here.
-   */
-  pull(undoneAs?: string): Promise<void> {
-    this.syncing ??= this.fetchChanges(undoneAs).finally(() => void (this.syncing = null));
-    return this.syncing;
+  /** Fetches what changed on the server, and tries again until it is here: what was told once is not told again. */
+  private async follow(): Promise<void> {
+    clearTimeout(this.followAgain);
+    try {
+      await this.pull();
+      this.missed = 0;
+    } catch {
+      this.missed++;
+      if (!this.closed) this.followAgain = setTimeout(() => void this.follow(), pauseAfter(this.missed));
+    }
   }
 
-  private async fetchChanges(undoneAs?: string): Promise<void> {
+  /** Fetches what changed on the server since the version here. Changes of others to what is pending here are settled. */
+  pull(): Promise<void> {
+    return this.fetching.ask();
+  }
+
+  private async fetchChanges(): Promise<void> {
+    const { undoneAs } = this;
     const changes = await request<Changes>(`/projects/${this.id}/records?since=${this.version}`);
+    if (this.undoneAs === undoneAs) this.undoneAs = undefined;
     this.name = changes.name;
     if (changes.version <= this.version) return;
     // Away for longer than the server remembers single edits: all is there, and what is not there is gone.
@@ -449,7 +467,7 @@ export class Session {
       }
       if (this.stored.kind !== 'refused') this.stored = { kind: 'saved', at: new Date() };
       this.told();
-      void this.pull().catch(() => {});
+      void this.follow();
     } catch (error) {
       // Whatever it was, all that is not saved is still here, and is tried again.
       this.failures++;

@@ -1,6 +1,7 @@
 import { newId } from '@tolvik/core';
 import { delMany, get, keys, setMany } from 'idb-keyval';
 import type { Step } from './merge';
+import { OneAtATime } from './one-at-a-time';
 
 /** What can be taken back and done again; the last of each comes first. */
 export type Piles = { undo: readonly Step[]; redo: readonly Step[] };
@@ -28,7 +29,7 @@ export class UndoStore {
   private closed = false;
   private stored = new Set<string>();
   private next: Piles | null = null;
-  private writing: Promise<void> | null = null;
+  private readonly writing = new OneAtATime(() => this.write());
 
   constructor(private readonly projectId: string) {}
 
@@ -82,29 +83,28 @@ export class UndoStore {
   keep(piles: Piles): void {
     if (!this.key) return;
     this.next = piles;
-    this.writing ??= this.write().finally(() => (this.writing = null));
+    void this.writing.ask();
   }
 
   private async write(): Promise<void> {
-    while (this.next && this.key) {
-      const undo = newest(this.next.undo, MOST_RECORDS);
-      const redo = newest(this.next.redo, MOST_RECORDS - undo.records);
-      this.next = null;
-      const steps = [...undo.steps, ...redo.steps];
-      const ids = (list: readonly Step[]) => list.map(({ id }) => id);
-      const kept: Kept = { at: Date.now(), undo: ids(undo.steps), redo: ids(redo.steps) };
-      const wanted = new Set(ids(steps));
-      const gone = [...this.stored].filter((id) => !wanted.has(id));
-      try {
-        await setMany([
-          ...steps.flatMap((step): [string, Step][] => (this.stored.has(step.id) ? [] : [[stepKey(step.id), step]])),
-          [this.key, kept],
-        ]);
-        await delMany(gone.map(stepKey));
-        this.stored = wanted;
-      } catch {
-        // A browser that keeps nothing: undo ends with the page.
-      }
+    if (!this.next || !this.key) return;
+    const undo = newest(this.next.undo, MOST_RECORDS);
+    const redo = newest(this.next.redo, MOST_RECORDS - undo.records);
+    this.next = null;
+    const steps = [...undo.steps, ...redo.steps];
+    const ids = (list: readonly Step[]) => list.map(({ id }) => id);
+    const kept: Kept = { at: Date.now(), undo: ids(undo.steps), redo: ids(redo.steps) };
+    const wanted = new Set(ids(steps));
+    const gone = [...this.stored].filter((id) => !wanted.has(id));
+    try {
+      await setMany([
+        ...steps.flatMap((step): [string, Step][] => (this.stored.has(step.id) ? [] : [[stepKey(step.id), step]])),
+        [this.key, kept],
+      ]);
+      await delMany(gone.map(stepKey));
+      this.stored = wanted;
+    } catch {
+      // A browser that keeps nothing: undo ends with the page.
     }
   }
 
