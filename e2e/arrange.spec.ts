@@ -41,7 +41,8 @@ test('from 12 loose files to 12 trimmed, equal, named artboards in rows, and bac
   await page.getByRole('textbox', { name: 'columns' }).fill('4');
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'Lay out 12' }).click();
-  await page.getByRole('button', { name: 'Rename…' }).click();
+  await page.getByRole('button', { name: 'Names…' }).click();
+  await page.getByRole('radio', { name: 'Replace' }).click();
   await page.getByRole('textbox', { name: 'Find', exact: true }).fill('Icon ');
   await page.getByRole('textbox', { name: 'Replace by' }).fill('harbour-');
   await page.getByRole('button', { name: 'Rename 12' }).click();
@@ -86,7 +87,9 @@ test('the same by keyboard alone: commands by name, Tab and typing', async ({ pa
   await type('columns', '3');
   await tabTo(page, 'Lay out 6');
   await page.keyboard.press('Enter');
-  await command(page, 'rename many');
+  await command(page, 'names side by side');
+  await tabTo(page, 'As typed');
+  await page.keyboard.press('ArrowRight');
   await tabTo(page, 'Find');
   await page.keyboard.type('Icon ');
   await tabTo(page, 'Replace by');
@@ -195,8 +198,8 @@ test('hidden and bench-only layers stay out of files; a layer moved by hand move
   await tree.getByRole('row').first().click();
   await page.keyboard.press('ArrowRight');
   await tree.getByRole('row').filter({ hasText: 'guide' }).click();
-  await page.getByRole('checkbox', { name: 'Bench only' }).click();
-  await expect(tree.getByRole('row').filter({ hasText: 'guide' })).toContainText('bench only');
+  await page.getByRole('checkbox', { name: 'In no file' }).click();
+  await expect(tree.getByRole('row').filter({ hasText: 'guide' })).toContainText('in no file');
   await saved(page);
   expect(await svgOf()).not.toContain('red');
   await tree.getByRole('row').filter({ hasText: 'keep' }).click();

@@ -25,8 +25,8 @@ test('what a drawing was a delivery ago comes back piece by piece, by keyboard, 
   const puts = [{ ...stock, attrs: { x: '1', y: '1', width: '20', height: '20' } }];
   await app.api(`/projects/${id}/edits`, { ...edit, puts });
 
-  await page.getByRole('button', { name: 'As it was' }).press('Enter');
-  const dialog = page.getByRole('dialog', { name: 'As it was in delivery 1' });
+  await page.getByRole('button', { name: 'Bring back…' }).press('Enter');
+  const dialog = page.getByRole('dialog', { name: 'Bring back what delivery 1 was made of' });
   const rows = dialog.getByRole('listitem');
   await expect(rows).toHaveCount(2);
   await expect(rows.filter({ hasText: 'anchor' })).toContainText('other artwork');
@@ -49,7 +49,7 @@ test('what a drawing was a delivery ago comes back piece by piece, by keyboard, 
   await page.keyboard.press('Control+z');
   await expect.poll(async () => (await keys()).filter((key) => key.startsWith('boat'))).toEqual([]);
   await page.keyboard.press('Control+z');
-  await page.getByRole('button', { name: 'As it was' }).press('Enter');
+  await page.getByRole('button', { name: 'Bring back…' }).press('Enter');
   await expect(rows).toHaveCount(2);
   await dialog.getByRole('button', { name: 'Take back all 2' }).press('Enter');
   await expect(dialog).toContainText('Every piece is as it was then.');

@@ -134,10 +134,10 @@ test('12 editions from a table; the base changed once, all are new; resized once
   // The seasons hold to the right edge, the ground to both; the artboard grows once.
   for (const name of ['summer', 'winter']) {
     await pick(name);
-    await page.getByRole('combobox', { name: 'Holds across to' }).selectOption('right edge');
+    await page.getByRole('combobox', { name: 'Keeps across to' }).selectOption('right edge');
   }
   await pick('ground');
-  await page.getByRole('combobox', { name: 'Holds across to' }).selectOption('both edges');
+  await page.getByRole('combobox', { name: 'Keeps across to' }).selectOption('both edges');
   await page.getByRole('tab', { name: 'Pieces' }).press('Enter');
   await pieceRow(page, 'card').first().press('Enter');
   await pieceRow(page, 'card').first().click();

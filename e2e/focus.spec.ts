@@ -132,7 +132,7 @@ const SHEETS: readonly [string, number][] = [
   ['Lay out in rows…', 3],
   ['An artboard for each group in it…', 1],
   ['Pieces by rule…', 1],
-  ['Rename many…', 3],
+  ['Names side by side…', 3],
   ['Cut into tiles…', 1],
   ['Variants…', 1],
   ['Lockups of an emblem and a wordmark…', 2],

@@ -1,61 +1,7 @@
-import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join, relative } from 'node:path';
-import type { Locator, Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { PNG } from 'pngjs';
 import { command, expect, icon, pieceRow, pieceRows, tabTo, test } from './app';
-
-/** Somebody at work who counts: a click, a drag, a typed field, a key, a drop is one action. */
-class Hand {
-  actions = 0;
-  constructor(private readonly page: Page) {}
-
-  async click(what: Locator, how?: Parameters<Locator['click']>[0]): Promise<void> {
-    this.actions++;
-    await what.click(how);
-  }
-  async type(what: Locator, text: string): Promise<void> {
-    this.actions++;
-    await what.fill(text);
-  }
-  async press(keys: string): Promise<void> {
-    this.actions++;
-    await this.page.keyboard.press(keys);
-  }
-  /** Files onto the shelf: a project of their own, on its Bench. */
-  async drop(files: Record<string, string>): Promise<void> {
-    this.actions++;
-    await this.page
-      .locator('input[type=file][multiple]')
-      .setInputFiles(
-        Object.entries(files).map(([name, text]) => ({ name, mimeType: 'image/svg+xml', buffer: Buffer.from(text) })),
-      );
-    await expect(this.page.getByRole('link', { name: /^Bench/ })).toBeVisible();
-    await expect(pieceRow(this.page, Object.keys(files)[0].replace('.svg', ''))).toBeVisible();
-  }
-}
-
-/** The files of the delivery that was just written, by path. */
-async function delivered(page: Page): Promise<Map<string, Buffer>> {
-  await expect(page.getByRole('heading', { name: /is written and measured/ })).toBeVisible();
-  const id = page.url().split('/').at(-1);
-  const zip = await (await page.request.get(`/api/deliveries/${id}/archive.zip`)).body();
-  const folder = mkdtempSync(join(tmpdir(), 'tolvik-jobs-'));
-  const files = new Map<string, Buffer>();
-  try {
-    writeFileSync(join(folder, 'a.zip'), zip);
-    execFileSync('unzip', ['-q', 'a.zip', '-d', 'out'], { cwd: folder });
-    const out = join(folder, 'out');
-    for (const entry of readdirSync(out, { recursive: true, withFileTypes: true })) {
-      const path = join(entry.parentPath, entry.name);
-      if (entry.isFile()) files.set(relative(out, path), readFileSync(path));
-    }
-  } finally {
-    rmSync(folder, { recursive: true, force: true });
-  }
-  return files;
-}
+import { delivered, Hand } from './hand';
 
 const designs = (n: number) =>
   Object.fromEntries(
@@ -77,7 +23,7 @@ test('three designs in seven sizes of PNG, a JPEG on a colour, SVG and PDF: thir
     'png 16 32 64 128 256 512 1024, jpeg 512 on #0c6a53, svg, pdf',
   );
   await expect(page.getByRole('list', { name: 'Outputs that are made' }).getByRole('listitem')).toHaveCount(10);
-  await hand.press('Control+Enter');
+  await hand.press('Control+Shift+Enter');
   const files = await delivered(page);
   expect(files.size).toBe(30);
   const small = PNG.sync.read(files.get('design-2-16.png') ?? Buffer.alloc(0));
@@ -93,7 +39,7 @@ test('four icons in two formats at 300 dpi in at most 4 actions', async ({ page 
   await hand.drop(designs(4));
   await hand.press('o');
   await hand.type(page.getByRole('textbox', { name: 'Which files?' }), 'png jpeg 300dpi');
-  await hand.press('Control+Enter');
+  await hand.press('Control+Shift+Enter');
   const files = await delivered(page);
   expect(files.size).toBe(8);
   for (const [path, bytes] of files) {
@@ -113,7 +59,7 @@ test('one asset in three densities, a folder for each, and a PDF in at most 5 ac
     page.getByRole('textbox', { name: 'Which files?' }),
     'png 1x in normal, png 2x in double, png 3x in triple, pdf',
   );
-  await hand.press('Control+Enter');
+  await hand.press('Control+Shift+Enter');
   const files = await delivered(page);
   expect([...files.keys()].sort()).toEqual(['buoy.pdf', 'double/buoy@2x.png', 'normal/buoy.png', 'triple/buoy@3x.png']);
   // Outlines, not letters in a font.
@@ -139,7 +85,7 @@ test('four icons as groups of one SVG: an artboard each, square and equal, in ro
   await hand.click(page.getByRole('button', { name: 'Make 4 artboards' }));
   await hand.press('o');
   await hand.type(page.getByRole('textbox', { name: 'Which files?' }), 'svg, pdf, png, jpeg on #ffffff in folders');
-  await hand.press('Control+Enter');
+  await hand.press('Control+Shift+Enter');
   const files = await delivered(page);
   expect([...files.keys()].sort()).toEqual(
     ['jpeg/', 'pdf/', 'png/', 'svg/'].flatMap((folder) =>
@@ -274,11 +220,20 @@ test('what was chosen stays: words add beside outputs that somebody made', async
   await expect(page.getByRole('alert')).toContainText('“nothing” is no format');
   await field.press('Enter');
   await expect(field).toBeVisible();
-  await field.fill('svg');
+  // Enter adds, also to what a project begins with; what takes files away says how many.
+  const exports = page.getByRole('button', { name: /^Export \d+ files?$/ });
+  const begins = Number(/\d+/.exec((await exports.textContent()) ?? '')?.[0]);
+  await field.fill('png 64');
+  await expect(page.getByRole('button', { name: `Only these: ${begins} files go` })).toBeVisible();
   await field.press('Enter');
-  await expect(page.getByRole('button', { name: 'Export 1 file' })).toBeVisible();
+  await expect(page.getByRole('button', { name: `Export ${begins + 1} files` })).toBeVisible();
   await page.keyboard.press('o');
   await field.fill('jpeg 64');
+  await field.press('Shift+Enter');
+  await expect(page.getByRole('button', { name: 'Export 1 file' })).toBeVisible();
+  await page.keyboard.press('o');
+  // The same once more is not made twice.
+  await field.fill('jpeg 64, svg');
   await field.press('Enter');
   await expect(page.getByRole('button', { name: 'Export 2 files' })).toBeVisible();
   await page.keyboard.press('Control+z');

@@ -29,7 +29,7 @@ test('from files dropped on the window to a zip whose files are what was shown',
   // Decide outputs: one more, as JPEG at 64 px on dark.
   await page.getByRole('link', { name: /^Proof/ }).click();
   await page.getByRole('button', { name: '+ Output' }).click();
-  await page.getByRole('button', { name: 'Another PNG' }).click();
+  await page.getByRole('button', { name: 'Set one by hand' }).click();
   await page.getByRole('button', { name: 'Change output PNG 3×' }).click();
   await page.getByLabel('Format').selectOption('jpeg');
   await page.getByLabel('Kind of size').selectOption('width');

@@ -3,10 +3,10 @@ import {
   differences,
   type Edition,
   editionRecord,
+  givenToBase,
   NO_FONTS,
   newId,
   planFiles,
-  pushToBase,
   takeBack,
   withOverrides,
 } from '../src';
@@ -78,13 +78,13 @@ test('pushing a difference to the base changes no picture of the edition', () =>
   const before = picture();
   const state = snapshot(doc);
   const undos = [id('word'), id('other')].map((layerId) => {
-    const change = pushToBase(doc, edition(), layerId);
+    const change = givenToBase(doc, edition(), layerId);
     if (!change) throw new Error('nothing to push');
     return doc.apply(change);
   });
   expect(picture()).toBe(before);
   expect(differences(doc, edition()).map((each) => each.words)).toEqual(['tinted #00ff00']);
-  expect(pushToBase(doc, edition(), id('word'))).toBeNull();
+  expect(givenToBase(doc, edition(), id('word'))).toBeNull();
   for (const undo of undos.reverse()) doc.apply(undo);
   expect(snapshot(doc)).toEqual(state);
 });

@@ -172,7 +172,7 @@ export function namedIn(doc: ProjectDocument): Record<string, Record<string, unk
   return {
     'attach-differences': [{ from: 'gone', to: flag }],
     'combine-editions': [{ groups: [vessel] }],
-    'push-difference': [{ editionId: 'night', layerId: hull }],
+    'give-to-base': [{ editionId: 'night', layerId: hull }],
     'give-difference': [
       { editionId: 'night', layerId: hull },
       { editionId: 'night', layerId: hull, field: 'offset', to: ['day'] },

@@ -12,6 +12,7 @@ import {
   type EditionDraft,
   editionRecord,
   editionTable,
+  givenToBase,
   type Layer,
   makeEditions,
   NO_FONTS,
@@ -22,7 +23,6 @@ import {
   performRequest,
   planFiles,
   printTable,
-  pushToBase,
   readEditionTable,
   resizeArtboard,
   textWords,
@@ -174,7 +174,7 @@ describe('words', () => {
     expect(differences(doc, de)).toEqual([expect.objectContaining({ field: 'words', words: 'says "Hafen"' })]);
     const [given] = copyDifference(doc, de, layer('word').id, 'words', [de, fr]);
     expect(given).toMatchObject({ id: fr.id, overrides: { [layer('word').id]: { words: 'Hafen' } } });
-    const push = pushToBase(doc, de, layer('word').id);
+    const push = givenToBase(doc, de, layer('word').id);
     if (push) doc.apply(push);
     expect(textWords(layer('word'))).toBe('Hafen');
     expect((doc.find('edition', de.id) as Edition).overrides).toEqual({});
@@ -263,7 +263,7 @@ describe('an edition is what the base would be', () => {
         doc.apply({ puts: [edition], removes: [] });
         const picture = svgOf(doc, edition.id);
         for (const id of Object.keys(edition.overrides)) {
-          const push = pushToBase(doc, doc.find('edition', edition.id) as Edition, id);
+          const push = givenToBase(doc, doc.find('edition', edition.id) as Edition, id);
           if (push) doc.apply(push);
           expect(svgOf(doc, edition.id)).toBe(picture);
         }

@@ -27,6 +27,8 @@ test.each([
   ['png jpeg 512 in icons', ['icons/….png', 'icons/….jpg']],
   ['svg, pdf, png 2x in folders', ['svg/….svg', 'pdf/….pdf', 'png/….png']],
   ['png 300 dpi, jpeg 300dpi', ['….png, 300 dpi', '….jpg, 300 dpi']],
+  ['png 64, svg, in glyphs', ['glyphs/….png', 'glyphs/….svg']],
+  ['png 16 in small, 32 in large, svg, in rest', ['small/…-16.png', 'large/…-32.png', 'rest/….svg']],
   ['png 64 x 48; png 32', ['…-64x48.png', '…-32.png']],
   ['png 64 64 64', ['…-64.png'.replace('-64', '')]],
 ])('“%s”', (text, expected) => expect(titles(text)).toEqual(expected));
@@ -120,14 +122,17 @@ describe('as an act', () => {
     expect(planFiles(project.doc, 'p').files.map(({ path }) => path)).toEqual(before);
   });
 
-  test('added to what there is, nothing clashes', () => {
+  test('added to what there is, nothing clashes, and nothing is made twice', () => {
     const project = made();
-    const before = planFiles(project.doc, 'p').files.length;
+    const count = () => planFiles(project.doc, 'p').files.length;
+    const before = count();
     say(project, { words: WORDS });
-    say(project, { words: WORDS });
-    const { files, troubled } = planFiles(project.doc, 'p');
-    expect(files).toHaveLength(before + 60);
-    expect(troubled).toEqual([]);
+    // The SVG is made already.
+    expect(count()).toBe(before + 27);
+    expect(refusalOf(() => say(project, { words: WORDS })).code).toBe('act.nothing');
+    say(project, { words: `${WORDS}, on white` });
+    expect(count()).toBe(before + 27 + 27);
+    expect(planFiles(project.doc, 'p').troubled).toEqual([]);
   });
 
   test('a project without specs gets one that every piece follows', () => {
@@ -154,6 +159,16 @@ describe('as an act', () => {
     expect(troubled).toEqual([]);
     doc.apply(undo);
     expect(snapshot(doc)).toEqual(before);
+  });
+
+  test('names and numbers with commas are meant together', () => {
+    const project = made();
+    say(project, { words: 'c, 1: png 32' });
+    const of = (name: string) =>
+      planFiles(project.doc, 'p').files.flatMap(({ path }) => (path.startsWith(name) ? [path] : []));
+    expect([of('a'), of('c')]).toEqual([['a.png'], ['c.png']]);
+    expect(of('b').length).toBeGreaterThan(1);
+    expect(refusalOf(() => say(project, { words: 'c, boat: svg' })).code).toBe('outputs.who');
   });
 
   test('who is not named goes on, or makes what is said for all others', () => {

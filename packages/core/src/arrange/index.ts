@@ -9,6 +9,7 @@ export * from './hold';
 export * from './layers';
 export * from './match-layers';
 export * from './move';
+export { NAMES_FROM, type NamesFrom, namesFrom } from './names-from';
 export * from './one-size';
 export * from './outermost';
 export * from './outlines';

@@ -1,6 +1,8 @@
 import type { ProjectDocument } from '../document/document';
 import { ordersAfter } from '../document/order';
 import type { Artboard, ProjectRecord } from '../document/records';
+import { boundsOf } from '../geometry/matrix';
+import { inReadingOrder } from '../geometry/reading-order';
 import { moveArtboards } from './move';
 
 /** How much wider than high rows of artboards are altogether. */
@@ -27,7 +29,7 @@ export function inOrder(artboards: readonly Artboard[], by: RowsOptions['by']): 
   if (by === 'name') return list.sort((a, b) => collator.compare(a.name, b.name));
   if (by === 'size')
     return list.sort((a, b) => a.width * a.height - b.width * b.height || collator.compare(a.name, b.name));
-  if (by === 'place') return list.sort((a, b) => a.y - b.y || a.x - b.x);
+  if (by === 'place') return inReadingOrder(list, boundsOf);
   return list;
 }
 

@@ -1,7 +1,5 @@
+import { meansNothing } from '../document/given-names';
 import type { Check } from './check';
-
-const DEFAULT =
-  /^(artboard|slice|group|layer|untitled|unnamed|new|copy|path|rect(angle)?|image|picture)([ _-]*(copy)?[ _-]*\d*)$/i;
 
 export const defaultName: Check = {
   name: 'default-name',
@@ -9,5 +7,5 @@ export const defaultName: Check = {
   about: 'A piece still has the name that a program gave it, and its files will too.',
   example: 'An artboard called "Artboard 7".',
   look: ({ piece }) =>
-    DEFAULT.test(piece.name.trim()) ? [{ severity: 'warning', message: `is still called “${piece.name}”` }] : [],
+    meansNothing(piece.name) ? [{ severity: 'warning', message: `is still called “${piece.name}”` }] : [],
 };

@@ -1,3 +1,4 @@
+import { isKindOfThing, meansNothing } from './given-names';
 import type { Layer } from './records';
 
 /** What an element without a name is called. */
@@ -14,12 +15,8 @@ const TAGS: Record<string, string> = {
   image: 'picture',
 };
 
-/** What drawing programs call a layer to which nobody gave a name, with a count or without. */
-const GIVEN_BY_PROGRAM =
-  /^(?:artboard|slice|group|g|layer|untitled|unnamed|new|copy|compound path|path|rect(?:angle)?|image|picture|bitmap|ellipse|circle|oval|line|poly(?:gon|line)|star|shape|vector|frame|text|mask|clip(?:path)?|use|symbol|svg(?:id)?|xmlid|id)(?:[ _-]*copy)?[ _-]*\d*[ _]*$/i;
-
 /** Whether a layer's name says nothing but what it is, as a program gives it. */
-export const isProgramsName = (name: string): boolean => name === '' || GIVEN_BY_PROGRAM.test(name.trim());
+export const isProgramsName = (name: string): boolean => meansNothing(name) || isKindOfThing(name);
 
 /** A layer called otherwise; what its drawing calls it is kept, and is forgotten when it is called so again. */
 export function renamedLayer(layer: Layer, name: string): Layer {

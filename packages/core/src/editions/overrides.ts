@@ -91,7 +91,7 @@ export function copyDifference(
 }
 
 /** What an edition shows, says, moves or fades becomes so in the base; the edition then follows it. Tints stay, since a base has none. */
-export function pushToBase(doc: ProjectDocument, edition: Edition, layerId: string): Change | null {
+export function givenToBase(doc: ProjectDocument, edition: Edition, layerId: string): Change | null {
   const layer = doc.find('layer', layerId);
   const held = edition.overrides[layerId];
   if (
@@ -106,7 +106,7 @@ export function pushToBase(doc: ProjectDocument, edition: Edition, layerId: stri
   const tint = held.tint === undefined ? {} : { [layerId]: { tint: held.tint } };
   const { [layerId]: _, ...rest } = edition.overrides;
   return {
-    label: `push a difference of ${edition.name} to the base`,
+    label: `give a difference of ${edition.name} to its base`,
     puts: [base, { ...edition, overrides: { ...rest, ...tint } }],
     removes: [],
   };

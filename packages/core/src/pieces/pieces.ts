@@ -141,9 +141,18 @@ export function pickPieces<T extends { name: string; number: number }>(list: rea
   return list.filter(({ name }) => name.toLowerCase().includes(folded));
 }
 
-/** Picks as `pickPieces` does, but a name that is one's own alone picks just that: "mark" is not "mark-bold". */
+/**
+ * Picks as `pickPieces` does, but a name that is one's own alone picks just that: "mark" is not "mark-bold". Names and
+ * numbers with commas between are picked together, in their order in the list; nothing when one of them is nobody's.
+ */
 export function picked<T extends { name: string; number: number }>(list: readonly T[], query: string): T[] {
   const folded = query.trim().toLowerCase();
   const own = list.filter(({ name }) => name.toLowerCase() === folded);
-  return own.length > 0 ? own : pickPieces(list, query);
+  if (own.length > 0) return own;
+  const all = pickPieces(list, query);
+  if (all.length > 0 || !query.includes(',')) return all;
+  const parts = query.split(',').flatMap((part) => (part.trim() === '' ? [] : [picked(list, part)]));
+  if (parts.some((part) => part.length === 0)) return [];
+  const chosen = new Set(parts.flat());
+  return list.filter((each) => chosen.has(each));
 }

@@ -56,6 +56,8 @@ export const withoutSlashes = (text: string): string =>
 
 /** Names that Windows keeps for devices, whatever their extension. */
 const RESERVED = /^(con|prn|aux|nul|com[0-9¹²³]|lpt[0-9¹²³])(\.|$)/i;
+/** Names that begin as one of those does. */
+const MAY_BE_RESERVED = /^(con|prn|aux|nul|com|lpt)/i;
 /** Names that are safe at a glance, which nearly all are. */
 const PLAIN = /^[A-Za-z0-9@_+-](?:[A-Za-z0-9@_+ .-]{0,150}[A-Za-z0-9@_+-])?$/;
 /** Bytes that every file system takes for one name, less room for an extension and a mark. */
@@ -76,6 +78,15 @@ export function safeSegment(name: string): string {
     .trim();
   if (RESERVED.test(safe)) safe = `_${safe}`;
   return shortened(safe) || 'unnamed';
+}
+
+/**
+ * A file name of a piece, and what it would be without a suffix: where that is a device's, all files of the piece begin
+ * with `_`, not the one alone that has no suffix.
+ */
+export function safeFileName(name: string, bare: () => string): string {
+  if (!MAY_BE_RESERVED.test(name) || RESERVED.test(name) || !RESERVED.test(bare())) return safeSegment(name);
+  return safeSegment(`_${name}`);
 }
 
 /** Letters at the end of a long name that are kept, such as `@2x-dark`. */

@@ -9,7 +9,7 @@ import { lostInWords } from '../pieces/lost';
 import { type Piece, pieces } from '../pieces/pieces';
 import { isMeasured } from '../pieces/smallest';
 import { contactSheetGrid, lockupGrid, onPages, partsAfter, type SheetPart } from './contact-sheet';
-import { fillTemplate, foldPath, inCase, safeFolders, safeSegment, type TemplateWord, withoutSlashes } from './names';
+import { fillTemplate, foldPath, inCase, safeFileName, safeFolders, type TemplateWord, withoutSlashes } from './names';
 
 /** One piece through one output: a file before it exists. */
 export type PlannedFile = PlannedSize & {
@@ -110,7 +110,8 @@ export function planFile(doc: ProjectDocument, projectName: string, piece: Piece
   // Snapshots from before specs could say so have none.
   const own = spec?.letterCase;
   const letterCase = own && own !== 'project' ? own : settings.letterCase;
-  const name = safeSegment(inCase(withoutSlashes(fillTemplate(settings.naming, values)), letterCase));
+  const named = (inner: typeof values) => inCase(withoutSlashes(fillTemplate(settings.naming, inner)), letterCase);
+  const name = safeFileName(named(values), () => named((word) => (word === 'suffix' ? '' : values(word))));
   const folder = [settings.folders, output.folder]
     .map((part) => part && safeFolders(fillTemplate(part, values)))
     .filter(Boolean)

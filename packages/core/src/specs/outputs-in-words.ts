@@ -29,7 +29,16 @@ type Part = {
   background: Output['background'];
   folder: string | null;
   quality: number | null;
+  /** It names neither a format nor a size: what it says is of all before it. */
+  isOfAll?: boolean;
 };
+
+/** What a part says of those before it, where they say nothing else themselves. */
+function takeOn(part: Part, { background, folder, quality }: Part): void {
+  if (part.background === 'piece') part.background = background;
+  part.folder ??= folder;
+  part.quality ??= quality;
+}
 
 const NAMES: readonly SaidFormat[] = [...FORMAT_LIST, 'sheet', 'brand'];
 const formatNamed = (word: string): SaidFormat | undefined => {
@@ -39,7 +48,7 @@ const formatNamed = (word: string): SaidFormat | undefined => {
 
 /**
  * Outputs as they are said: "png 16 32 64, jpeg 512 on #0c6a53, svg, pdf in folders". Commas part what belongs together;
- * a part without a format goes on with the one before. A number is a width in px, `2x` a factor, `300dpi` a density,
+ * a part without a format goes on with the one before, and one with neither format nor size is of all before it. A number is a width in px, `2x` a factor, `300dpi` a density,
  * `64x48` a box. `on COLOUR` is the ground, `in NAME` the folder, `in folders` one for each format, `q80` the quality of
  * JPEG; `sheet` is a contact sheet, `brand` a brand sheet. Several sizes of a format are told apart by suffixes. A sentence where any word is
  * none of these.
@@ -56,7 +65,8 @@ export function outputsInWords(text: string): SaidOutput[] | string {
     if (words.length === 0) continue;
     const part = partOf(words, parts.at(-1));
     if (typeof part === 'string') return part;
-    parts.push(part);
+    if (part.isOfAll) for (const before of parts) takeOn(before, part);
+    else parts.push(part);
   }
   if (parts.length === 0) return 'needs formats and sizes, such as “png 16 32 64, svg”';
   const said = parts.flatMap((part) =>
@@ -106,11 +116,10 @@ function partOf(words: readonly string[], before: Part | undefined): Part | stri
   }
   if (part.formats.length === 0) {
     if (!before) return `needs a format before “${words[0]}”: ${NAMES.join(', ')}`;
+    if (sizes.length === 0) return { ...part, isOfAll: true };
     part.formats = before.formats;
     // What is added with a comma alone is another size of the same.
-    part.background = part.background === 'piece' ? before.background : part.background;
-    part.folder ??= before.folder;
-    part.quality ??= before.quality;
+    takeOn(part, before);
   }
   const read = sizes.length > 0 ? readSizes(sizes.join(' '), 'width') : [OWN_SIZE];
   if (typeof read === 'string') return read;

@@ -2,7 +2,6 @@ import { Redo2, Undo2 } from 'lucide-react';
 import { useOpenSession, useSessionPart } from '../project/session/context';
 import { idleWhen, Key } from '../ui/controls';
 import { Hint } from '../ui/Hint';
-import { Tick } from '../ui/Tick';
 import { TOOLS, type Tool, useBench } from './bench-state';
 import { ShapeChoice } from './ShapeChoice';
 import { WholeSheet } from './sheets/WholeSheet';
@@ -18,7 +17,7 @@ const TITLES: Record<Tool, string> = {
 export function BenchTools() {
   const session = useOpenSession();
   const [undoLabel, redoLabel] = [useSessionPart('undoLabel'), useSessionPart('redoLabel')];
-  const { tool, carry, set } = useBench();
+  const { tool, set } = useBench();
   return (
     <div
       role="toolbar"
@@ -40,25 +39,7 @@ export function BenchTools() {
         </button>
       ))}
       <span className="mx-1 h-5 w-px bg-line" />
-      {tool === 'shape' ? (
-        <ShapeChoice />
-      ) : (
-        tool === 'select' && (
-          <>
-            <label className="inline-flex items-center gap-1.5 whitespace-nowrap text-ink-2">
-              <Tick
-                checked={carry}
-                onChange={(on) => set({ carry: on })}
-                label="Carry artwork when an artboard moves"
-              />{' '}
-              <span>
-                Carry<span className="@max-[660px]:hidden"> artwork</span>
-              </span>
-            </label>
-            <WholeSheet />
-          </>
-        )
-      )}
+      {tool === 'shape' ? <ShapeChoice /> : tool === 'select' && <WholeSheet />}
       {tool === 'text' && <span className="text-ink-2 text-note">Click where the first line stands</span>}
       <span className="ml-auto" />
       <Hint text={undoLabel ? `Undo: ${undoLabel} (Ctrl+Z)` : 'Nothing to undo'}>

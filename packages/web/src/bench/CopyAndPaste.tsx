@@ -2,6 +2,7 @@ import { type RefObject, useLayoutEffect, useRef } from 'react';
 import { isTyping } from '../commands/typing';
 import { useBringIn } from '../project/bring-in/bring-in';
 import { useOpenSession } from '../project/session/context';
+import type { Session } from '../project/session/session';
 import { useNotice } from '../ui/notices';
 import { later } from '../ui/part';
 import type { Plane } from './plane/plane';
@@ -12,6 +13,14 @@ type Clipboard = typeof import('./clipboard');
 let here: Clipboard | undefined;
 const clipboard = later(async () => (here = await import('./clipboard')));
 
+/** Pastes what was copied here to where it was; answers what there is to say. */
+export const pasteWhereItWas = (session: Session): Promise<string> =>
+  session.comesOf(async () => {
+    const { hasHeld, pasteHeld } = await clipboard();
+    if (!hasHeld(session)) return 'Nothing of this project was copied here yet.';
+    return pasteHeld(session, { inPlace: true, middle: { x: 0, y: 0 } });
+  });
+
 /** Copy, cut and paste by the system's clipboard: what was copied here comes back as it was, SVG text and pictures from elsewhere are brought in. */
 export function CopyAndPaste({ plane }: { plane: RefObject<Plane | null> }) {
   const session = useOpenSession();
@@ -20,7 +29,6 @@ export function CopyAndPaste({ plane }: { plane: RefObject<Plane | null> }) {
   const bring = useRef(bringIn);
   bring.current = bringIn;
   useLayoutEffect(() => {
-    let inPlace = false;
     const middle = () => plane.current?.middle() ?? { x: 0, y: 0 };
     const away = (event: Event) =>
       isTyping(event.target) || !!document.querySelector('[role="dialog"]') || !!window.getSelection()?.toString();
@@ -54,7 +62,7 @@ export function CopyAndPaste({ plane }: { plane: RefObject<Plane | null> }) {
       event.preventDefault();
       const text = event.clipboardData?.getData('text/plain') ?? '';
       const files = [...(event.clipboardData?.files ?? [])];
-      const where = { inPlace, middle: middle() };
+      const where = { inPlace: false, middle: middle() };
       said(
         session.comesOf(async () => {
           const { isHeld, pasteHeld } = await clipboard();
@@ -62,15 +70,10 @@ export function CopyAndPaste({ plane }: { plane: RefObject<Plane | null> }) {
         }),
       );
     };
-    const keys = (event: KeyboardEvent) => {
-      inPlace = event.shiftKey;
-    };
-    window.addEventListener('keydown', keys, true);
     window.addEventListener('copy', copy);
     window.addEventListener('cut', cut);
     window.addEventListener('paste', paste);
     return () => {
-      window.removeEventListener('keydown', keys, true);
       window.removeEventListener('copy', copy);
       window.removeEventListener('cut', cut);
       window.removeEventListener('paste', paste);

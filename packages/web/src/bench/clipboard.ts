@@ -55,6 +55,9 @@ export async function cutSelected(session: Session, data?: DataTransfer | null):
   return `${name} cut`;
 }
 
+/** Whether something of this project was copied in this window. */
+export const hasHeld = (session: Session): boolean => held?.session === session;
+
 export type PasteAt = { inPlace: boolean; middle: { x: number; y: number } };
 
 /** Whether this text is what was copied here, so that it is pasted as it was and not read again. */

@@ -4,7 +4,7 @@ import { useEffect, useState } from 'react';
 import { Key } from '../ui/controls';
 import { closedByEscape } from '../ui/escape';
 import { later } from '../ui/part';
-import { allCommands, byGroup, type Command, showCommands } from './commands';
+import { allCommands, byGroup, type Command, showCommands, shownKeys } from './commands';
 import type { Early } from './early';
 
 /** Other words for commands: the first time they come a moment later than the list, which is there at the key. */
@@ -99,7 +99,7 @@ export function EveryCommand({ began }: { began: Early }) {
                       {command.unless && <span className="truncate text-note">({command.unless})</span>}
                       <span className="ml-auto flex gap-1">
                         {command.keys?.slice(0, 1).map((keys) => (
-                          <Key key={keys}>{keys}</Key>
+                          <Key key={keys}>{shownKeys(keys)}</Key>
                         ))}
                       </span>
                     </Palette.Item>

@@ -1,5 +1,6 @@
 import { DropdownMenu } from 'radix-ui';
 import { Key } from '../ui/controls';
+import { shownKeys } from './commands';
 import { closeMenu, type MenuItem, useMenu } from './menu';
 
 /** What can be done with what is under the pointer, or has the focus. */
@@ -32,7 +33,7 @@ export function Menu() {
                   className="flex cursor-default items-center justify-between gap-6 px-3 py-[5px] outline-none data-[highlighted]:bg-spruce-pale"
                 >
                   {item.title}
-                  {item.keys?.[0] && <Key>{item.keys[0]}</Key>}
+                  {item.keys?.[0] && <Key>{shownKeys(item.keys[0])}</Key>}
                 </DropdownMenu.Item>
               ))}
             </DropdownMenu.Group>

@@ -1,6 +1,6 @@
 import { Key } from '../ui/controls';
 import { Sheet } from '../ui/Sheet';
-import { allCommands, byGroup, showCommands } from './commands';
+import { allCommands, byGroup, showCommands, shownKeys } from './commands';
 
 /** All that can be done with a key here. */
 export function Shortcuts() {
@@ -23,7 +23,7 @@ export function Shortcuts() {
                   <dt className="leading-tight">{title}</dt>
                   <dd className="flex shrink-0 gap-1">
                     {keys?.map((each) => (
-                      <Key key={each}>{each}</Key>
+                      <Key key={each}>{shownKeys(each)}</Key>
                     ))}
                   </dd>
                 </div>

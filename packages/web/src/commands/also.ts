@@ -23,7 +23,7 @@ export const ALSO: Readonly<Record<string, string>> = {
   groups: 'split sheet separate each frame canvas',
   'piece-rules': 'automatic auto names groups slices pattern',
   rows: 'grid arrange tidy layout',
-  rename: 'names find replace number',
+  rename: 'rename many find replace number paste list table title',
   'rename-one': 'name',
   'pieces-on': 'enable include',
   'pieces-off': 'disable exclude skip',

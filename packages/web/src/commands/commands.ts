@@ -56,6 +56,9 @@ export function keysOf({
     .join('+');
 }
 
+/** Keys as they are written on screen. */
+export const shownKeys = (keys: string): string => keys.replace('Arrow', '');
+
 /** Commands under the headings they are listed under. */
 export function byGroup(commands: readonly Command[]): [string, Command[]][] {
   const groups = new Map<string, Command[]>();

@@ -1,3 +1,7 @@
+import { ChevronDown } from 'lucide-react';
+import { useMemo } from 'react';
+import { allCommands } from '../commands/commands';
+import { openMenu } from '../commands/menu';
 import { useExport } from '../project/files/use-export';
 import { planOf, useSession, useSessionPart } from '../project/session/context';
 import { Button } from '../ui/controls';
@@ -28,19 +32,42 @@ export function ExportAction({ stages, onBringIn }: { stages: readonly Stage[]; 
           ? 'Waits until everything is saved'
           : '';
   const canExport = !reason && !running;
-  useProjectCommands(stages, files, running ? 'An export is running' : reason, onBringIn);
+  const pieceIds = plan.pieces.flatMap(({ id }) => (session.selection.has(id) ? [id] : []));
+  const key = pieceIds.join();
+  const ofSelected = plan.files.filter(({ pieceId }) => session.selection.has(pieceId)).length;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the key stands for the ids
+  const selected = useMemo(() => ({ pieceIds, files: ofSelected }), [key, ofSelected]);
+  useProjectCommands(stages, files, selected, running ? 'An export is running' : reason, onBringIn);
   if (running) return <ExportProgress progress={running} />;
   return (
-    <Hint text={reason || 'Ctrl+Enter'}>
+    <span className="flex">
+      <Hint text={reason || 'Ctrl+Enter'}>
+        <Button
+          kind="go"
+          className="h-[34px] rounded-r-none px-3.5"
+          aria-disabled={!canExport}
+          onClick={() => (canExport ? void start() : tell(`${reason}.`, { bad: held }))}
+          style={canExport ? undefined : { opacity: 0.55 }}
+        >
+          Export {count(files, 'file')}
+        </Button>
+      </Hint>
       <Button
         kind="go"
-        className="h-[34px] px-3.5"
-        aria-disabled={!canExport}
-        onClick={() => (canExport ? void start() : tell(`${reason}.`, { bad: held }))}
+        aria-label="Other exports"
+        aria-haspopup="menu"
+        className="h-[34px] rounded-l-none border-l-white/40 px-1"
+        onClick={(event) => openMenu(event.nativeEvent, [otherExports()])}
         style={canExport ? undefined : { opacity: 0.55 }}
       >
-        Export {count(files, 'file')}
+        <ChevronDown size={14} />
       </Button>
-    </Hint>
+    </span>
   );
 }
+
+const OTHER_EXPORTS = ['export', 'export-selected', 'which-files'];
+const otherExports = () => {
+  const known = new Map(allCommands().map((command) => [command.id, command]));
+  return OTHER_EXPORTS.flatMap((id) => known.get(id) ?? []);
+};

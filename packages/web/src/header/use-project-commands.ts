@@ -24,6 +24,7 @@ async function saveRefused(projectId: string): Promise<boolean> {
 export function useProjectCommands(
   stages: readonly Stage[],
   files: number,
+  selected: { pieceIds: readonly string[]; files: number },
   noExport: string,
   onBringIn: () => void,
 ): void {
@@ -87,8 +88,19 @@ export function useProjectCommands(
         unless: noExport,
         run: () => void start(),
       },
+      {
+        id: 'export-selected',
+        group: 'Project',
+        title:
+          selected.pieceIds.length === 0
+            ? 'Export only what is selected'
+            : `Export only the ${count(selected.files, 'file')} of ${count(selected.pieceIds.length, 'selected piece')}`,
+        keys: ['Ctrl+Shift+Enter'],
+        unless: selected.files === 0 ? 'No piece that becomes files is selected' : noExport,
+        run: () => void start({ pieceIds: selected.pieceIds }),
+      },
       ...aboutCommands(tell),
     ];
-  }, [session, stages, navigate, undoLabel, redoLabel, files, noExport, start, onBringIn, tell]);
+  }, [session, stages, navigate, undoLabel, redoLabel, files, selected, noExport, start, onBringIn, tell]);
   useCommands('project', commands);
 }

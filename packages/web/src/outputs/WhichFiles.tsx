@@ -1,20 +1,21 @@
-import { acts, filesInWords, isStartingSpec, picked } from '@tolvik/core';
+import { acts, filesInWords, type Piece, perform, picked, Refusal } from '@tolvik/core';
 import { type KeyboardEvent, useId, useState } from 'react';
 import { useExport } from '../project/files/use-export';
 import { doAct, plainIntent } from '../project/session/act';
 import { planOf, useSession } from '../project/session/context';
+import type { Session } from '../project/session/session';
 import { Button, Key } from '../ui/controls';
 import { count } from '../ui/words';
 import { SaidOutputs } from './SaidOutputs';
 
 /**
- * Outputs said in words and seen before they are made. They take the place of the outputs that a project begins with,
- * as long as nobody touched those, and else come beside what is there.
+ * Outputs said in words and seen before they are made. Enter adds them to what is there, always; what takes files away is
+ * a button of its own that says how many, and another key.
  */
-export function WhichFiles({ onDone }: { onDone(): void }) {
+export function WhichFiles({ begin = '', onDone }: { begin?: string; onDone(): void }) {
   const session = useSession();
   const exportAll = useExport();
-  const [words, setWords] = useState('');
+  const [words, setWords] = useState(begin);
   const [field, told] = [useId(), useId()];
   const { pieces } = planOf(session);
   const said = filesInWords(words);
@@ -27,8 +28,8 @@ export function WhichFiles({ onDone }: { onDone(): void }) {
   const trouble =
     typeof said === 'string' ? said : nobody ? `no piece has the number or name “${nobody.who?.slice(0, 60)}”` : '';
   const forSome = parts.some(({ who }) => who !== null);
-  const untouched = isStartingSpec(session.doc);
-  const there = session.doc.list('output').length > 0;
+  const goes = trouble || forSome ? 0 : filesThatGo(session, words);
+  const replaced = forSome && !trouble ? filesOf(session, parts) : 0;
   const make = (instead: boolean) => {
     if (trouble || !doAct(session, acts.sayOutputs, plainIntent([]), { words, instead })) return false;
     onDone();
@@ -41,9 +42,10 @@ export function WhichFiles({ onDone }: { onDone(): void }) {
   const onKeys = (event: KeyboardEvent) => {
     if (event.key !== 'Enter') return;
     event.preventDefault();
-    if (make(untouched) && (event.ctrlKey || event.metaKey)) void exportAll();
+    if (make(event.shiftKey && !forSome) && (event.ctrlKey || event.metaKey)) void exportAll();
   };
   const sum = parts.reduce((all, { outputs }) => all + outputs.length, 0);
+  const named = new Set(parts.flatMap(({ pieces }) => pieces.map(({ id }) => id))).size;
   const amount = sum > 0 ? count(sum, 'output') : 'outputs';
   return (
     <>
@@ -56,41 +58,67 @@ export function WhichFiles({ onDone }: { onDone(): void }) {
         placeholder="png 16 32 64, jpeg 512 on #0c6a53, svg"
         autoComplete="off"
         spellCheck={false}
-        aria-invalid={words !== '' && trouble !== ''}
+        aria-invalid={words.trim() !== begin.trim() && trouble !== ''}
         aria-describedby={told}
         value={words}
         onChange={(event) => setWords(event.target.value)}
         onKeyDown={onKeys}
       />
       <div id={told} className="mt-1.5 min-h-[56px] text-note">
-        {words === '' ? (
+        {words.trim() === begin.trim() ? (
           <p className="text-ink-2">
             Formats with sizes after them: 64 is px wide, 2x a factor, 300dpi a density, 64x48 a box. “on white” is a
             ground, “in icons” a folder, “in folders” one for each format. “1-3: png; mark: svg; 7: none” is for some
-            pieces alone. <Key>Ctrl+Enter</Key> makes and exports them.
+            pieces alone. <Key>Enter</Key> adds them to the files there are, <Key>Shift+Enter</Key> puts them in place
+            of those; with <Key>Ctrl</Key> they are exported at once.
           </p>
         ) : trouble ? (
           <p role="alert" className="text-bad">
             {trouble}
           </p>
         ) : (
-          <SaidOutputs parts={parts} />
+          <>
+            <SaidOutputs parts={parts} />
+            {replaced > 0 && (
+              <p className="mt-1 text-ink-2">
+                Instead of the {count(replaced, 'file')} that {named === 1 ? 'this piece makes' : 'these pieces make'}{' '}
+                now.
+              </p>
+            )}
+          </>
         )}
       </div>
       <div className="mt-2.5 flex items-center gap-1.5 border-line border-t pt-2.5">
         <Button small onClick={another}>
-          Another PNG
+          Set one by hand
         </Button>
         <span className="ml-auto" />
-        {there && !forSome && (
-          <Button small disabled={trouble !== ''} onClick={() => make(!untouched)}>
-            {untouched ? 'Add beside' : 'Only these'}
+        {goes > 0 && (
+          <Button small onClick={() => make(true)}>
+            Only these: {count(goes, 'file')} {goes === 1 ? 'goes' : 'go'}
           </Button>
         )}
-        <Button small kind="go" disabled={trouble !== ''} onClick={() => make(untouched)}>
-          {forSome ? 'Make' : untouched ? 'Only these' : 'Add'} {amount}
+        <Button small kind="go" disabled={trouble !== ''} onClick={() => make(false)}>
+          {forSome ? 'Make' : 'Add'} {amount}
         </Button>
       </div>
     </>
   );
+}
+
+/** How many files that are made now would be made no more if only what is said were. */
+function filesThatGo(session: Session, words: string): number {
+  let gone = new Set<string>();
+  try {
+    gone = new Set(perform(session.doc, acts.sayOutputs, plainIntent([]), { words, instead: true }).removes);
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+  }
+  return planOf(session).files.filter(({ outputId }) => gone.has(outputId)).length;
+}
+
+/** How many files the pieces that are named make now. */
+function filesOf(session: Session, parts: readonly { pieces: readonly Piece[] }[]): number {
+  const named = new Set(parts.flatMap(({ pieces }) => pieces.map(({ id }) => id)));
+  return planOf(session).files.filter(({ pieceId }) => named.has(pieceId)).length;
 }

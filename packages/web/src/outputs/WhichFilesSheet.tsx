@@ -1,12 +1,13 @@
 import { Sheet } from '../ui/Sheet';
 import { WhichFiles } from './WhichFiles';
-import { closeWhichFiles } from './which-files';
+import { closeWhichFiles, useWhichFiles } from './which-files';
 
 /** From any stage: which files the project makes. */
 export function WhichFilesSheet() {
+  const { words } = useWhichFiles();
   return (
     <Sheet open onClose={closeWhichFiles} title="Files of this project">
-      <WhichFiles onDone={closeWhichFiles} />
+      <WhichFiles begin={words} onDone={closeWhichFiles} />
     </Sheet>
   );
 }

@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { refuse } from '../../basics/problem';
+import { same } from '../../basics/same';
 import { unlike } from '../../basics/unlike';
 import { count } from '../../basics/words';
 import type { ProjectDocument } from '../../document/document';
@@ -32,7 +33,7 @@ export const sayOutputs = defineAct({
     specId: recordId.optional(),
     instead: z.boolean().optional(),
   }),
-  nothing: 'There is nothing to add',
+  nothing: 'These files are made already',
   run(doc, _intent, { words, specId, instead }) {
     const said = filesInWords(words);
     if (typeof said === 'string')
@@ -73,10 +74,15 @@ function outputsFrom(
   siblings: readonly Output[],
   behind: string | null,
 ): Output[] {
-  mayHold(siblings.length + said.length);
-  const orders = ordersAfter(behind, said.length);
+  // What is made already is not made twice, under another name.
+  const fresh = said.filter(
+    ({ suffix: _, ...fields }) =>
+      !siblings.some(({ size, folder, background, settings }) => same(fields, { size, folder, background, settings })),
+  );
+  mayHold(siblings.length + fresh.length);
+  const orders = ordersAfter(behind, fresh.length);
   const made: Output[] = [];
-  for (const [i, fields] of said.entries()) {
+  for (const [i, fields] of fresh.entries()) {
     const output = outputRecord.parse({ id: newId(), kind: 'output', specId, order: orders[i], ...fields });
     made.push(unlikeOthers(output, [...siblings, ...made]));
   }

@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import { artboardsAround as around } from '../../arrange/artboards';
 import { defineAct } from '../act';
-import { chosenLayers, nameOfChosen } from '../doing/chosen';
+import { layersForPieces, nameOfChosen, PIECE_ORDERS } from '../doing/chosen';
 import { startingSpecs } from '../outputs/starting-specs';
 
 export const artboardsAround = defineAct({
@@ -13,10 +13,11 @@ export const artboardsAround = defineAct({
     marginPx: z.number().min(0).max(10_000).default(0),
     square: z.boolean().default(false),
     equal: z.boolean().default(false),
+    order: z.enum(PIECE_ORDERS).default('reading'),
   }),
   nothing: 'These layers draw nothing, so there is nothing to put an artboard around',
-  run: (doc, { selection }, options) => {
-    const ids = chosenLayers(doc, selection).map(({ id }) => id);
+  run: (doc, { selection }, { order, ...options }) => {
+    const ids = layersForPieces(doc, selection, order).map(({ id }) => id);
     const puts = around(doc, ids, options, startingSpecs(doc));
     return {
       label: `artboards around ${nameOfChosen(doc, selection)}`,

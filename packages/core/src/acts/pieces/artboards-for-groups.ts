@@ -4,7 +4,7 @@ import type { ProjectDocument } from '../../document/document';
 import type { Artboard } from '../../document/records';
 import { followersOf } from '../../variants/following';
 import { defineAct } from '../act';
-import { chosenArtboards, nameOfPieces } from '../doing/chosen';
+import { chosenArtboards, nameOfPieces, PIECE_ORDERS } from '../doing/chosen';
 
 /** The artboards that others follow. */
 const followedAmong = (doc: ProjectDocument, artboards: readonly Artboard[]): ReadonlySet<string> =>
@@ -24,6 +24,7 @@ export const artboardsForGroups = defineAct({
     /** So large at the least, the group in the middle. */
     leastPx: z.object({ width: side, height: side }).nullable().default(null),
     rows: z.boolean().default(true),
+    order: z.enum(PIECE_ORDERS).default('reading'),
     gapPx: z.number().int().min(0).max(10_000).default(16),
     sheet: z.enum(['stays', 'off', 'goes']).default('goes'),
   }),

@@ -3,17 +3,18 @@ import { inOrder } from '../../arrange/rows';
 import { renumbered } from '../../arrange/slices';
 import type { ProjectDocument } from '../../document/document';
 import type { Slice } from '../../document/records';
+import { boundsOf } from '../../geometry/matrix';
+import { inReadingOrder } from '../../geometry/reading-order';
 import { sliceRegion } from '../../pieces/pieces';
 import { defineAct } from '../act';
 import { chosenArtboards, chosenSlices, nameOfChosen } from '../doing/chosen';
 
 function slicesInOrder(doc: ProjectDocument, slices: readonly Slice[], by: 'name' | 'place'): Slice[] {
   if (by === 'name') return [...slices].sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }));
-  const place = (slice: Slice) => {
+  return inReadingOrder(slices, (slice) => {
     const region = sliceRegion(doc, slice);
-    return typeof region === 'string' ? { x: 0, y: 0 } : region;
-  };
-  return [...slices].sort((a, b) => place(a).y - place(b).y || place(a).x - place(b).x);
+    return typeof region === 'string' ? null : boundsOf(region);
+  });
 }
 
 export const number = defineAct({

@@ -4,7 +4,7 @@ import { lastOrder, ordersAfter } from '../../document/order';
 import { sliceRecord } from '../../document/records';
 import { layerTitle } from '../../document/titles';
 import { defineAct } from '../act';
-import { chosenLayers, nameOfChosen } from '../doing/chosen';
+import { layersForPieces, nameOfChosen, PIECE_ORDERS } from '../doing/chosen';
 import { startingSpecs } from '../outputs/starting-specs';
 
 export const sliceLayers = defineAct({
@@ -12,11 +12,11 @@ export const sliceLayers = defineAct({
   title: 'A slice of each selected layer',
   group: 'Pieces',
   needs: 'layers',
-  settings: z.object({}),
+  settings: z.object({ order: z.enum(PIECE_ORDERS).default('reading') }),
   nothing: 'There is nothing to slice',
   /** Each slice follows its layer. */
-  run: (doc, { selection }) => {
-    const layers = chosenLayers(doc, selection);
+  run: (doc, { selection }, { order }) => {
+    const layers = layersForPieces(doc, selection, order);
     const orders = ordersAfter(lastOrder(doc.list('slice')), layers.length);
     const puts = layers.map((layer, i) =>
       sliceRecord.parse({

@@ -30,7 +30,7 @@ import {
 import { TEXT_PROPERTIES } from '../../profile/initial-values';
 import { allowedValue, plainText } from '../../profile/values';
 import { LIMITS } from '../markup/limits';
-import { nameOf } from '../markup/names';
+import { namesIn } from '../markup/names';
 import type { Tell } from '../markup/told';
 import { isElement, type XmlElement } from '../markup/xml';
 import { basicShape } from '../style/css-shapes';
@@ -63,6 +63,7 @@ const PICTURE_DATA = /^data:image\/(png|jpe?g|webp|gif);base64,([A-Za-z0-9+/=\s]
  * refer to them. Everything left out is told in a few words, once a kind.
  */
 export function resolveTree(root: XmlElement, file: string, tellOf: Tell, viewport: Viewport, inside = 0) {
+  const nameOf = namesIn(root);
   const byId = new Map<string, XmlElement>();
   const parents = new Map<XmlElement, XmlElement>();
   const index = (node: XmlElement) => {

@@ -5,7 +5,7 @@ import { INITIAL } from '../../profile/initial-values';
 import { plainText } from '../../profile/values';
 import { parseColour, printColour } from '../colour/colours';
 import { lengthPx, type Measures, withVariables } from '../markup/css-values';
-import { nameOf } from '../markup/names';
+import { namesIn } from '../markup/names';
 import type { Tell } from '../markup/told';
 import { isElement, type XmlElement } from '../markup/xml';
 import { cascade, PROPERTIES } from './cascade';
@@ -71,6 +71,7 @@ export function resolveStyles(root: XmlElement, tell: Tell): void {
     height: side(root.attrs.height, box?.height ?? 150),
   };
   const declared = cascade(root, size, tell);
+  const nameOf = namesIn(root);
 
   const visit = (node: XmlElement, around: Around, parentAttrs: Readonly<Record<string, string>> | null): void => {
     if (node.foreign) return;

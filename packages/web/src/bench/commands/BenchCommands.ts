@@ -1,9 +1,12 @@
-import { type Alike, layersAlike, siblingsOf } from '@tolvik/core';
+import { type Alike, layersAlike, pieceRecord, siblingsOf } from '@tolvik/core';
 import { type RefObject, useMemo } from 'react';
 import { type Command, useCommands } from '../../commands/commands';
-import { useSession } from '../../project/session/context';
+import { askWhichFilesOf } from '../../outputs/which-files';
+import { planOf, useSession } from '../../project/session/context';
+import { useNotice } from '../../ui/notices';
 import { selectedLayers } from '../act';
 import { useBench } from '../bench-state';
+import { pasteWhereItWas } from '../CopyAndPaste';
 import { useOutlineText } from '../outline-text';
 import type { Plane } from '../plane/plane';
 import { useRemove } from '../remove';
@@ -25,12 +28,10 @@ const COPYING = [
   told('Arrange', 'copy', 'Copy, also as SVG for elsewhere', 'Ctrl+C'),
   told('Arrange', 'cut', 'Cut', 'Ctrl+X'),
   told('Arrange', 'paste', 'Paste, onto each selected artboard', 'Ctrl+V'),
-  told('Arrange', 'paste-in-place', 'Paste in place', 'Ctrl+Shift+V'),
   told('Arrange', 'nudge', 'Move by 1 px, with Shift by 10', 'Arrows'),
 ];
 const IN_TREE = [
-  told('Layers', 'tree-order', 'In the tree: forward, backward', 'Alt+Up', 'Alt+Down'),
-  told('Layers', 'tree-group', 'In the tree: out of its group, into the next', 'Alt+Left', 'Alt+Right'),
+  told('Layers', 'tree-group', 'In the tree: out of its group, into the next', 'Alt+ArrowLeft', 'Alt+ArrowRight'),
 ];
 
 /** Everything the Bench can do, by name and key; shows nothing itself. */
@@ -39,6 +40,7 @@ export function BenchCommands({ plane }: { plane: RefObject<Plane | null> }): nu
   const remove = useRemove();
   const outline = useOutlineText();
   const bench = useBench();
+  const tell = useNotice();
   const { tick } = session;
   // biome-ignore lint/correctness/useExhaustiveDependencies: the tick and the bench stand for everything that is read
   const commands = useMemo((): Command[] => {
@@ -46,6 +48,7 @@ export function BenchCommands({ plane }: { plane: RefObject<Plane | null> }): nu
     const layers = selectedLayers(session);
     const noLayer = layers.length === 0 && 'No layer is selected';
     const nothing = selection.size === 0 && 'Nothing is selected';
+    const pieceCount = [...selection].filter((id) => pieceRecord(doc, id)).length;
     const { set } = bench;
     const alike = (by: Alike, title: string): Command => ({
       id: `alike-${by}`,
@@ -58,6 +61,13 @@ export function BenchCommands({ plane }: { plane: RefObject<Plane | null> }): nu
       ...seeCommands(session, plane),
       ...COPYING,
       {
+        id: 'paste-where-it-was',
+        group: 'Arrange',
+        title: 'Paste where it was copied from',
+        keys: ['V'],
+        run: () => void pasteWhereItWas(session).then((words) => words && tell(words)),
+      },
+      {
         id: 'delete',
         group: 'Arrange',
         title: 'Delete',
@@ -68,10 +78,18 @@ export function BenchCommands({ plane }: { plane: RefObject<Plane | null> }): nu
       {
         id: 'rename-one',
         group: 'Arrange',
-        title: 'Rename on the plane',
+        title: pieceCount > 1 ? 'Names side by side' : 'Rename on the plane',
         keys: ['F2'],
         unless: nothing,
-        run: () => set({ renaming: [...selection][0] }),
+        run: () => (pieceCount > 1 ? set({ sheet: 'rename' }) : set({ renaming: [...selection][0] })),
+      },
+      {
+        id: 'which-files-of',
+        group: 'Files',
+        title: 'Which files of these…',
+        unless: pieceCount === 0 && 'No piece is selected',
+        run: () =>
+          askWhichFilesOf(planOf(session).pieces.flatMap(({ id, number }) => (selection.has(id) ? [number] : []))),
       },
       ...actCommands(session, 'Arrange'),
       ...actCommands(session, 'Layers'),
@@ -111,7 +129,7 @@ export function BenchCommands({ plane }: { plane: RefObject<Plane | null> }): nu
         run: () => session.select(doc.list('artboard').map((artboard) => artboard.id)),
       },
     ];
-  }, [session, tick, bench, remove, outline, plane]);
+  }, [session, tick, tell, bench, remove, outline, plane]);
   useCommands('bench', commands);
   return null;
 }

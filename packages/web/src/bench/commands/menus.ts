@@ -18,6 +18,7 @@ const OF_PIECES = [
   ['trim-to-artwork', 'centre-artwork', 'whole-pixels', 'convert'],
   ['variants', 'lockups', 'editions', 'groups', 'tiles', 'rows', 'slice-artboards'],
   ['pieces-on', 'pieces-off'],
+  ['export-selected', 'which-files-of'],
   ['number-name', 'number-place'],
   ['fit-selection'],
 ];

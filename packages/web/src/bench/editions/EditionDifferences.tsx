@@ -18,7 +18,7 @@ export function EditionDifferences({ edition }: { edition: Edition }) {
   );
 }
 
-/** Differences of an edition, or those of one of its layers; each can be taken back, pushed to the base, or given to others. */
+/** Differences of an edition, or those of one of its layers; each can be taken back, given to the base, or given to others. */
 export function DifferenceList({ edition, ofLayer }: { edition: Edition; ofLayer?: string }) {
   const session = useSession();
   const { doc } = session;
@@ -32,7 +32,7 @@ export function DifferenceList({ edition, ofLayer }: { edition: Edition; ofLayer
       <ul className="flex flex-col gap-1.5">
         {list.map(({ layerId, title, field, words }) => {
           const exists = !!doc.find('layer', layerId);
-          const canPush = field !== 'tint' && exists;
+          const canGive = field !== 'tint' && exists;
           return (
             <li key={`${layerId} ${field}`} className="grid grid-cols-[1fr_auto] items-center gap-x-2">
               {!ofLayer && (
@@ -55,12 +55,12 @@ export function DifferenceList({ edition, ofLayer }: { edition: Edition; ofLayer
                 >
                   Take back
                 </button>
-                {canPush && (
+                {canGive && (
                   <button
                     type="button"
-                    onClick={() => act(session, acts.pushDifference, { editionId: edition.id, layerId })}
+                    onClick={() => act(session, acts.giveToBase, { editionId: edition.id, layerId })}
                   >
-                    Push to the base
+                    To the base, too
                   </button>
                 )}
                 {exists && others.length > 0 && (

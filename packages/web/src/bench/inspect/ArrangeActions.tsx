@@ -64,7 +64,7 @@ export function ArrangeActions({ pieces }: { pieces: readonly Piece[] }) {
           )}
           {pieces.length > 1 && (
             <Button small onClick={() => set({ sheet: 'rename' })}>
-              Rename…
+              Names…
             </Button>
           )}
           {canCopy && (

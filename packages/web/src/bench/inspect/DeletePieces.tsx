@@ -17,7 +17,7 @@ export function DeletePieces({ ids }: { ids: readonly string[] }) {
       </Button>
       {boards > 0 && (
         <Button small onClick={() => remove(ids, !carry)}>
-          {carry ? 'Keep the artwork' : 'With artwork'}
+          {carry ? `Delete only the ${boards === 1 ? 'artboard' : 'artboards'}` : 'Delete with artwork'}
         </Button>
       )}
     </>

@@ -20,11 +20,11 @@ export function HoldFields({ layers }: { layers: readonly Layer[] }) {
   const field = (axis: 'x' | 'y', titles: Record<string, string>) => (
     <select
       className="field min-w-0 flex-1"
-      aria-label={axis === 'x' ? 'Holds across to' : 'Holds down to'}
+      aria-label={axis === 'x' ? 'Keeps across to' : 'Keeps down to'}
       value={same(axis)}
       onChange={(event) => set(axis, event.target.value)}
     >
-      <option value="">nothing</option>
+      <option value="">as it is</option>
       {Object.entries(titles).map(([value, title]) => (
         <option key={value} value={value}>
           {title}
@@ -33,8 +33,11 @@ export function HoldFields({ layers }: { layers: readonly Layer[] }) {
     </select>
   );
   return (
-    <section className="flex items-center gap-2 border-line border-b px-3.5 py-2" title="When its artboard is resized">
-      <h3 className="shrink-0 text-ink-2">Holds to</h3>
+    <section
+      className="flex flex-wrap items-center gap-2 border-line border-b px-3.5 py-2"
+      title="When its artboard is resized"
+    >
+      <h3 className="shrink-0 text-ink-2">When resized, keeps to</h3>
       {field('x', HOLD_X)}
       {field('y', HOLD_Y)}
     </section>

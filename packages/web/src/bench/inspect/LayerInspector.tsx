@@ -19,7 +19,7 @@ import { TextFields } from './TextFields';
 const MARKS = [
   ['shown', 'Shown'],
   ['locked', 'Locked'],
-  ['benchOnly', 'Bench only'],
+  ['benchOnly', 'In no file'],
 ] as const;
 
 /** What is selected of the artwork: exact place, paint, marks, and what can be made of it. */

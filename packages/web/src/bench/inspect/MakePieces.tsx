@@ -1,15 +1,17 @@
 import { acts, type Layer } from '@tolvik/core';
 import { useState } from 'react';
 import { useSession } from '../../project/session/context';
-import { Button } from '../../ui/controls';
+import { Button, Choice } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
 import { Tick } from '../../ui/Tick';
 import { act } from '../act';
+import { PIECE_ORDERS } from '../piece-orders';
 
 /** Artboards and slices out of the selected layers, one each. */
 export function MakePieces({ layers }: { layers: readonly Layer[] }) {
   const session = useSession();
   const [around, setAround] = useState({ marginPx: 0, square: false, equal: false });
+  const [order, setOrder] = useState<(typeof PIECE_ORDERS)[number]['value']>('reading');
   const one = layers.length === 1;
   return (
     <section className="border-line border-b px-3.5 py-3">
@@ -35,11 +37,16 @@ export function MakePieces({ layers }: { layers: readonly Layer[] }) {
           </label>
         )}
       </div>
+      {!one && (
+        <div className="mb-2">
+          <Choice label="Their order" value={order} options={PIECE_ORDERS} onChange={setOrder} />
+        </div>
+      )}
       <div className="flex flex-wrap gap-2">
-        <Button small onClick={() => act(session, acts.artboardsAround, around)}>
+        <Button small onClick={() => act(session, acts.artboardsAround, { ...around, order })}>
           {one ? 'Artboard around it' : `${layers.length} artboards, one each`}
         </Button>
-        <Button small onClick={() => act(session, acts.sliceLayers, {})}>
+        <Button small onClick={() => act(session, acts.sliceLayers, { order })}>
           {one ? 'Slice of it' : `${layers.length} slices, one each`}
         </Button>
       </div>

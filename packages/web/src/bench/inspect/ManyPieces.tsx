@@ -1,5 +1,8 @@
 import { type Artboard, acts, type Piece, type Region } from '@tolvik/core';
+import { askWhichFilesOf } from '../../outputs/which-files';
+import { useExport } from '../../project/files/use-export';
 import { planOf, useSession } from '../../project/session/context';
+import { Button } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
 import { count } from '../../ui/words';
 import { act } from '../act';
@@ -10,6 +13,7 @@ import { DeletePieces } from './DeletePieces';
 export function ManyPieces({ pieces }: { pieces: readonly Piece[] }) {
   const session = useSession();
   const plan = planOf(session);
+  const exportSome = useExport();
   const ids = new Set(pieces.map((piece) => piece.id));
   const files = plan.files.filter((file) => ids.has(file.pieceId)).length;
   const artboards = pieces.flatMap(({ record }) => (record.kind === 'artboard' ? [record] : []));
@@ -26,7 +30,17 @@ export function ManyPieces({ pieces }: { pieces: readonly Piece[] }) {
     <>
       <section className="border-line border-b px-3.5 py-3">
         <h2 className="font-bold text-[13px]">{count(pieces.length, 'piece')}</h2>
-        <p className="mt-0.5 mb-2.5 text-ink-2">become {count(files, 'file')}</p>
+        <p className="mt-0.5 mb-2 text-ink-2">become {count(files, 'file')}</p>
+        <div className="mb-2.5 flex flex-wrap gap-2">
+          <Button small onClick={() => askWhichFilesOf(pieces.map(({ number }) => number))}>
+            Which files…
+          </Button>
+          {files > 0 && files < plan.files.length && (
+            <Button small onClick={() => void exportSome({ pieceIds: [...ids] })}>
+              Export only these {files}
+            </Button>
+          )}
+        </div>
         {artboards.length > 0 && (
           <div className="grid grid-cols-2 gap-2">
             <NumberField

@@ -22,7 +22,7 @@ export function NothingSelected() {
       <h3 className="heading mt-4 mb-1.5">This project</h3>
       <NumberField
         label="grid in px"
-        showLabel="drawn on a grid of"
+        showLabel="grid lines every"
         value={settings.gridPx}
         min={1}
         max={1000}
@@ -32,6 +32,11 @@ export function NothingSelected() {
       <Button small className="mt-2" onClick={() => set({ sheet: 'colours' })}>
         Colours…
       </Button>
+      {plan.pieces.length > 1 && (
+        <Button small className="mt-2 ml-1.5" onClick={() => set({ sheet: 'rename' })}>
+          Names…
+        </Button>
+      )}
     </div>
   );
 }

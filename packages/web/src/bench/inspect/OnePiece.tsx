@@ -5,9 +5,8 @@ import { useSession } from '../../project/session/context';
 import { renamePiece } from '../../project/session/rename';
 import { part } from '../../ui/part';
 import { TextField } from '../../ui/TextField';
-import { Tick } from '../../ui/Tick';
-import { useBench } from '../bench-state';
 import { ArtboardNumbers } from './ArtboardNumbers';
+import { ArtworkAlong } from './ArtworkAlong';
 import { BecomesFiles } from './BecomesFiles';
 import { DeletePieces } from './DeletePieces';
 
@@ -41,7 +40,7 @@ export function OnePiece({ piece }: { piece: Piece }) {
         {/* What is not here yet holds up nothing beside it. */}
         <Suspense fallback={null}>{record.kind === 'slice' && <SliceNumbers slice={record} piece={piece} />}</Suspense>
         <Suspense fallback={null}>{record.kind === 'artboard' && <FollowFields artboard={record} />}</Suspense>
-        {record.kind === 'artboard' && !record.follows && <CarryTick />}
+        {record.kind === 'artboard' && !record.follows && <ArtworkAlong />}
         <Suspense fallback={null}>
           <ArrangeActions pieces={[piece]} />
         </Suspense>
@@ -53,15 +52,5 @@ export function OnePiece({ piece }: { piece: Piece }) {
       <Suspense fallback={null}>{found.length > 0 && <FindingList findings={found} />}</Suspense>
       <BecomesFiles piece={piece} />
     </>
-  );
-}
-
-function CarryTick() {
-  const { carry, set } = useBench();
-  return (
-    <label className="mt-2 flex items-center gap-1.5 text-ink-2">
-      <Tick checked={carry} onChange={(on) => set({ carry: on })} label="Carry artwork when moved" /> Carry artwork when
-      moved
-    </label>
   );
 }

@@ -137,7 +137,7 @@ export function LayerRowView({
       </span>
       {override && <span className="shrink-0 text-note text-ochre">{badge(override)}</span>}
       {layer.locked && <Lock size={12} aria-label="locked" className="shrink-0 text-ink-3" />}
-      {layer.benchOnly && <span className="shrink-0 text-ink-3 text-note">bench only</span>}
+      {layer.benchOnly && <span className="shrink-0 text-ink-3 text-note">in no file</span>}
       {files !== undefined && (
         <span
           className="shrink-0 border border-cut border-dashed px-1 font-mono text-[10.5px] text-cut"

@@ -4,6 +4,7 @@ import { type KeyboardEvent, type MouseEvent, useMemo, useRef, useState } from '
 import { useFindings, worst } from '../../project/findings/findings';
 import { planOf, useSession } from '../../project/session/context';
 import { act } from '../act';
+import { useBench } from '../bench-state';
 import { openBenchMenu } from '../commands/menus';
 import { PieceRow } from './PieceRow';
 
@@ -56,7 +57,8 @@ export function PiecesPanel({ onReveal }: { onReveal(id: string): void }) {
     } else if (event.key === 'F2' && at >= 0) {
       event.preventDefault();
       event.stopPropagation();
-      setRenaming(shown[at].id);
+      if (shown.filter(({ id }) => session.selection.has(id)).length > 1) useBench.getState().set({ sheet: 'rename' });
+      else setRenaming(shown[at].id);
     } else if (event.key === ' ' && at >= 0) {
       event.preventDefault();
       act(session, acts.switchPieces, { on: !shown[at].on });

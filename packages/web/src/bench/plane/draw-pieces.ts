@@ -126,7 +126,10 @@ export function drawTicket(context: CanvasRenderingContext2D, view: PlaneView, a
   context.fillStyle = selection.has(artboard.id) ? COLOURS.spruce : COLOURS.ink;
   const name = inMiddle(artboard.name, room);
   context.fillText(name, at, base);
-  if (view.edition?.artboardId === artboard.id) {
+  if (view.artworkStays && selection.has(artboard.id) && !artboard.follows) {
+    context.fillStyle = COLOURS.ink2;
+    context.fillText('artwork stays', at + (name.length + 2) * MONO_ADVANCE, base);
+  } else if (view.edition?.artboardId === artboard.id) {
     context.fillStyle = COLOURS.ochre;
     context.fillText(`showing ${view.edition.name}`, at + (name.length + 2) * MONO_ADVANCE, base);
   }

@@ -19,6 +19,8 @@ export type PlaneView = {
   wireframe: boolean;
   rulers: boolean;
   pixelGrid: boolean;
+  /** What lies on an artboard does not go along with it. */
+  artworkStays: boolean;
   /** The selected piece shown as pixels, so many to a px of the plane; 0 shows it smooth. */
   pixels: number;
   preview: Preview;

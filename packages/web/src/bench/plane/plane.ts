@@ -126,7 +126,7 @@ export class Plane extends PlaneCamera implements PointerHost {
 
   private draw(): void {
     const { selection, doc } = this.session;
-    const { backdrop, ownBackdrop, renaming, wireframe, rulers, pixelGrid, pixels } = useBench.getState();
+    const { backdrop, ownBackdrop, renaming, wireframe, rulers, pixelGrid, pixels, carry } = useBench.getState();
     const { gesture, at } = this.pointer;
     this.painter.beginFrame();
     const atRest = performance.now() - this.lastMoved > REST_MS && (!gesture || !!gesture.still);
@@ -149,6 +149,7 @@ export class Plane extends PlaneCamera implements PointerHost {
       wireframe,
       rulers,
       pixelGrid,
+      artworkStays: !carry,
       pixels,
       preview: this.preview,
       standIns: gesture ? null : this.standIns,

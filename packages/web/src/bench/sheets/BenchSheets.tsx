@@ -5,6 +5,7 @@ import { Arriving } from '../../ui/Arriving';
 import { part } from '../../ui/part';
 import { selectedArtboards } from '../act';
 import { useBench } from '../bench-state';
+import { piecesToName } from '../names/pieces-to-name';
 import { useFollowedQuestion } from '../remove';
 import { shownEdition } from '../shown-edition';
 
@@ -13,9 +14,9 @@ const ColoursSheet = part(async () => (await import('./ColoursSheet')).ColoursSh
 const EditionsSheet = part(async () => (await import('../editions/EditionsSheet')).EditionsSheet);
 const FollowedQuestion = part(async () => (await import('./FollowedQuestion')).FollowedQuestion);
 const GroupsSheet = part(async () => (await import('./GroupsSheet')).GroupsSheet);
+const NamesSheet = part(async () => (await import('../names/NamesSheet')).NamesSheet);
 const LockupsSheet = part(async () => (await import('../variants/LockupsSheet')).LockupsSheet);
 const PieceRulesSheet = part(async () => (await import('./PieceRulesSheet')).PieceRulesSheet);
-const RenameSheet = part(async () => (await import('./RenameSheet')).RenameSheet);
 const RowsSheet = part(async () => (await import('./RowsSheet')).RowsSheet);
 const TilesSheet = part(async () => (await import('./TilesSheet')).TilesSheet);
 const VariantsSheet = part(async () => (await import('../variants/VariantsSheet')).VariantsSheet);
@@ -58,7 +59,7 @@ function OpenSheet() {
     case 'editions':
       return base ? <EditionsSheet base={base} onClose={close} /> : null;
     case 'rename':
-      return pieces.length > 0 ? <RenameSheet records={pieces.map((piece) => piece.record)} onClose={close} /> : null;
+      return <NamesSheet records={piecesToName(session).map((piece) => piece.record)} onClose={close} />;
     case 'tiles':
       return pieces.length === 1 && !pieces[0].problem && pieces[0].kind !== 'edition' ? (
         <TilesSheet piece={pieces[0]} onClose={close} />

@@ -7,14 +7,15 @@ import { Sheet } from '../../ui/Sheet';
 import { Ticked } from '../../ui/Tick';
 import { count } from '../../ui/words';
 import { act } from '../act';
+import { PIECE_ORDERS } from '../piece-orders';
 import { RectsPicture } from './RectsPicture';
 
 type Options = Required<ActSettings<typeof acts.artboardsForGroups>>;
 
 const SHEET: readonly { value: Options['sheet']; title: string }[] = [
-  { value: 'goes', title: 'Goes' },
-  { value: 'off', title: 'No files' },
-  { value: 'stays', title: 'Stays' },
+  { value: 'goes', title: 'Deleted' },
+  { value: 'off', title: 'Kept, no files' },
+  { value: 'stays', title: 'Kept' },
 ];
 
 /** An artboard for each group on some artboards, as they will stand, drawn before it is done. */
@@ -27,6 +28,7 @@ export function GroupsSheet({ artboards, onClose }: { artboards: readonly Artboa
     equal: false,
     leastPx: null,
     rows: true,
+    order: 'reading',
     gapPx: 16,
     sheet: 'goes',
   });
@@ -77,7 +79,7 @@ export function GroupsSheet({ artboards, onClose }: { artboards: readonly Artboa
         </>
       }
     >
-      <div className="grid grid-cols-[220px_1fr] gap-6">
+      <div className="grid grid-cols-[240px_1fr] gap-6">
         <div className="flex flex-col gap-3">
           <NumberField
             label="margin in px"
@@ -104,6 +106,15 @@ export function GroupsSheet({ artboards, onClose }: { artboards: readonly Artboa
               onChange={(gapPx) => change({ gapPx })}
             />
           )}
+          <div>
+            <p className="heading mb-1">Their order</p>
+            <Choice
+              label="Their order"
+              value={options.order}
+              options={PIECE_ORDERS}
+              onChange={(order) => change({ order })}
+            />
+          </div>
           <div>
             <p className="heading mb-1">What becomes of {sheetName}</p>
             <Choice

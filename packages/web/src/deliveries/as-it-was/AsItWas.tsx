@@ -11,7 +11,7 @@ export function AsItWas({ delivery }: { delivery: DeliveryDetail }) {
   return (
     <>
       <Button onClick={() => setOpen(true)} title="What differs from then, and the way back">
-        As it was
+        Bring back…
       </Button>
       {open && <AsItWasSheet delivery={delivery} onClose={() => setOpen(false)} />}
     </>

@@ -64,7 +64,7 @@ export function AsItWasSheet({ delivery, onClose }: { delivery: DeliveryDetail; 
       open
       wide
       onClose={onClose}
-      title={`As it was in delivery ${number}`}
+      title={`Bring back what delivery ${number} was made of`}
       about="What is taken back keeps its name, its place and its files of today. One undo takes it away again."
       footer={
         <>
