@@ -214,6 +214,8 @@ test('one more edition in at most 2 actions', async ({ page, app, openProject })
 
 test('what was chosen stays: words add beside outputs that somebody made', async ({ page, openProject }) => {
   await openProject('Beside', { 'design.svg': icon() });
+  const exports = page.getByRole('button', { name: /^Export \d+ files?$/ });
+  const begins = Number(/\d+/.exec((await exports.textContent()) ?? '')?.[0]);
   await page.keyboard.press('o');
   const field = page.getByRole('textbox', { name: 'Which files?' });
   await field.fill('png nothing');
@@ -221,8 +223,6 @@ test('what was chosen stays: words add beside outputs that somebody made', async
   await field.press('Enter');
   await expect(field).toBeVisible();
   // Enter adds, also to what a project begins with; what takes files away says how many.
-  const exports = page.getByRole('button', { name: /^Export \d+ files?$/ });
-  const begins = Number(/\d+/.exec((await exports.textContent()) ?? '')?.[0]);
   await field.fill('png 64');
   await expect(page.getByRole('button', { name: `Only these: ${begins} files go` })).toBeVisible();
   await field.press('Enter');
@@ -247,7 +247,7 @@ test('sizes with commas between make so many outputs, seen before; a menu on a c
   await openProject('Sizes', { 'design.svg': icon() });
   await page.keyboard.press('o');
   await page.getByRole('textbox', { name: 'Which files?' }).fill('png 64');
-  await page.keyboard.press('Enter');
+  await page.keyboard.press('Shift+Enter');
   await page.keyboard.press('Alt+2');
   await page.getByRole('button', { name: 'Change output PNG 64 wide' }).click();
   const size = page.getByRole('textbox', { name: 'Width in px' });
@@ -303,7 +303,7 @@ test('from the shelf to the zip without a mouse: icons as groups of one SVG, an 
   await page.keyboard.press('o');
   await page.keyboard.type('svg, pdf, png, jpeg on #ffffff in folders');
   await expect(page.getByRole('list', { name: 'Outputs that are made' }).getByRole('listitem')).toHaveCount(4);
-  await page.keyboard.press('Control+Enter');
+  await page.keyboard.press('Control+Shift+Enter');
   const files = await delivered(page);
   expect(files.size).toBe(12);
   const { width, height } = PNG.sync.read(files.get('png/rain.png') ?? Buffer.alloc(0));
@@ -345,7 +345,7 @@ test('what is typed while a dialog is on its way is in it when it comes, Enter t
   await page.keyboard.type('jpeg 64, svg');
   await page.keyboard.press('Enter');
   arrive();
-  await expect(page.getByRole('button', { name: 'Export 2 files' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Export 4 files' })).toBeVisible();
   await expect(page.getByRole('dialog')).toHaveCount(0);
   await expect(page.getByRole('status').filter({ hasText: /^Saved/ })).toBeVisible();
 });

@@ -241,10 +241,11 @@ const views = {
     await shot('compare');
   },
   async names() {
-    await open('Brinemoor identity', 'Proof');
-    await page.getByRole('button', { name: 'Names and folders…' }).click();
-    await calm(800);
+    await open('Icons that need a look', 'Bench');
+    await page.getByRole('button', { name: 'Names…' }).click();
+    await calm(1500);
     await shot('names');
+    await page.keyboard.press('Escape');
   },
   async specs() {
     await open('Harbour icons', 'Proof');

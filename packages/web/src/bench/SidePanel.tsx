@@ -22,7 +22,7 @@ export function SidePanel({ onReveal }: { onReveal(id: string): void }) {
     <aside
       aria-label="Index"
       style={width === null ? undefined : { width }}
-      className="relative flex w-[272px] max-[1100px]:w-[236px] max-[900px]:w-[216px] flex-none flex-col bg-paper"
+      className="relative flex w-[272px] max-[1100px]:w-[236px] max-[900px]:w-[216px] max-[700px]:w-[196px] flex-none flex-col bg-paper"
     >
       <PanelEdge label="Width of the index" side="right" onWidth={setWidth} />
       <Tabs.Root

@@ -47,7 +47,7 @@ export function ViewBar({ scale, plane }: { scale: number; plane: RefObject<Plan
     <div
       role="toolbar"
       aria-label="How one looks"
-      className="flex h-[30px] flex-none items-center gap-1 overflow-hidden whitespace-nowrap border-line border-t bg-paper px-2.5 text-[12px]"
+      className="flex h-[30px] flex-none items-center gap-1 overflow-x-auto overflow-y-hidden whitespace-nowrap border-line border-t bg-paper px-2.5 text-[12px]"
     >
       <RadioGroup.Root
         value={backdrop}

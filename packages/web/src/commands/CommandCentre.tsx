@@ -9,6 +9,7 @@ import { MenuHost } from './MenuHost';
 import { isTyping, settleTyped } from './typing';
 
 const EveryCommand = part(async () => (await import('./EveryCommand')).EveryCommand);
+const Glossary = part(async () => (await import('./Glossary')).Glossary);
 const Shortcuts = part(async () => (await import('./Shortcuts')).Shortcuts);
 
 /** Keys that act wherever the focus is: while something is typed, and on controls that have a use for the key alone. */
@@ -75,6 +76,7 @@ export function CommandCentre() {
       )}
       <Suspense fallback={<Arriving />}>
         {shown === 'shortcuts' && <Shortcuts />}
+        {shown === 'glossary' && <Glossary />}
         <MenuHost />
       </Suspense>
     </>

@@ -1,4 +1,4 @@
-import { Key } from '../ui/controls';
+import { Button, Key } from '../ui/controls';
 import { Sheet } from '../ui/Sheet';
 import { allCommands, byGroup, showCommands, shownKeys } from './commands';
 
@@ -12,6 +12,12 @@ export function Shortcuts() {
       onClose={() => showCommands(null)}
       title="Keys"
       about="All that can be done with a key here. Ctrl+K finds every command by its name."
+      footer={
+        <>
+          <span className="mr-auto text-ink-2">What is a piece, a spec, an edition?</span>
+          <Button onClick={() => showCommands('glossary')}>Words…</Button>
+        </>
+      }
     >
       <div className="columns-3 gap-8">
         {groups.map(([group, commands]) => (

@@ -1,4 +1,4 @@
-import type { Command } from './commands';
+import { type Command, showCommands } from './commands';
 
 type Tell = (words: string, how?: { bad?: boolean }) => void;
 
@@ -14,6 +14,7 @@ async function endAccess(tell: Tell): Promise<void> {
 
 /** Commands about the app and this browser, available in every stage and on the Shelf. */
 export const aboutCommands = (tell: Tell): Command[] => [
+  { id: 'glossary', group: 'Go', title: 'What words mean here', run: () => showCommands('glossary') },
   {
     id: 'end-access',
     group: 'Go',

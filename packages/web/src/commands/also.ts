@@ -7,6 +7,7 @@ export const ALSO: Readonly<Record<string, string>> = {
   'save-file': 'document download backup keep',
   undo: 'back revert',
   redo: 'again repeat',
+  glossary: 'glossary help terms dictionary meaning',
   shortcuts: 'help keyboard keys shortcuts manual',
   'slice-everything': 'whole document all page artwork',
   'whole-sheet': 'document all page one file',

@@ -15,7 +15,10 @@ export type Command = {
   run(): void;
 };
 
-type Registered = { sets: ReadonlyMap<string, readonly Command[]>; shown: 'commands' | 'shortcuts' | null };
+type Registered = {
+  sets: ReadonlyMap<string, readonly Command[]>;
+  shown: 'commands' | 'shortcuts' | 'glossary' | null;
+};
 
 export const useCommandCentre = create<Registered>(() => ({ sets: new Map(), shown: null }));
 

@@ -26,3 +26,9 @@ export function openMenu(event: Asked, groups: MenuGroups): void {
       : { x: box.left + Math.min(40, box.width / 2), y: box.top + Math.min(40, box.height / 2) };
   useMenu.setState({ shown: { at, groups: can } });
 }
+
+/** Opens a menu below the button that it belongs to. */
+export function openMenuBelow(button: Element, groups: MenuGroups): void {
+  const { left, bottom } = button.getBoundingClientRect();
+  openMenu({ clientX: left, clientY: bottom + 4, button: 2, preventDefault() {}, currentTarget: null }, groups);
+}

@@ -1,7 +1,7 @@
 import { ChevronDown } from 'lucide-react';
 import { useMemo } from 'react';
 import { allCommands } from '../commands/commands';
-import { openMenu } from '../commands/menu';
+import { openMenuBelow } from '../commands/menu';
 import { useExport } from '../project/files/use-export';
 import { planOf, useSession, useSessionPart } from '../project/session/context';
 import { Button } from '../ui/controls';
@@ -44,7 +44,7 @@ export function ExportAction({ stages, onBringIn }: { stages: readonly Stage[]; 
       <Hint text={reason || 'Ctrl+Enter'}>
         <Button
           kind="go"
-          className="h-[34px] rounded-r-none px-3.5"
+          className="h-[34px] rounded-r-none px-3.5 max-[700px]:px-2"
           aria-disabled={!canExport}
           onClick={() => (canExport ? void start() : tell(`${reason}.`, { bad: held }))}
           style={canExport ? undefined : { opacity: 0.55 }}
@@ -57,7 +57,7 @@ export function ExportAction({ stages, onBringIn }: { stages: readonly Stage[]; 
         aria-label="Other exports"
         aria-haspopup="menu"
         className="h-[34px] rounded-l-none border-l-white/40 px-1"
-        onClick={(event) => openMenu(event.nativeEvent, [otherExports()])}
+        onClick={(event) => openMenuBelow(event.currentTarget, [otherExports()])}
         style={canExport ? undefined : { opacity: 0.55 }}
       >
         <ChevronDown size={14} />

@@ -18,7 +18,7 @@ export function ProjectHeader({ stages }: { stages: readonly Stage[] }) {
   const pick = useCallback(() => picker.current?.click(), []);
   return (
     <header className="flex h-[52px] flex-none items-stretch border-line border-b bg-paper">
-      <div className="flex w-[272px] min-w-0 items-center gap-2.5 px-4">
+      <div className="flex w-[272px] min-w-0 items-center gap-2.5 px-4 max-[900px]:w-auto max-[900px]:min-w-[96px] max-[900px]:flex-1 max-[900px]:gap-2 max-[900px]:px-2">
         <Hint text="To the shelf">
           <Link to="/" aria-label="To the shelf" className="rounded-sm">
             <Mark />
@@ -30,7 +30,7 @@ export function ProjectHeader({ stages }: { stages: readonly Stage[] }) {
         </div>
       </div>
       <Stages stages={stages} />
-      <div className="flex w-[272px] items-center justify-end gap-2 px-4">
+      <div className="flex w-[272px] items-center justify-end gap-2 px-4 max-[900px]:w-auto max-[900px]:gap-1 max-[900px]:px-2">
         <HelpButton />
         {busy ? <BringInProgress /> : <Button onClick={pick}>Bring in…</Button>}
         <input

@@ -26,11 +26,15 @@ const Tab = memo(function Tab({ to, title, note, bad }: { to: string; title: str
     <NavLink
       to={to}
       className={({ isActive }) =>
-        `relative flex min-w-[150px] flex-col justify-center border-line border-l px-[22px] last:border-r focus-visible:-outline-offset-2 ${isActive ? 'bg-white after:absolute after:inset-x-0 after:-bottom-px after:h-[3px] after:bg-ink' : 'text-ink-2 hover:bg-rail'}`
+        `relative flex min-w-[150px] flex-col justify-center border-line border-l px-[22px] max-[900px]:min-w-0 max-[900px]:px-2.5 last:border-r focus-visible:-outline-offset-2 ${isActive ? 'bg-white after:absolute after:inset-x-0 after:-bottom-px after:h-[3px] after:bg-ink' : 'text-ink-2 hover:bg-rail'}`
       }
     >
       <strong className="font-semibold text-[13.5px]">{title}</strong>
-      <span className={`whitespace-nowrap text-note ${bad ? 'text-bad' : 'text-ink-3'}`}>{note}</span>
+      <span
+        className={`truncate text-note max-[900px]:max-w-[84px] max-[700px]:hidden ${bad ? 'text-bad' : 'text-ink-3'}`}
+      >
+        {note}
+      </span>
     </NavLink>
   );
 });

@@ -19,7 +19,7 @@ export function ProofBar({
   const session = useSession();
   const options = useFilters(pieces);
   return (
-    <div className="flex h-11 flex-none items-center gap-2.5 border-line border-b bg-paper px-4">
+    <div className="flex min-h-11 flex-none flex-wrap items-center gap-2.5 py-1.5 border-line border-b bg-paper px-4">
       <input
         type="search"
         className="field w-[160px]"

@@ -33,7 +33,7 @@ export function ProofFoot({ pieces: { shown, troubled, setFilter } }: { pieces: 
   const joined = plan.pages.length - paged.length;
   const cells = plan.files.length + joined + plan.offCount;
   return (
-    <footer className="flex h-10 flex-none items-center gap-[18px] border-line border-t bg-rail px-4">
+    <footer className="flex min-h-10 flex-none flex-wrap items-center gap-x-[18px] gap-y-1 py-1 border-line border-t bg-rail px-4">
       <strong className="font-semibold">
         {plan.offCount === 0 && joined === 0
           ? count(plan.files.length, 'file')

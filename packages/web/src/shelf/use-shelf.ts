@@ -4,6 +4,7 @@ import { request, upload } from '../api/client';
 import type { BringInAnswer, ShelfProject } from '../api/types';
 import { keepArrival } from '../project/bring-in/arrivals';
 import { useNotice } from '../ui/notices';
+import { nameOfNew } from './name-of-new';
 
 /** All projects, and what can be done with them; what goes wrong is told. */
 export function useShelf() {
@@ -19,12 +20,7 @@ export function useShelf() {
 
   const create = useMutation({
     mutationFn: async (files: readonly File[]) => {
-      const name =
-        files.length === 1
-          ? files[0].name.replace(/\.[^.]+$/, '')
-          : files.length > 1
-            ? `${files.length} files`
-            : 'New project';
+      const name = nameOfNew(files);
       const project = await request<{ id: string }>('/projects', { method: 'POST', json: { name } });
       if (files.length > 0) {
         const { report } = await upload<BringInAnswer>(`/projects/${project.id}/bring-in`, files);

@@ -9,13 +9,16 @@ const isTextField = (element: Element | null): element is HTMLInputElement | HTM
 /** Waits until what was done so far is drawn. */
 const settled = () => new Promise((resolve) => setTimeout(resolve));
 
+const MOST_TURNS = 20;
+
 /** Writes letters into what has the focus, as typing does, and presses Enter as it was pressed; nowhere without a text field. */
 async function play(keys: readonly KeyboardEvent[]): Promise<void> {
-  const field = document.activeElement;
-  if (!isTextField(field)) return;
+  // What a dialog begins with may be drawn a step after the dialog.
+  for (let turn = 0; turn < MOST_TURNS && !isTextField(document.activeElement); turn++) await settled();
   let letters = '';
   const write = () => {
-    if (letters === '') return;
+    const field = document.activeElement;
+    if (letters === '' || !isTextField(field)) return;
     field.setRangeText(letters, field.selectionStart ?? 0, field.selectionEnd ?? 0, 'end');
     field.dispatchEvent(new InputEvent('input', { bubbles: true, inputType: 'insertText', data: letters }));
     letters = '';
@@ -25,10 +28,13 @@ async function play(keys: readonly KeyboardEvent[]): Promise<void> {
     else {
       write();
       await settled();
+      if (!isTextField(document.activeElement)) return;
       const { key, ctrlKey, metaKey, shiftKey } = event;
-      field.dispatchEvent(
+      document.activeElement.dispatchEvent(
         new KeyboardEvent('keydown', { key, ctrlKey, metaKey, shiftKey, bubbles: true, cancelable: true }),
       );
+      // Enter may go on to the next field.
+      await settled();
     }
   }
   write();

@@ -34,10 +34,10 @@ export function HoldFields({ layers }: { layers: readonly Layer[] }) {
   );
   return (
     <section
-      className="flex flex-wrap items-center gap-2 border-line border-b px-3.5 py-2"
+      className="grid grid-cols-2 items-center gap-x-2 gap-y-1.5 border-line border-b px-3.5 py-2"
       title="When its artboard is resized"
     >
-      <h3 className="shrink-0 text-ink-2">When resized, keeps to</h3>
+      <h3 className="col-span-2 text-ink-2">When resized, keeps to</h3>
       {field('x', HOLD_X)}
       {field('y', HOLD_Y)}
     </section>

@@ -46,7 +46,7 @@ export function LayerInspector({ layers }: { layers: readonly Layer[] }) {
         )}
         <LayerNumbers />
         {one && <ShapeFields layer={first} />}
-        <div className="mt-2 flex justify-between whitespace-nowrap text-ink-2">
+        <div className="mt-2 flex flex-wrap justify-between gap-x-3 whitespace-nowrap text-ink-2">
           {MARKS.map(([field, title]) => (
             <label key={field} className="flex items-center gap-1.5">
               <Tick

@@ -1,6 +1,6 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { acts, type NamesFrom, namedSo, namesFrom, type Piece, type RenameRule, renamed } from '@tolvik/core';
-import { type ClipboardEvent, type KeyboardEvent, useRef, useState } from 'react';
+import { type ClipboardEvent, type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import { doAct, plainIntent } from '../../project/session/act';
 import { planOf, useSession } from '../../project/session/context';
 import { Button } from '../../ui/controls';
@@ -21,14 +21,19 @@ export function NamesSheet({ records, onClose }: { records: readonly Named[]; on
   const [typed, setTyped] = useState<Readonly<Record<string, string>>>({});
   const [rule, setRule] = useState<RenameRule | null>(null);
   const [told, setTold] = useState('');
-  const scroller = useRef<HTMLDivElement>(null);
+  // State: the rows are drawn once the dialog they scroll in is there.
+  const [scroller, setScroller] = useState<HTMLDivElement | null>(null);
   const go = useRef<HTMLButtonElement>(null);
   const rows = useVirtualizer({
     count: records.length,
-    getScrollElement: () => scroller.current,
+    getScrollElement: () => scroller,
     estimateSize: () => ROW_PX,
     overscan: 12,
   });
+  const isDrawn = rows.getVirtualItems().length > 0;
+  useEffect(() => {
+    if (isDrawn) scroller?.querySelector('input')?.focus();
+  }, [scroller, isDrawn]);
   const { pieces } = planOf(session);
   const typedOf = ({ id, name }: Named) => typed[id] ?? name;
   const names = records.map((record, i) => {
@@ -71,7 +76,7 @@ export function NamesSheet({ records, onClose }: { records: readonly Named[]; on
     if (next >= records.length) return go.current?.focus();
     rows.scrollToIndex(next);
     const focus = () => {
-      const field = scroller.current?.querySelector<HTMLInputElement>(`[data-row="${next}"] input`);
+      const field = scroller?.querySelector<HTMLInputElement>(`[data-row="${next}"] input`);
       field?.focus();
       field?.select();
       return field;
@@ -125,7 +130,7 @@ export function NamesSheet({ records, onClose }: { records: readonly Named[]; on
         </>
       }
     >
-      <div ref={scroller} className="h-[min(46vh,430px)] overflow-y-auto border border-line bg-white">
+      <div ref={setScroller} className="h-[min(46vh,430px)] overflow-y-auto border border-line bg-white">
         <ul className="relative" aria-label="Pieces and their names" style={{ height: rows.getTotalSize() }}>
           {rows.getVirtualItems().map(({ index, start, key }) => {
             const record = records[index];
