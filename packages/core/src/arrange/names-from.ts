@@ -1,9 +1,10 @@
+import { artworkIndex } from '../artwork/bounds/artwork-index';
 import { layerBounds } from '../artwork/bounds/bounds';
 import { textWords } from '../artwork/text/words';
 import type { ProjectDocument } from '../document/document';
 import { meansNothing } from '../document/given-names';
 import type { Artboard, Edition, Layer, Slice } from '../document/records';
-import { type Bounds, boundsOf } from '../geometry/matrix';
+import { type Bounds, boundsOf, grow } from '../geometry/matrix';
 import { pieces } from '../pieces/pieces';
 import { layersOn } from './move';
 
@@ -16,6 +17,8 @@ export type NamesFrom = (typeof NAMES_FROM)[number];
 /** A text further away than this, in sides of the piece, is not about it. */
 const FARTHEST_TEXT = 1;
 const MOST_LETTERS = 80;
+/** Texts that are looked at for one piece, the nearest. */
+const MOST_NEAR = 12;
 
 /** A name for each of some pieces from what is drawn; '' where nothing there says one. */
 export const namesFrom = (doc: ProjectDocument, records: readonly Named[], from: NamesFrom): string[] =>
@@ -54,6 +57,8 @@ function outermost(doc: ProjectDocument, record: Named): readonly Layer[] {
 
 const gap = (a: Bounds, b: Bounds): number =>
   Math.hypot(Math.max(0, a.minX - b.maxX, b.minX - a.maxX), Math.max(0, a.minY - b.maxY, b.minY - a.maxY));
+const byDistance = (a: { away: number; aside: number }, b: { away: number; aside: number }) =>
+  a.away - b.away || a.aside - b.aside;
 const middleX = ({ minX, maxX }: Bounds): number => (minX + maxX) / 2;
 
 /**
@@ -62,26 +67,27 @@ const middleX = ({ minX, maxX }: Bounds): number => (minX + maxX) / 2;
  */
 function namesFromTexts(doc: ProjectDocument, records: readonly Named[]): string[] {
   const regions = new Map(pieces(doc).map(({ id, region }) => [id, boundsOf(region)]));
-  const texts = doc.list('layer').flatMap((layer) => {
-    const words = layer.tag === 'text' ? textWords(layer).replace(/\s+/g, ' ').trim().slice(0, MOST_LETTERS) : '';
-    const box = words === '' ? null : layerBounds(doc, layer.id);
-    return box ? [{ words, box }] : [];
-  });
+  const index = artworkIndex(doc);
   const pairs = records.flatMap((record, at) => {
     const region = regions.get(record.id);
     if (!region) return [];
     const reach = FARTHEST_TEXT * Math.max(region.maxX - region.minX, region.maxY - region.minY);
-    return texts.flatMap((text) => {
-      const away = gap(region, text.box);
-      return away > reach ? [] : [{ at, text, away, aside: Math.abs(middleX(region) - middleX(text.box)) }];
+    const near = index.search(grow(region, reach)).flatMap(({ layer, visible, ...box }) => {
+      const away = gap(region, box);
+      return layer.tag !== 'text' || !visible || away > reach
+        ? []
+        : [{ at, text: layer, away, aside: Math.abs(middleX(region) - middleX(box)) }];
     });
+    return near.sort(byDistance).slice(0, MOST_NEAR);
   });
-  pairs.sort((a, b) => a.away - b.away || a.aside - b.aside);
+  pairs.sort(byDistance);
   const names = records.map(() => '');
-  const used = new Set<(typeof texts)[number]>();
+  const used = new Set<Layer>();
   for (const { at, text } of pairs) {
     if (names[at] !== '' || used.has(text)) continue;
-    names[at] = text.words;
+    const words = textWords(text).replace(/\s+/g, ' ').trim().slice(0, MOST_LETTERS);
+    if (words === '') continue;
+    names[at] = words;
     used.add(text);
   }
   return names;

@@ -7,7 +7,7 @@ import { pieces } from '../../pieces/pieces';
 import { defineAct } from '../act';
 import { chosenPieces } from '../doing/chosen';
 
-const MOST_NAMES = 10_000;
+const MOST_NAMES = 100_000;
 
 const rule = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('replace'), find: z.string().max(300), replaceBy: z.string().max(300) }),
