@@ -4,6 +4,7 @@ import {
   layerBounds,
   moveLayers,
   outermost,
+  performRequest,
   removeLayers,
   reorderLayer,
   ungroup,
@@ -98,4 +99,14 @@ test('removing takes all that is inside', () => {
       .map((each) => each.name)
       .sort(),
   ).toEqual(['a', 'free']);
+});
+
+test('layers of several groups in one: none has a transform that changes nothing', () => {
+  const { doc } = project({
+    a: svg('<g id="one"><path id="p" d="M0 0h9v9z"/></g><g id="two"><path id="q" d="M9 9h9v9z"/></g>'),
+  });
+  const ids = doc.list('layer').flatMap(({ id, tag }) => (tag === 'path' ? [id] : []));
+  expect(ids).toHaveLength(2);
+  doc.apply(performRequest(doc, 'group', { ids }));
+  for (const layer of doc.list('layer')) expect(layer.transform ?? 'none').toBe('none');
 });

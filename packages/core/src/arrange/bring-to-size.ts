@@ -1,6 +1,6 @@
 import { ProjectDocument } from '../document/document';
 import type { Artboard, Edition, ProjectRecord } from '../document/records';
-import { type Matrix, multiply } from '../geometry/matrix';
+import { type Matrix, multiply, unlessIdentity } from '../geometry/matrix';
 import { layersOn } from './move';
 import { layOutInRows, ROWS_RATIO, roomFor } from './rows';
 
@@ -24,7 +24,10 @@ export function broughtToSize(
     for (const layer of layersOn(doc, artboard)) {
       if (puts.has(layer.id)) continue;
       tops.add(layer.id);
-      puts.set(layer.id, { ...layer, transform: layer.transform ? multiply(grown, layer.transform) : grown });
+      puts.set(layer.id, {
+        ...layer,
+        transform: unlessIdentity(layer.transform ? multiply(grown, layer.transform) : grown),
+      });
     }
     const side = (length: number) => Math.round(length * scale * 1e6) / 1e6;
     puts.set(artboard.id, { ...artboard, width: side(width), height: side(height) });

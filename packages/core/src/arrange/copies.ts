@@ -11,7 +11,7 @@ import {
   sliceRecord,
 } from '../document/records';
 import type { Matrix } from '../geometry/matrix';
-import { type Bounds, boundsOf, isIdentity, multiply, translate, unite } from '../geometry/matrix';
+import { type Bounds, boundsOf, multiply, translate, unite, unlessIdentity } from '../geometry/matrix';
 import { withSources } from '../pieces/placements';
 import { artboardUnder } from './align';
 import { withInherited } from './layers';
@@ -47,7 +47,7 @@ export function takeCopy(doc: ProjectDocument, ids: Iterable<string>): Clip | nu
     layers.push({
       ...withInherited(doc, top, ROOT),
       parentId: ROOT,
-      transform: isIdentity(transform) ? undefined : transform,
+      transform: unlessIdentity(transform),
     });
     for (const id of doc.descendants(top.id).slice(1)) layers.push(doc.find('layer', id) as Layer);
   }
@@ -123,7 +123,7 @@ export function pasteClip(
         const transform = multiply(translate(dx, dy), layer.transform ?? [1, 0, 0, 1, 0, 0]).map(
           (value) => +value.toFixed(12),
         ) as Matrix;
-        made.transform = isIdentity(transform) ? undefined : transform;
+        made.transform = unlessIdentity(transform);
         if (clip.artboards.length === 0) selected.push(made.id);
       }
       puts.push(made);

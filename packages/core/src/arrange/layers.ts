@@ -5,7 +5,7 @@ import type { Change } from '../document/edits';
 import { newId } from '../document/ids';
 import { orderBetween, ordersBetween } from '../document/order';
 import { type Layer, layerRecord } from '../document/records';
-import { invert, multiply } from '../geometry/matrix';
+import { invert, multiply, unlessIdentity } from '../geometry/matrix';
 import { HOLDS_TOGETHER, INHERITED } from '../profile/allow-list';
 import { movedLayer } from './move';
 import { outermost } from './outermost';
@@ -45,7 +45,7 @@ export function groupLayers(doc: ProjectDocument, ids: Iterable<string>): { chan
       ...withInherited(doc, layer, front.parentId),
       parentId: group.id,
       order: orders[i],
-      transform: toHome ? multiply(toHome, onPlane) : onPlane,
+      transform: unlessIdentity(toHome ? multiply(toHome, onPlane) : onPlane),
     };
   });
   return { change: { label: `group ${layers.length} layers`, puts: [group, ...puts], removes: [] }, groupId: group.id };

@@ -1,7 +1,7 @@
 import type { ProjectDocument } from '../document/document';
 import { lastOrder, ordersAfter } from '../document/order';
 import type { Layer } from '../document/records';
-import { isIdentity, multiply, translate } from '../geometry/matrix';
+import { multiply, translate, unlessIdentity } from '../geometry/matrix';
 import type { NamedArtwork } from './place-files';
 
 const GAP = 16;
@@ -25,7 +25,7 @@ export function placeArtwork(
         ...layer,
         order: orders[i],
         name: layer.name || name,
-        transform: isIdentity(transform) ? undefined : transform,
+        transform: unlessIdentity(transform),
       };
     });
   });

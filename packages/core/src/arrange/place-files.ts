@@ -5,7 +5,7 @@ import { newId } from '../document/ids';
 import { lastOrder, ordersAfter } from '../document/order';
 import { type Artboard, artboardRecord, COORDINATE_LIMIT, type Layer, type ProjectRecord } from '../document/records';
 import type { Matrix } from '../geometry/matrix';
-import { isIdentity } from '../geometry/matrix';
+import { unlessIdentity } from '../geometry/matrix';
 import { LEAST_GAP, ROWS_RATIO, roomFor } from './rows';
 
 export type NamedArtwork = { name: string; artwork: ReadArtwork };
@@ -121,5 +121,5 @@ function bySize(files: readonly NamedArtwork[]): number[][] {
 function moved(layer: Layer, x: number, y: number, order: string, name: string): Layer {
   const [a, b, c, d, e, f] = layer.transform ?? [1, 0, 0, 1, 0, 0];
   const transform: Matrix = [a, b, c, d, e + x, f + y];
-  return { ...layer, order, name: layer.name || name, transform: isIdentity(transform) ? undefined : transform };
+  return { ...layer, order, name: layer.name || name, transform: unlessIdentity(transform) };
 }

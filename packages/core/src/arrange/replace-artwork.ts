@@ -4,7 +4,7 @@ import { ProjectDocument } from '../document/document';
 import { lastOrder, ordersAfter } from '../document/order';
 import { type Artboard, DEFS, type Edition, type Layer, type ProjectRecord, ROOT } from '../document/records';
 import { isProgramsName, layerTitle } from '../document/titles';
-import { isIdentity, multiply, translate } from '../geometry/matrix';
+import { multiply, translate, unlessIdentity } from '../geometry/matrix';
 import { regionOf } from '../pieces/placements';
 import { foldPath } from '../plan/names';
 import { layerReferences, withLayerReferences } from '../profile/references';
@@ -105,7 +105,7 @@ export function replaceArtwork(
       parentId: home?.parentId ?? ROOT,
       order: home?.order ?? ordersAfter(lastOrder(doc.children(ROOT)), 1)[0],
       name: former?.name || made.name || artboard.name,
-      transform: isIdentity(transform) ? undefined : transform,
+      transform: unlessIdentity(transform),
     };
   }
 }

@@ -14,6 +14,7 @@ import {
   scaling,
   translate,
   unite,
+  unlessIdentity,
 } from '../geometry/matrix';
 import { outermost } from './outermost';
 
@@ -96,7 +97,7 @@ export function transformedLayer(doc: ProjectDocument, layer: Layer, onPlane: Ma
   const attrs = moved ? null : inOwnNumbers(layer, step);
   if (attrs) return { ...layer, attrs };
   const transform = multiply(step, layer.transform ?? IDENTITY).map((value) => +value.toFixed(12)) as Matrix;
-  return { ...layer, transform: isIdentity(transform) ? undefined : transform };
+  return { ...layer, transform: unlessIdentity(transform) };
 }
 
 /** Layers after a matrix of the plane; locked ones stay, and what lies inside another chosen one goes along with it. */

@@ -4,7 +4,7 @@ import { type ProjectDocument, ROOT } from '../document/document';
 import { ordersBetween } from '../document/order';
 import type { Layer } from '../document/records';
 import type { Matrix } from '../geometry/matrix';
-import { invert, isIdentity, multiply } from '../geometry/matrix';
+import { invert, multiply, unlessIdentity } from '../geometry/matrix';
 import { withInherited } from './layers';
 import { outermost } from './outermost';
 
@@ -38,7 +38,7 @@ export function moveInTree(
       ...withInherited(doc, layer, parentId),
       parentId,
       order: orders[i],
-      transform: isIdentity(transform) ? undefined : transform,
+      transform: unlessIdentity(transform),
     };
   });
 }

@@ -27,8 +27,8 @@ const HASTE = words(`
   orig original fixed fix kopie kopia copie copia neu neue alt nouveau nuevo nuovo novo nieuw finale endgultig of von de
   копия コピー 副本 복사본 g p r s id no nr
 `);
-/** Sides in px that icons are drawn at: with a hyphen they tell a size, not a count. */
-const DRAWN_AT = /[^\s\p{L}\p{N}](?:12|16|18|20|24|28|32|36|40|48|56|64|72|96|128|256|512|1024)$/u;
+/** Sides in px that icons are drawn at: behind a hyphen they tell a size of what is shown, not a count. */
+const DRAWN_AT = /-(?:12|16|18|20|24|28|32|36|40|48|56|64|72|96|128|256|512|1024)$/u;
 
 function words(list: string): ReadonlySet<string> {
   return new Set(list.split(/\s+/).map(folded).filter(Boolean));
@@ -69,7 +69,9 @@ export function meansNothing(name: string): boolean {
   // Said in several words by some: "plan de travail", "compound path".
   if (NEVER_CHOSEN.has(letters.join('')) || letters.every((part) => NEVER_CHOSEN.has(part))) return true;
   if (letters.some((part) => ![NEVER_CHOSEN, STRUCTURE, DEPICTED, HASTE].some((list) => list.has(part)))) return false;
-  const isCounted = !isNumber(all[0]) && all.some(isNumber) && !DRAWN_AT.test(trimmed);
+  const canBeDrawn = letters.every((part) => DEPICTED.has(part)) || (letters.length === 1 && letters[0] === 'copy');
+  const tellsSize = canBeDrawn && DRAWN_AT.test(trimmed);
+  const isCounted = !isNumber(all[0]) && all.some(isNumber) && !tellsSize;
   if (isCounted) return true;
   return letters.length > 1 && letters.some((part) => HASTE.has(part)) && !letters.some((part) => DEPICTED.has(part));
 }

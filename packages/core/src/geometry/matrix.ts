@@ -48,6 +48,9 @@ export function invert([a, b, c, d, e, f]: Matrix): Matrix {
 export const isIdentity = (m: Matrix | undefined): boolean =>
   !m || (m[0] === 1 && m[1] === 0 && m[2] === 0 && m[3] === 1 && m[4] === 0 && m[5] === 0);
 
+/** A transform as a layer has it: none where it changes nothing. */
+export const unlessIdentity = (m: Matrix | undefined): Matrix | undefined => (isIdentity(m) ? undefined : m);
+
 /** How much a matrix grows lengths at the most. */
 export function largestScale([a, b, c, d]: Matrix): number {
   const sum = a * a + b * b + c * c + d * d;

@@ -6,7 +6,17 @@ import { same } from '../basics/same';
 import type { ProjectDocument } from '../document/document';
 import { newId } from '../document/ids';
 import { type Artboard, DEFS, type Layer, ROOT } from '../document/records';
-import { boundsOf, IDENTITY, invert, isIdentity, type Matrix, multiply, touches, translate } from '../geometry/matrix';
+import {
+  boundsOf,
+  IDENTITY,
+  invert,
+  isIdentity,
+  type Matrix,
+  multiply,
+  touches,
+  translate,
+  unlessIdentity,
+} from '../geometry/matrix';
 import { layerReferences, withLayerReferences } from '../profile/references';
 
 /** Transforms whose numbers differ by less than this share are the same: one way there and back leaves that much. */
@@ -191,7 +201,7 @@ function inItsGroup(
     const outer = toPlane(doc, home);
     if (isIdentity(step) && sameMatrix(outer, toPlane(then, top.parentId))) return { ...top, parentId: home };
     const transform = multiply(invert(outer), multiply(step, layerToPlane(then, top)));
-    return { ...top, parentId: home, transform: isIdentity(transform) ? undefined : transform };
+    return { ...top, parentId: home, transform: unlessIdentity(transform) };
   }
   let parentId = ROOT;
   for (const group of [...then.ancestors(top)].reverse()) {
@@ -201,7 +211,7 @@ function inItsGroup(
       ...group,
       id: doc.get(group.id) ? newId() : group.id,
       parentId,
-      transform: isIdentity(transform) ? undefined : transform,
+      transform: unlessIdentity(transform),
     };
     around.set(group.id, made);
     parentId = made.id;

@@ -11,7 +11,7 @@ import { newId } from '../document/ids';
 import { lastOrder, ordersAfter } from '../document/order';
 import { type Artboard, type Layer, layerRecord, type ProjectRecord, type RecolourRule } from '../document/records';
 import type { Matrix } from '../geometry/matrix';
-import { boundsOf, isIdentity, multiply, overlaps, translate } from '../geometry/matrix';
+import { boundsOf, multiply, overlaps, translate, unlessIdentity } from '../geometry/matrix';
 import { followedLayout, isFollowing, type Placement } from '../pieces/placements';
 import { EFFECTS } from '../profile/allow-list';
 import { withRenamedReferences } from '../profile/references';
@@ -223,7 +223,7 @@ function copyOf(
     const transform = multiply(place, made.transform ?? [1, 0, 0, 1, 0, 0]).map(
       (value) => +value.toFixed(12),
     ) as Matrix;
-    return { ...made, transform: isIdentity(transform) ? undefined : transform };
+    return { ...made, transform: unlessIdentity(transform) };
   });
   return { tops, inside };
 }
