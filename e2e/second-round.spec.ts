@@ -93,6 +93,8 @@ test('what would come loose is asked of before, with a guess; left loose it hold
 
   await dialog.getByRole('combobox', { name: 'In place of time' }).selectOption({ label: 'leave it loose' });
   await dialog.getByRole('button', { name: 'Replace, leave 1 loose' }).click();
+  // What is replaced is selected then: a click before that would be for nothing.
+  await expect.poll(async () => (await records(app, id)).some(({ name }) => name === 'hours')).toBe(true);
   await expect(page.getByRole('button', { name: /^Export/ })).toHaveAttribute('aria-disabled', 'true');
   await pieceRow(page, 'banner-1').click();
   await expect(page.getByText('time is gone.')).toBeVisible();

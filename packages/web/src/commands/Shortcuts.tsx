@@ -9,6 +9,7 @@ export function Shortcuts() {
     <Sheet
       open
       wide
+      forReading
       onClose={() => showCommands(null)}
       title="Keys"
       about="All that can be done with a key here. Ctrl+K finds every command by its name."

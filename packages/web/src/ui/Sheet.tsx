@@ -22,6 +22,7 @@ export function Sheet({
   children,
   footer,
   wide,
+  forReading,
 }: {
   open: boolean;
   onClose(): void;
@@ -30,6 +31,8 @@ export function Sheet({
   children?: ReactNode;
   footer?: ReactNode;
   wide?: boolean;
+  /** It holds nothing but words: what scrolls has the focus itself. */
+  forReading?: boolean;
 }) {
   return (
     <Dialog.Root open={open} onOpenChange={(next) => !next && onClose()}>
@@ -50,7 +53,14 @@ export function Sheet({
               <X size={16} />
             </Dialog.Close>
           </div>
-          {children && <div className="min-h-0 flex-1 overflow-auto px-5 py-4">{children}</div>}
+          {children && (
+            <div
+              className="min-h-0 flex-1 overflow-auto px-5 py-4 focus-visible:-outline-offset-2"
+              {...(forReading && { tabIndex: 0, role: 'region', 'aria-label': title })}
+            >
+              {children}
+            </div>
+          )}
           {footer && <div className="flex items-center justify-end gap-2 border-line border-t px-5 py-3">{footer}</div>}
         </Dialog.Content>
       </Dialog.Portal>
