@@ -117,8 +117,12 @@ function filesThatGo(session: Session, words: string): number {
   return planOf(session).files.filter(({ outputId }) => gone.has(outputId)).length;
 }
 
-/** How many files the pieces that are named make now. */
-function filesOf(session: Session, parts: readonly { pieces: readonly Piece[] }[]): number {
+type Said = { who: string | null; pieces: readonly Piece[]; outputs: readonly unknown[] };
+
+/** How many files are made now of the pieces whose files are said anew: those that are named, or all where others make none. */
+function filesOf(session: Session, parts: readonly Said[]): number {
+  const { files } = planOf(session);
+  if (parts.some(({ who, outputs }) => who === null && outputs.length === 0)) return files.length;
   const named = new Set(parts.flatMap(({ pieces }) => pieces.map(({ id }) => id)));
-  return planOf(session).files.filter(({ pieceId }) => named.has(pieceId)).length;
+  return files.filter(({ pieceId }) => named.has(pieceId)).length;
 }
