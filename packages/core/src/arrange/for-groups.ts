@@ -2,17 +2,16 @@ import { layerBounds } from '../artwork/bounds/bounds';
 import { same } from '../basics/same';
 import { ProjectDocument } from '../document/document';
 import type { Artboard, Layer, ProjectRecord } from '../document/records';
-import { inReadingOrder } from '../geometry/reading-order';
 import { HOLDS_TOGETHER } from '../profile/allow-list';
 import { type AroundOptions, artboardsAround } from './artboards';
 import { layersOn } from './move';
+import { inPieceOrder, type PieceOrder } from './piece-order';
 import { layOutInRows } from './rows';
 
 export type ForGroupsOptions = AroundOptions & {
   /** Whether the new artboards stand in rows of their own, with what lies on them, or around the groups where those are. */
   rows: boolean;
-  /** How they follow each other: as the groups are read, or as they are drawn. */
-  order?: 'reading' | 'layers';
+  order?: PieceOrder;
   gapPx: number;
   /** What becomes of the artboard that the groups were on. One that others follow stays at the least. */
   sheet: 'stays' | 'off' | 'goes';
@@ -65,8 +64,7 @@ export function artboardsForGroups(
   for (const artboard of artboards) {
     const groups = groupsOn(scratch, artboard);
     if (groups.length === 0) continue;
-    const inTurn = options.order === 'layers' ? groups : inReadingOrder(groups, ({ id }) => layerBounds(scratch, id));
-    const ids = inTurn.map(({ id }) => id);
+    const ids = inPieceOrder(scratch, groups, options.order ?? 'reading').map(({ id }) => id);
     const around = artboardsAround(scratch, ids, options, artboard.specIds);
     scratch.apply({ puts: around, removes: [] });
     made.push(...around.map(({ id }) => id));

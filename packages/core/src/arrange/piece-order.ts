@@ -1,7 +1,27 @@
-import type { ProjectDocument } from '../document/document';
+import { layerBounds } from '../artwork/bounds/bounds';
+import { byOrder, type ProjectDocument } from '../document/document';
 import { orderBetween } from '../document/order';
-import type { ProjectRecord } from '../document/records';
+import type { Layer, ProjectRecord } from '../document/records';
+import { inReadingOrder } from '../geometry/reading-order';
 import type { PieceRecord } from '../pieces/pieces';
+
+/** How pieces that are made of layers follow each other: in reading order, or from the lowest layer to the highest. */
+export const PIECE_ORDERS = ['reading', 'layers'] as const;
+export type PieceOrder = (typeof PIECE_ORDERS)[number];
+
+/** Layers in the order in which pieces are made of them. */
+export const inPieceOrder = (doc: ProjectDocument, layers: readonly Layer[], order: PieceOrder): Layer[] =>
+  order === 'reading' ? inReadingOrder(layers, ({ id }) => layerBounds(doc, id)) : backToFront(doc, layers);
+
+function backToFront(doc: ProjectDocument, layers: readonly Layer[]): Layer[] {
+  const places = layers.map((layer) => ({ layer, lineage: [...doc.lineage(layer)].reverse() }));
+  places.sort((a, b) => {
+    const at = a.lineage.findIndex((each, depth) => each.id !== b.lineage[depth]?.id);
+    if (at === -1) return a.lineage.length - b.lineage.length;
+    return b.lineage[at] ? byOrder(a.lineage[at], b.lineage[at]) : 1;
+  });
+  return places.map(({ layer }) => layer);
+}
 
 /** Pieces that stand in one row of numbers: artboards, slices, or the editions of one artboard. */
 const siblingsOf = (doc: ProjectDocument, record: PieceRecord): readonly PieceRecord[] =>

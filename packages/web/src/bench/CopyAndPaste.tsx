@@ -13,13 +13,18 @@ type Clipboard = typeof import('./clipboard');
 let here: Clipboard | undefined;
 const clipboard = later(async () => (here = await import('./clipboard')));
 
-/** Pastes what was copied here to where it was; answers what there is to say. */
-export const pasteWhereItWas = (session: Session): Promise<string> =>
-  session.comesOf(async () => {
-    const { hasHeld, pasteHeld } = await clipboard();
-    if (!hasHeld(session)) return 'Nothing of this project was copied here yet.';
-    return pasteHeld(session, { inPlace: true, middle: { x: 0, y: 0 } });
-  });
+/** Tells what came of work with the clipboard, also where it could not be done. */
+const said = (work: Promise<string | null>, tell: ReturnType<typeof useNotice>) =>
+  void work
+    .then((words) => words && tell(`${words}.`))
+    .catch((error: Error) => tell(`The clipboard cannot be used: ${error.message}.`, { bad: true }));
+
+/** Pastes what was copied in this window to the place that it was copied from. */
+export const pasteWhereItWas = (session: Session, tell: ReturnType<typeof useNotice>): void =>
+  said(
+    session.comesOf(async () => (await clipboard()).pasteWhereItWas(session)),
+    tell,
+  );
 
 /** Copy, cut and paste by the system's clipboard: what was copied here comes back as it was, SVG text and pictures from elsewhere are brought in. */
 export function CopyAndPaste({ plane }: { plane: RefObject<Plane | null> }) {
@@ -32,10 +37,6 @@ export function CopyAndPaste({ plane }: { plane: RefObject<Plane | null> }) {
     const middle = () => plane.current?.middle() ?? { x: 0, y: 0 };
     const away = (event: Event) =>
       isTyping(event.target) || !!document.querySelector('[role="dialog"]') || !!window.getSelection()?.toString();
-    const said = (work: Promise<string | null>) =>
-      void work
-        .then((words) => words && tell(`${words}.`))
-        .catch((error: Error) => tell(`The clipboard cannot be used: ${error.message}.`, { bad: true }));
     const taking = (event: ClipboardEvent, how: 'copySelected' | 'cutSelected') => {
       if (away(event) || session.selection.size === 0) return;
       event.preventDefault();
@@ -43,6 +44,7 @@ export function CopyAndPaste({ plane }: { plane: RefObject<Plane | null> }) {
         session.comesOf(async () =>
           here ? here[how](session, event.clipboardData) : (await clipboard())[how](session),
         ),
+        tell,
       );
     };
     const copy = (event: ClipboardEvent) => taking(event, 'copySelected');
@@ -62,12 +64,13 @@ export function CopyAndPaste({ plane }: { plane: RefObject<Plane | null> }) {
       event.preventDefault();
       const text = event.clipboardData?.getData('text/plain') ?? '';
       const files = [...(event.clipboardData?.files ?? [])];
-      const where = { inPlace: false, middle: middle() };
+      const at = middle();
       said(
         session.comesOf(async () => {
           const { isHeld, pasteHeld } = await clipboard();
-          return isHeld(session, text) ? pasteHeld(session, where) : fromElsewhere(text, files, where.middle);
+          return isHeld(session, text) ? pasteHeld(session, at) : fromElsewhere(text, files, at);
         }),
+        tell,
       );
     };
     window.addEventListener('copy', copy);

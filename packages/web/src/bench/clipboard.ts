@@ -55,20 +55,24 @@ export async function cutSelected(session: Session, data?: DataTransfer | null):
   return `${name} cut`;
 }
 
-/** Whether something of this project was copied in this window. */
-export const hasHeld = (session: Session): boolean => held?.session === session;
-
-export type PasteAt = { inPlace: boolean; middle: { x: number; y: number } };
-
 /** Whether this text is what was copied here, so that it is pasted as it was and not read again. */
 export const isHeld = (session: Session, text: string): boolean =>
   held?.session === session && held.text.replace(/\r\n/g, '\n') === text.replace(/\r\n/g, '\n');
 
+/** Pastes what was copied in this window to the place that it was copied from; answers what there is to say. */
+export function pasteWhereItWas(session: Session): string {
+  if (held?.session !== session) return 'Nothing of this project was copied in this window yet';
+  const { puts, selected } = pasteClip(session.doc, held.clip, [{ dx: 0, dy: 0 }]);
+  session.commit({ label: 'paste', puts, removes: [] });
+  session.select(selected);
+  return '';
+}
+
 /**
- * Pastes what was copied here: in place; or onto each selected artboard, as far from its corner as it was from its
- * own; or into the middle of the view.
+ * Pastes what was copied here: onto each selected artboard, as far from its corner as it was from its own; or into the
+ * middle of the view.
  */
-export function pasteHeld(session: Session, { inPlace, middle }: PasteAt): string {
+export function pasteHeld(session: Session, middle: { x: number; y: number }): string {
   if (!held) return '';
   const { clip } = held;
   const onto = clip.artboards.length === 0 ? selectedArtboards(session) : [];
@@ -76,15 +80,13 @@ export function pasteHeld(session: Session, { inPlace, middle }: PasteAt): strin
     dx: Math.round(middle.x - (clip.box.minX + clip.box.maxX) / 2),
     dy: Math.round(middle.y - (clip.box.minY + clip.box.maxY) / 2),
   };
-  const steps = inPlace ? [{ dx: 0, dy: 0 }] : onto.length > 0 ? stepsOnto(clip, onto) : [centred];
+  const steps = onto.length > 0 ? stepsOnto(clip, onto) : [centred];
   const { puts, selected } = pasteClip(session.doc, clip, steps);
   session.commit({
-    label: onto.length > 1 && !inPlace ? `paste onto ${onto.length} artboards` : 'paste',
+    label: onto.length > 1 ? `paste onto ${onto.length} artboards` : 'paste',
     puts,
     removes: [],
   });
   session.select(selected);
-  return onto.length > 0 && !inPlace
-    ? `Pasted onto ${onto.length === 1 ? onto[0].name : `${onto.length} artboards`}`
-    : '';
+  return onto.length > 0 ? `Pasted onto ${onto.length === 1 ? onto[0].name : `${onto.length} artboards`}` : '';
 }

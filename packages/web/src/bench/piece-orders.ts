@@ -1,5 +1,7 @@
-/** How pieces that are made of several layers follow each other. */
-export const PIECE_ORDERS = [
+import type { PieceOrder } from '@tolvik/core';
+
+/** What the orders of pieces that are made of layers are called. */
+export const ORDER_TITLES: readonly { value: PieceOrder; title: string }[] = [
   { value: 'reading', title: 'As one reads' },
   { value: 'layers', title: 'As layered' },
-] as const;
+];

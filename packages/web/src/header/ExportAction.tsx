@@ -1,5 +1,4 @@
 import { ChevronDown } from 'lucide-react';
-import { useMemo } from 'react';
 import { allCommands } from '../commands/commands';
 import { openMenuBelow } from '../commands/menu';
 import { useExport } from '../project/files/use-export';
@@ -32,12 +31,8 @@ export function ExportAction({ stages, onBringIn }: { stages: readonly Stage[]; 
           ? 'Waits until everything is saved'
           : '';
   const canExport = !reason && !running;
-  const pieceIds = plan.pieces.flatMap(({ id }) => (session.selection.has(id) ? [id] : []));
-  const key = pieceIds.join();
   const ofSelected = plan.files.filter(({ pieceId }) => session.selection.has(pieceId)).length;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the key stands for the ids
-  const selected = useMemo(() => ({ pieceIds, files: ofSelected }), [key, ofSelected]);
-  useProjectCommands(stages, files, selected, running ? 'An export is running' : reason, onBringIn);
+  useProjectCommands(stages, { files, ofSelected }, running ? 'An export is running' : reason, onBringIn);
   if (running) return <ExportProgress progress={running} />;
   return (
     <span className="flex">

@@ -1,3 +1,4 @@
+import { pieceRecord } from '@tolvik/core';
 import { useMemo } from 'react';
 import { useNavigate } from 'react-router';
 import { aboutCommands } from '../commands/about';
@@ -20,11 +21,10 @@ async function saveRefused(projectId: string): Promise<boolean> {
   return true;
 }
 
-/** What can be done in every stage, by name and key; `noExport` says why there can be no export now. */
+/** What can be done in every stage, by name and key, with the files of all pieces and of those selected; `noExport` says why there can be no export now. */
 export function useProjectCommands(
   stages: readonly Stage[],
-  files: number,
-  selected: { pieceIds: readonly string[]; files: number },
+  { files, ofSelected }: { files: number; ofSelected: number },
   noExport: string,
   onBringIn: () => void,
 ): void {
@@ -92,15 +92,15 @@ export function useProjectCommands(
         id: 'export-selected',
         group: 'Project',
         title:
-          selected.pieceIds.length === 0
+          ofSelected === 0
             ? 'Export only what is selected'
-            : `Export only the ${count(selected.files, 'file')} of ${count(selected.pieceIds.length, 'selected piece')}`,
+            : `Export only the ${count(ofSelected, 'file')} of what is selected`,
         keys: ['Ctrl+Shift+Enter'],
-        unless: selected.files === 0 ? 'No piece that becomes files is selected' : noExport,
-        run: () => void start({ pieceIds: selected.pieceIds }),
+        unless: ofSelected === 0 ? 'No piece that becomes files is selected' : noExport,
+        run: () => void start({ pieceIds: [...session.selection].filter((id) => pieceRecord(session.doc, id)) }),
       },
       ...aboutCommands(tell),
     ];
-  }, [session, stages, navigate, undoLabel, redoLabel, files, selected, noExport, start, onBringIn, tell]);
+  }, [session, stages, navigate, undoLabel, redoLabel, files, ofSelected, noExport, start, onBringIn, tell]);
   useCommands('project', commands);
 }

@@ -1,9 +1,7 @@
-import { layerBounds } from '../../artwork/bounds/bounds';
 import { count } from '../../basics/words';
-import { byOrder, type ProjectDocument } from '../../document/document';
+import type { ProjectDocument } from '../../document/document';
 import type { Artboard, Layer, Slice } from '../../document/records';
 import { layerTitle } from '../../document/titles';
-import { inReadingOrder } from '../../geometry/reading-order';
 import { type PieceRecord, pieceRecord } from '../../pieces/pieces';
 
 type Ids = Iterable<string>;
@@ -11,26 +9,6 @@ type Ids = Iterable<string>;
 /** The layers among these ids, in their order. */
 export const chosenLayers = (doc: ProjectDocument, ids: Ids): Layer[] =>
   [...ids].flatMap((id) => doc.find('layer', id) ?? []);
-
-/** Layers as they are drawn, the lowest first. */
-function asDrawn(doc: ProjectDocument, layers: readonly Layer[]): Layer[] {
-  const places = layers.map((layer) => ({ layer, lineage: [...doc.lineage(layer)].reverse() }));
-  places.sort((a, b) => {
-    const at = a.lineage.findIndex((each, depth) => each.id !== b.lineage[depth]?.id);
-    if (at === -1) return a.lineage.length - b.lineage.length;
-    return b.lineage[at] ? byOrder(a.lineage[at], b.lineage[at]) : 1;
-  });
-  return places.map(({ layer }) => layer);
-}
-
-/** How pieces that are made of layers follow each other: as one reads what is drawn, or as the layers do. */
-export const PIECE_ORDERS = ['reading', 'layers'] as const;
-
-/** The layers among these ids in the order in which pieces are made of them. */
-export function layersForPieces(doc: ProjectDocument, ids: Ids, order: (typeof PIECE_ORDERS)[number]): Layer[] {
-  const layers = chosenLayers(doc, ids);
-  return order === 'reading' ? inReadingOrder(layers, ({ id }) => layerBounds(doc, id)) : asDrawn(doc, layers);
-}
 
 /** The artboards among these ids, in the project's order. */
 export function chosenArtboards(doc: ProjectDocument, ids: Ids): Artboard[] {

@@ -74,7 +74,7 @@ function outputsFrom(
   siblings: readonly Output[],
   behind: string | null,
 ): Output[] {
-  // What is made already is not made twice, under another name.
+  // An output that the spec has already is not added a second time with another suffix.
   const fresh = said.filter(
     ({ suffix: _, ...fields }) =>
       !siblings.some(({ size, folder, background, settings }) => same(fields, { size, folder, background, settings })),

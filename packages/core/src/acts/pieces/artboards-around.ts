@@ -1,7 +1,8 @@
 import * as z from 'zod';
 import { artboardsAround as around } from '../../arrange/artboards';
+import { inPieceOrder, PIECE_ORDERS } from '../../arrange/piece-order';
 import { defineAct } from '../act';
-import { layersForPieces, nameOfChosen, PIECE_ORDERS } from '../doing/chosen';
+import { chosenLayers, nameOfChosen } from '../doing/chosen';
 import { startingSpecs } from '../outputs/starting-specs';
 
 export const artboardsAround = defineAct({
@@ -17,7 +18,7 @@ export const artboardsAround = defineAct({
   }),
   nothing: 'These layers draw nothing, so there is nothing to put an artboard around',
   run: (doc, { selection }, { order, ...options }) => {
-    const ids = layersForPieces(doc, selection, order).map(({ id }) => id);
+    const ids = inPieceOrder(doc, chosenLayers(doc, selection), order).map(({ id }) => id);
     const puts = around(doc, ids, options, startingSpecs(doc));
     return {
       label: `artboards around ${nameOfChosen(doc, selection)}`,

@@ -1,10 +1,11 @@
 import * as z from 'zod';
 import { artboardsForGroups as forGroups } from '../../arrange/for-groups';
+import { PIECE_ORDERS } from '../../arrange/piece-order';
 import type { ProjectDocument } from '../../document/document';
 import type { Artboard } from '../../document/records';
 import { followersOf } from '../../variants/following';
 import { defineAct } from '../act';
-import { chosenArtboards, nameOfPieces, PIECE_ORDERS } from '../doing/chosen';
+import { chosenArtboards, nameOfPieces } from '../doing/chosen';
 
 /** The artboards that others follow. */
 const followedAmong = (doc: ProjectDocument, artboards: readonly Artboard[]): ReadonlySet<string> =>

@@ -1,10 +1,11 @@
 import * as z from 'zod';
+import { inPieceOrder, PIECE_ORDERS } from '../../arrange/piece-order';
 import { newId } from '../../document/ids';
 import { lastOrder, ordersAfter } from '../../document/order';
 import { sliceRecord } from '../../document/records';
 import { layerTitle } from '../../document/titles';
 import { defineAct } from '../act';
-import { layersForPieces, nameOfChosen, PIECE_ORDERS } from '../doing/chosen';
+import { chosenLayers, nameOfChosen } from '../doing/chosen';
 import { startingSpecs } from '../outputs/starting-specs';
 
 export const sliceLayers = defineAct({
@@ -16,7 +17,7 @@ export const sliceLayers = defineAct({
   nothing: 'There is nothing to slice',
   /** Each slice follows its layer. */
   run: (doc, { selection }, { order }) => {
-    const layers = layersForPieces(doc, selection, order);
+    const layers = inPieceOrder(doc, chosenLayers(doc, selection), order);
     const orders = ordersAfter(lastOrder(doc.list('slice')), layers.length);
     const puts = layers.map((layer, i) =>
       sliceRecord.parse({

@@ -4,7 +4,7 @@ import { isElement, type XmlElement } from './xml';
 /** A character that an id may not hold, as some programs write it: `_x31_` for a digit in front, `_x0020_`, `_x5F_`. */
 const ESCAPED = /_x[0-9A-Fa-f]{2,4}_/;
 
-/** What was said of an element beside its id: a label, its title, data-name or aria-label, in that order. */
+/** The name that an element has beside its id: its label, `<title>`, `data-name` or `aria-label`, the first that is there; '' for none. */
 function saidOf(node: XmlElement): string {
   for (const [name, value] of Object.entries(node.attrs)) {
     if (name.endsWith(':label') && value.trim()) return clean(value);

@@ -65,7 +65,7 @@ export function BenchCommands({ plane }: { plane: RefObject<Plane | null> }): nu
         group: 'Arrange',
         title: 'Paste where it was copied from',
         keys: ['V'],
-        run: () => void pasteWhereItWas(session).then((words) => words && tell(words)),
+        run: () => pasteWhereItWas(session, tell),
       },
       {
         id: 'delete',

@@ -24,7 +24,7 @@ export function HoldFields({ layers }: { layers: readonly Layer[] }) {
       value={same(axis)}
       onChange={(event) => set(axis, event.target.value)}
     >
-      <option value="">as it is</option>
+      <option value="">its place</option>
       {Object.entries(titles).map(([value, title]) => (
         <option key={value} value={value}>
           {title}
@@ -33,11 +33,8 @@ export function HoldFields({ layers }: { layers: readonly Layer[] }) {
     </select>
   );
   return (
-    <section
-      className="grid grid-cols-2 items-center gap-x-2 gap-y-1.5 border-line border-b px-3.5 py-2"
-      title="When its artboard is resized"
-    >
-      <h3 className="col-span-2 text-ink-2">When resized, keeps to</h3>
+    <section className="grid grid-cols-2 items-center gap-x-2 gap-y-1.5 border-line border-b px-3.5 py-2">
+      <h3 className="col-span-2 text-ink-2">When its artboard is resized, keeps to</h3>
       {field('x', HOLD_X)}
       {field('y', HOLD_Y)}
     </section>

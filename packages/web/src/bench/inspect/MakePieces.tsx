@@ -1,17 +1,17 @@
-import { acts, type Layer } from '@tolvik/core';
+import { acts, type Layer, type PieceOrder } from '@tolvik/core';
 import { useState } from 'react';
 import { useSession } from '../../project/session/context';
 import { Button, Choice } from '../../ui/controls';
 import { NumberField } from '../../ui/NumberField';
 import { Tick } from '../../ui/Tick';
 import { act } from '../act';
-import { PIECE_ORDERS } from '../piece-orders';
+import { ORDER_TITLES } from '../piece-orders';
 
 /** Artboards and slices out of the selected layers, one each. */
 export function MakePieces({ layers }: { layers: readonly Layer[] }) {
   const session = useSession();
   const [around, setAround] = useState({ marginPx: 0, square: false, equal: false });
-  const [order, setOrder] = useState<(typeof PIECE_ORDERS)[number]['value']>('reading');
+  const [order, setOrder] = useState<PieceOrder>('reading');
   const one = layers.length === 1;
   return (
     <section className="border-line border-b px-3.5 py-3">
@@ -39,7 +39,7 @@ export function MakePieces({ layers }: { layers: readonly Layer[] }) {
       </div>
       {!one && (
         <div className="mb-2">
-          <Choice label="Their order" value={order} options={PIECE_ORDERS} onChange={setOrder} />
+          <Choice label="Their order" value={order} options={ORDER_TITLES} onChange={setOrder} />
         </div>
       )}
       <div className="flex flex-wrap gap-2">

@@ -8,6 +8,7 @@ import { count } from '../../ui/words';
 import { act } from '../act';
 import { AlignActions } from './AlignActions';
 import { ArrangeActions } from './ArrangeActions';
+import { ArtworkAlong } from './ArtworkAlong';
 import { DeletePieces } from './DeletePieces';
 
 export function ManyPieces({ pieces }: { pieces: readonly Piece[] }) {
@@ -17,6 +18,7 @@ export function ManyPieces({ pieces }: { pieces: readonly Piece[] }) {
   const ids = new Set(pieces.map((piece) => piece.id));
   const files = plan.files.filter((file) => ids.has(file.pieceId)).length;
   const artboards = pieces.flatMap(({ record }) => (record.kind === 'artboard' ? [record] : []));
+  const own = artboards.filter(({ follows }) => !follows).length;
   const resizeAll = (fields: Partial<Region>) =>
     act(
       session,
@@ -67,6 +69,7 @@ export function ManyPieces({ pieces }: { pieces: readonly Piece[] }) {
             />
           </div>
         )}
+        {own > 0 && <ArtworkAlong boards={own} />}
         <ArrangeActions pieces={pieces} />
         <div className="mt-3 flex flex-wrap gap-2">
           <DeletePieces ids={[...ids]} />

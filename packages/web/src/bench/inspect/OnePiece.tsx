@@ -40,7 +40,7 @@ export function OnePiece({ piece }: { piece: Piece }) {
         {/* What is not here yet holds up nothing beside it. */}
         <Suspense fallback={null}>{record.kind === 'slice' && <SliceNumbers slice={record} piece={piece} />}</Suspense>
         <Suspense fallback={null}>{record.kind === 'artboard' && <FollowFields artboard={record} />}</Suspense>
-        {record.kind === 'artboard' && !record.follows && <ArtworkAlong />}
+        {record.kind === 'artboard' && !record.follows && <ArtworkAlong boards={1} />}
         <Suspense fallback={null}>
           <ArrangeActions pieces={[piece]} />
         </Suspense>

@@ -10,7 +10,7 @@ const STARTS: { [K in Kind]: Extract<RenameRule, { kind: K }> } = {
   case: { kind: 'case', letterCase: 'kebab' },
 };
 
-/** What is done to all names as they are typed. */
+/** Chooses the rule that is applied to every name on top of what stands in its field, and the settings of that rule. */
 export function NameRule({ rule, onRule }: { rule: RenameRule | null; onRule(rule: RenameRule | null): void }) {
   return (
     <>
@@ -27,29 +27,16 @@ export function NameRule({ rule, onRule }: { rule: RenameRule | null; onRule(rul
       />
       {rule?.kind === 'replace' && (
         <>
-          <input
-            className="field w-36 font-mono text-[11.5px]"
-            aria-label="Find"
-            placeholder="find"
-            value={rule.find}
-            onChange={(event) => onRule({ ...rule, find: event.target.value })}
-          />
-          <input
-            className="field w-36 font-mono text-[11.5px]"
-            aria-label="Replace by"
-            placeholder="replace by"
-            value={rule.replaceBy}
-            onChange={(event) => onRule({ ...rule, replaceBy: event.target.value })}
-          />
+          <Words label="Find" value={rule.find} onChange={(find) => onRule({ ...rule, find })} />
+          <Words label="Replace by" value={rule.replaceBy} onChange={(replaceBy) => onRule({ ...rule, replaceBy })} />
         </>
       )}
       {rule?.kind === 'template' && (
         <>
-          <input
-            className="field w-40 font-mono text-[11.5px]"
-            aria-label="Name with its number"
+          <Words
+            label="Name with its number"
             value={rule.template}
-            onChange={(event) => onRule({ ...rule, template: event.target.value })}
+            onChange={(template) => onRule({ ...rule, template })}
           />
           <NumberField
             label="first number"
@@ -89,3 +76,13 @@ export function NameRule({ rule, onRule }: { rule: RenameRule | null; onRule(rul
     </>
   );
 }
+
+const Words = ({ label, value, onChange }: { label: string; value: string; onChange(value: string): void }) => (
+  <input
+    className="field w-40 font-mono text-[11.5px]"
+    aria-label={label}
+    placeholder={label.toLowerCase()}
+    value={value}
+    onChange={(event) => onChange(event.target.value)}
+  />
+);

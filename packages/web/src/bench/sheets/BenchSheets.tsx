@@ -59,7 +59,7 @@ function OpenSheet() {
     case 'editions':
       return base ? <EditionsSheet base={base} onClose={close} /> : null;
     case 'rename':
-      return <NamesSheet records={piecesToName(session).map((piece) => piece.record)} onClose={close} />;
+      return <NamesSheet pieces={piecesToName(session)} onClose={close} />;
     case 'tiles':
       return pieces.length === 1 && !pieces[0].problem && pieces[0].kind !== 'edition' ? (
         <TilesSheet piece={pieces[0]} onClose={close} />

@@ -7,7 +7,7 @@ import { Sheet } from '../../ui/Sheet';
 import { Ticked } from '../../ui/Tick';
 import { count } from '../../ui/words';
 import { act } from '../act';
-import { PIECE_ORDERS } from '../piece-orders';
+import { ORDER_TITLES } from '../piece-orders';
 import { RectsPicture } from './RectsPicture';
 
 type Options = Required<ActSettings<typeof acts.artboardsForGroups>>;
@@ -111,7 +111,7 @@ export function GroupsSheet({ artboards, onClose }: { artboards: readonly Artboa
             <Choice
               label="Their order"
               value={options.order}
-              options={PIECE_ORDERS}
+              options={ORDER_TITLES}
               onChange={(order) => change({ order })}
             />
           </div>

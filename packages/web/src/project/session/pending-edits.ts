@@ -82,7 +82,7 @@ export class PendingEdits {
     this.next = null;
     const kept: Kept = { at: Date.now(), edits: [...this.held] };
     await (kept.edits.length > 0 ? set(this.key, kept) : del(this.key)).catch(() => {});
-    // What was taken over is in the own list now, or on the server.
+    // Edits taken over from closed windows are in this window's list now, or on the server: the old lists can go.
     for (const key of this.adopted.splice(0)) await del(key).catch(() => {});
   }
 
