@@ -74,6 +74,47 @@ test('typed down the list: Enter, Tab and the arrows go on, Shift back; a clash 
   for (const name of ['bell', 'anchor', 'boat', 'crab']) await expect(pieceRow(page, name).first()).toBeVisible();
 });
 
+for (const held of ['EveryCommand', 'also', 'NamesSheet'])
+  test(`names typed on and on while their table is asked for go into its rows in the order in which they were typed: ${held} comes late`, async ({
+    page,
+    openProject,
+  }) => {
+    const names = ['anchor', 'bell', 'crab', 'dune', 'eel', 'fog'];
+    let arrive = () => {};
+    const arrived = new Promise<void>((resolve) => {
+      arrive = resolve;
+    });
+    await page.route(new RegExp(`/${held}-.*js`), async (route) => {
+      await arrived;
+      await route.continue();
+    });
+    await openProject('Going on', numbered(names.length));
+    await expect(pieceRows(page)).toHaveCount(names.length);
+    await page.getByLabel(/^Plane with/).focus();
+    await command(page, 'names side by side');
+    // The hand does not wait: somewhere among these the table is here.
+    for (const [i, name] of names.entries()) {
+      if (i === 1) arrive();
+      await page.keyboard.type(name.slice(0, -1));
+      await page.keyboard.type('xy');
+      await page.keyboard.press('Backspace');
+      await page.keyboard.press('Backspace');
+      await page.keyboard.type(name.slice(-1));
+      await page.keyboard.press(['Enter', 'Tab', 'ArrowDown'][i % 3]);
+    }
+    await expect(page.getByRole('button', { name: `Rename ${names.length}` })).toBeVisible();
+    for (const [i, name] of names.entries()) await expect(field(page, `Artboard ${i + 1}`)).toHaveValue(name);
+  });
+
+test('a shortcut pressed right behind a command that opens nothing acts as ever', async ({ page, openProject }) => {
+  await openProject('Behind', numbered(2));
+  await expect(pieceRows(page)).toHaveCount(2);
+  await page.getByLabel(/^Plane with/).focus();
+  await command(page, 'pick all artboards');
+  await page.keyboard.press('w');
+  await expect(page.getByRole('button', { name: /^Wireframe/ })).toHaveAttribute('aria-pressed', 'true');
+});
+
 test('names from layers and from the texts beside them; a rule goes on top', async ({ page, openProject }) => {
   const cell = (at: number, name: string) =>
     `<g id="g${at}"><rect x="${at * 60}" width="24" height="24"/></g><text x="${at * 60}" y="36" font-size="8">${name}</text>`;

@@ -54,7 +54,8 @@ const browser = await chromium.launch({
 });
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 const calm = async (ms = 1500) => {
-  await page.waitForLoadState('networkidle').catch(() => {});
+  // A page that hears of changes is never idle for good.
+  await page.waitForLoadState('networkidle', { timeout: 3000 }).catch(() => {});
   await page.waitForTimeout(ms);
 };
 const shot = async (name) => {

@@ -4,7 +4,7 @@ import { meansPlaneOrList } from '../ui/keep-focus';
 import { useNotice } from '../ui/notices';
 import { part } from '../ui/part';
 import { allCommands, keysOf, showCommands, useCommandCentre } from './commands';
-import { type Early, NOTHING_TYPED } from './early';
+import { type Early, handEarly, keepEarly, NOTHING_TYPED } from './early';
 import { MenuHost } from './MenuHost';
 import { isTyping, settleTyped } from './typing';
 
@@ -66,7 +66,11 @@ export function CommandCentre() {
   }, [tell]);
   // What is typed before the list is here is in it when it comes.
   const [early, setEarly] = useState(NOTHING_TYPED);
-  useEffect(() => void (shown !== 'commands' && setEarly(NOTHING_TYPED)), [shown]);
+  useEffect(() => {
+    if (shown === 'commands') return;
+    setEarly(NOTHING_TYPED);
+    handEarly();
+  }, [shown]);
   return (
     <>
       {shown === 'commands' && (
@@ -99,7 +103,9 @@ const CommandsArriving = ({ early, onChange }: { early: Early; onChange(early: E
       onChange={(event) => onChange({ typed: event.target.value, entered: false })}
       onKeyDown={({ key }) => {
         if (key === 'Escape') showCommands(null);
-        if (key === 'Enter') onChange({ ...early, entered: true });
+        if (key !== 'Enter') return;
+        keepEarly();
+        onChange({ ...early, entered: true });
       }}
       className="h-11 w-full bg-white px-4 text-[14px] outline-none"
     />

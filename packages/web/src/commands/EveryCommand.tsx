@@ -4,8 +4,9 @@ import { useEffect, useState } from 'react';
 import { Key } from '../ui/controls';
 import { closedByEscape } from '../ui/escape';
 import { later } from '../ui/part';
+import { afterChoice } from '../ui/typed-early';
 import { allCommands, byGroup, type Command, showCommands, shownKeys } from './commands';
-import type { Early } from './early';
+import { type Early, handEarly, keepEarly, takeEarly } from './early';
 
 /** Other words for commands: the first time they come a moment later than the list, which is there at the key. */
 let here: Readonly<Record<string, string>> | null = null;
@@ -47,12 +48,13 @@ export function EveryCommand({ began }: { began: Early }) {
     const best = also && entered && typed.trim() ? bestFor(typed, also) : undefined;
     if (also) setEntered(false);
     if (best) run(best);
+    else if (also) handEarly();
   }, [also, entered]);
   const close = () => showCommands(null);
   const run = (command: Command) => {
+    const hand = takeEarly();
     close();
-    // The dialog gives the focus back first, so that what opens next can take it.
-    requestAnimationFrame(() => command.run());
+    afterChoice(command.run, hand);
   };
   return (
     <Dialog.Root open onOpenChange={(open) => !open && close()}>
@@ -73,6 +75,7 @@ export function EveryCommand({ began }: { began: Early }) {
               onKeyDown={(event) => {
                 if (event.key !== 'Enter' || also) return;
                 event.stopPropagation();
+                keepEarly();
                 setEntered(true);
               }}
               placeholder="What do you want to do?"

@@ -1,15 +1,14 @@
 import { DropdownMenu } from 'radix-ui';
 import { Key } from '../ui/controls';
+import { afterChoice } from '../ui/typed-early';
 import { shownKeys } from './commands';
-import { closeMenu, type MenuItem, useMenu } from './menu';
+import { closeMenu, useMenu } from './menu';
 
 /** What can be done with what is under the pointer, or has the focus. */
 export function Menu() {
   const shown = useMenu((state) => state.shown);
   if (!shown) return null;
   const { at, groups } = shown;
-  // What the item opens can take the focus only once the menu has given it back.
-  const run = (item: MenuItem) => requestAnimationFrame(() => requestAnimationFrame(() => item.run()));
   return (
     <DropdownMenu.Root open key={`${at.x} ${at.y}`} onOpenChange={(open) => !open && closeMenu()}>
       <DropdownMenu.Trigger asChild>
@@ -29,7 +28,7 @@ export function Menu() {
               {group.map((item) => (
                 <DropdownMenu.Item
                   key={item.id}
-                  onSelect={() => run(item)}
+                  onSelect={() => afterChoice(item.run)}
                   className="flex cursor-default items-center justify-between gap-6 px-3 py-[5px] outline-none data-[highlighted]:bg-spruce-pale"
                 >
                   {item.title}

@@ -9,7 +9,7 @@ function around(element: Element | null): Element[] {
   return found;
 }
 
-const isFocusable = (element: Element): element is HTMLElement =>
+export const isFocusable = (element: Element): element is HTMLElement =>
   element instanceof HTMLElement && element.tabIndex >= 0 && !element.matches(':disabled');
 
 /** The plane, or else the first list, in an element. */

@@ -1,61 +1,100 @@
+import { isFocusable } from './keep-focus';
+
 /** A key that writes a letter, and nothing that is held with it means a command. */
 const isLetter = ({ key, ctrlKey, metaKey, altKey }: KeyboardEvent): boolean =>
   key.length === 1 && !ctrlKey && !metaKey && !altKey;
 
+/** Keys that a field and what is around it answer to, besides letters. */
+const HANDED_ON = ['Enter', 'Tab', 'ArrowDown', 'ArrowUp', 'Backspace'];
+
+const isKept = (event: KeyboardEvent): boolean =>
+  !event.isComposing && !event.altKey && (isLetter(event) || HANDED_ON.includes(event.key));
+
 const isTextField = (element: Element | null): element is HTMLInputElement | HTMLTextAreaElement =>
   element instanceof HTMLTextAreaElement ||
-  (element instanceof HTMLInputElement && ['text', 'search', 'url', 'email'].includes(element.type));
+  (element instanceof HTMLInputElement && ['text', 'search', 'url'].includes(element.type));
 
 /** Waits until what was done so far is drawn. */
 const settled = () => new Promise((resolve) => setTimeout(resolve));
 
+/** How often is looked for a field: what opens, and what it begins with, may each be drawn a step later. */
 const MOST_TURNS = 20;
 
-/** Writes letters into what has the focus, as typing does, and presses Enter as it was pressed; nowhere without a text field. */
-async function play(keys: readonly KeyboardEvent[]): Promise<void> {
-  // What a dialog begins with may be drawn a step after the dialog.
-  for (let turn = 0; turn < MOST_TURNS && !isTextField(document.activeElement); turn++) await settled();
-  let letters = '';
-  const write = () => {
-    const field = document.activeElement;
-    if (letters === '' || !isTextField(field)) return;
-    field.setRangeText(letters, field.selectionStart ?? 0, field.selectionEnd ?? 0, 'end');
-    field.dispatchEvent(new InputEvent('input', { bubbles: true, inputType: 'insertText', data: letters }));
-    letters = '';
-  };
-  for (const event of keys) {
-    if (isLetter(event)) letters += event.key;
-    else {
-      write();
-      await settled();
-      if (!isTextField(document.activeElement)) return;
-      const { key, ctrlKey, metaKey, shiftKey } = event;
-      document.activeElement.dispatchEvent(
-        new KeyboardEvent('keydown', { key, ctrlKey, metaKey, shiftKey, bubbles: true, cancelable: true }),
-      );
-      // Enter may go on to the next field.
-      await settled();
-    }
+/** Waits for the field of a dialog to have the focus, as long as the code of one is on its way. */
+async function untilField(): Promise<void> {
+  const isComing = () => document.querySelector('[role="dialog"][aria-busy="true"]') !== null;
+  for (let turns = 0; turns < MOST_TURNS || isComing(); turns++) {
+    const { activeElement } = document;
+    if (isTextField(activeElement) && activeElement.closest('[role="dialog"]')) return;
+    await settled();
   }
-  write();
+}
+
+/** Moves the focus as Tab does, within the dialog that `from` lies in. */
+function tab(from: HTMLElement, by: 1 | -1): void {
+  const stops = [...(from.closest('[role="dialog"]')?.querySelectorAll('*') ?? [])].filter(isFocusable);
+  const next = stops[stops.indexOf(from) + by];
+  next?.focus();
+  if (isTextField(next)) next.select();
+}
+
+/** Writes into a field, or takes the letter before the caret away, as a key does. */
+function write(field: HTMLInputElement | HTMLTextAreaElement, letter: string): void {
+  const [from, to] = [field.selectionStart ?? 0, field.selectionEnd ?? 0];
+  field.setRangeText(letter, letter === '' && from === to ? Math.max(0, from - 1) : from, to, 'end');
+  const inputType = letter === '' ? 'deleteContentBackward' : 'insertText';
+  field.dispatchEvent(new InputEvent('input', { bubbles: true, inputType, data: letter || null }));
+}
+
+/** Does what a kept key would have done, where the focus is now: in a field, or as a shortcut where no dialog is open. */
+function play(event: KeyboardEvent): void {
+  const at = document.activeElement ?? document.body;
+  if (isTextField(at) && isLetter(event)) return write(at, event.key);
+  if (!isTextField(at) && document.querySelector('[role="dialog"]')) return;
+  const { key, ctrlKey, metaKey, shiftKey } = event;
+  const pressed = new KeyboardEvent('keydown', { key, ctrlKey, metaKey, shiftKey, bubbles: true, cancelable: true });
+  if (!at.dispatchEvent(pressed) || !isTextField(at)) return;
+  if (key === 'Tab') tab(at, shiftKey ? -1 : 1);
+  if (key === 'Backspace') write(at, '');
 }
 
 /**
- * Keeps what is typed while a dialog is on its way, until it is here: then its field has it. Answers what to call when it
- * is; without a field, nothing comes of it.
+ * Keeps what is typed while something opens, until its field has the focus: then the field has it, and what is typed
+ * meanwhile goes behind it, so that all is in the order in which it was typed. In a dialog without a field nothing comes
+ * of it; where no dialog opens, keys are shortcuts as ever. Answers what to call once it was asked to open.
  */
 export function keepTyped(): () => void {
   const keys: KeyboardEvent[] = [];
   const keep = (event: KeyboardEvent) => {
-    if (event.isComposing || !(isLetter(event) || event.key === 'Enter')) return;
+    if (!event.isTrusted || !isKept(event)) return;
     keys.push(event);
     event.preventDefault();
     event.stopImmediatePropagation();
   };
   window.addEventListener('keydown', keep, true);
-  return () => {
+  const hand = async () => {
+    // A dialog takes the focus among what is done right now.
+    await Promise.resolve();
+    await untilField();
+    for (let key = keys.shift(); key; key = keys.shift()) {
+      play(key);
+      // What comes of a letter is in the field; other keys act on what is drawn, and change it.
+      if (!isLetter(key) || (keys.length > 0 && !isLetter(keys[0]))) await settled();
+    }
     window.removeEventListener('keydown', keep, true);
-    // The dialog takes the focus among what is done right now.
-    if (keys.length > 0) queueMicrotask(() => void play(keys));
   };
+  return () => void hand();
+}
+
+/**
+ * Does what was chosen in a list that closes, once that has given the focus back, so that what opens next can take it;
+ * what is typed meanwhile is for that.
+ */
+export function afterChoice(run: () => void, hand = keepTyped()): void {
+  requestAnimationFrame(() =>
+    requestAnimationFrame(() => {
+      run();
+      hand();
+    }),
+  );
 }
