@@ -6,6 +6,7 @@ import { PNG } from 'pngjs';
 import { optimize } from 'svgo';
 import { intoDocument } from '../scripts/parts/documents.mjs';
 import { DrawnByBrowser } from './browser';
+import { INK_HEAD, inkRow, inOneInk, outlineAll, randomLogos } from './inks';
 import { FORMATS, isSame, type Judged, judge, type Seen, SIDE, type Source } from './measure';
 import { packageSources } from './packages';
 import { peerSources } from './peer';
@@ -13,7 +14,7 @@ import { countOf, line, markdown } from './report';
 
 /**
  * Holds what comes out against what came in, with a browser's drawing of the source as the judge: our own features
- * (`features`), drawings of others (`packages`), those by which a renderer of others is tested (`peer`), or any folder of SVG files. `--look FOLDER` keeps the pictures that
+ * (`features`), drawings of others (`packages`), those by which a renderer of others is tested (`peer`), all of them in one ink (`inks`), or any folder of SVG files. `--look FOLDER` keeps the pictures that
  * were compared, `--only PATTERN` and `--every N` take some of the files. Exit code 1 when something differs and nobody was told.
  */
 const root = fileURLToPath(new URL('..', import.meta.url));
@@ -49,7 +50,8 @@ const parts: { part: string; sources: Source[] }[] = [];
 if (which === 'all' || which === 'features') parts.push({ part: 'features', sources: inFolder(FEATURES) });
 if (which === 'all' || which === 'packages') parts.push({ part: 'packages', sources: packageSources() });
 if (which === 'peer') parts.push({ part: 'peer', sources: peerSources() });
-if (parts.length === 0) parts.push({ part: '', sources: inFolder(resolve(which)) });
+const withInks = which === 'all' || which === 'inks';
+if (parts.length === 0 && !withInks) parts.push({ part: '', sources: inFolder(resolve(which)) });
 
 const pool = new RenderPool({ childPath: join(root, 'dist/render-child.mjs') });
 const browser = await DrawnByBrowser.start(SIDE);
@@ -75,6 +77,17 @@ try {
     if (part === 'packages') text += `\n\n${weights(chosen, results)}`;
     console.log(`\n${text}\n`);
     if (part && !only && every === 1) intoDocument(join(root, 'docs/fidelity.md'), part, text);
+  }
+  if (withInks) {
+    const fonts = shippedFonts(import.meta.url);
+    const some = <T>(all: readonly T[]) => all.filter((_, i) => i % every === 0);
+    const rows = [
+      inkRow('random logos', await outlineAll(some(randomLogos()), browser)),
+      inkRow('packages', await outlineAll(inOneInk(some(packageSources()), fonts), browser)),
+    ];
+    const text = [INK_HEAD, ...rows].join('\n');
+    console.log(text);
+    if (every === 1) intoDocument(join(root, 'docs/fidelity.md'), 'inks', text);
   }
 } finally {
   await browser.close();

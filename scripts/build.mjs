@@ -53,6 +53,7 @@ export const nodeBuild = () => ({
     'read-worker': 'packages/server/src/bring-in/read-worker.ts',
     'project-worker': 'packages/server/src/projects/project-worker.ts',
     'render-child': 'packages/render/src/pool/child.ts',
+    'outline-thread': 'packages/render/src/outlines/thread.ts',
     'folder-child': 'packages/folders/src/process/child.ts',
     cli: 'packages/cli/src/main.ts',
     demo: 'demo/load.ts',

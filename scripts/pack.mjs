@@ -43,6 +43,9 @@ function dependenciesOf(metafile) {
   );
 }
 
+/** What the command line runs: itself, the processes that draw, and their thread for outlines. */
+const PROGRAMS = ['cli', 'render-child', 'outline-thread'];
+
 /** Packs the command line into a folder; answers the path of the packed file. */
 async function pack(into) {
   const at = mkdtempSync(join(tmpdir(), 'tolvik-pack-'));
@@ -50,7 +53,7 @@ async function pack(into) {
   const { entryPoints, ...options } = nodeBuild();
   const { metafile } = await build({
     ...options,
-    entryPoints: { cli: entryPoints.cli, 'render-child': entryPoints['render-child'] },
+    entryPoints: Object.fromEntries(PROGRAMS.map((name) => [name, entryPoints[name]])),
     outdir: at,
     sourcemap: false,
     metafile: true,

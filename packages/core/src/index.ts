@@ -18,6 +18,7 @@ export * from './editions';
 export * from './formats';
 export * from './geometry';
 export * from './handover';
+export * from './outlines';
 export * from './pieces';
 export * from './plan';
 export * from './profile';

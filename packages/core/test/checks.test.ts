@@ -29,6 +29,8 @@ import { project, svg, TINY_PNG } from './fixtures';
 const fonts = shippedFonts(__filename);
 /** Rules of receivers, where a case is about them. */
 let intakes: Taker[] | undefined;
+/** What is known of rendered files, where a case is about that. */
+let rendered: Seen | undefined;
 const around = (doc: ProjectDocument, lastDelivery?: { number: number; paths: string[] }) => ({
   doc,
   plan: planFiles(doc, 'p'),
@@ -36,6 +38,7 @@ const around = (doc: ProjectDocument, lastDelivery?: { number: number; paths: st
   pictureSize: () => ({ width: 1, height: 1 }),
   lastDelivery,
   intakes,
+  seenOf: () => rendered,
   // As the picture of a sand letter on a pine disc is measured.
   meetingsOf: () => [
     { colours: ['#0c6a53', null] as const, length: 140 },
@@ -218,11 +221,42 @@ const cases: Record<string, { make(): Made; message: RegExp; mended?: boolean }>
     message: /^#e8d5a9 and #0c6a53 meet in the source and cannot be told apart here$/,
     mended: true,
   },
+  'ink-masked': {
+    make: () => project({ good: GOOD }),
+    message: /^no outline of its ink was found: the file is a rectangle behind a mask, and cannot be cut$/,
+  },
+  'ink-solid': {
+    make: () =>
+      inked(
+        project({
+          badge: svg(
+            '<linearGradient id="g"><stop stop-color="#0c6a53"/><stop offset="1" stop-color="#171b1c"/></linearGradient><path d="M3 3h18v18z" fill="url(#g)"/><g opacity=".7"><path d="M3 3h9v9z"/><path d="M9 3h9v9z" fill-opacity=".5"/></g><path d="M3 9h9" stroke="#000" stroke-opacity="0.2"/>',
+          ),
+        }),
+      ),
+    message: /^in one ink 1 gradient becomes solid, 1 half transparent part becomes solid, 2 faint parts are left out$/,
+  },
   'hidden-inside': {
     make: () => project({ good: svg('<path d="M3 3h18v18z"/><path display="none" d="M4 4h9v9z"/>') }),
     message: /1 hidden or bench-only layer lies in it/,
   },
 };
+
+/** With a variant of the artboard “badge” in one ink. */
+const inked = (made: Made): Made =>
+  change(made, ({ artboard }) => [
+    artboardRecord.parse({
+      ...artboard('badge'),
+      id: 'mono',
+      name: 'badge mono',
+      order: 'b05',
+      y: 400,
+      follows: {
+        artboardId: artboard('badge').id,
+        rule: { kind: 'ink', colour: '#171b1c', out: [], apart: [], gap: 0 },
+      },
+    }),
+  ]);
 
 function change(made: Made, records: (made: Made) => ProjectRecord[]): Made {
   made.doc.apply({ puts: records(made), removes: [] });
@@ -241,9 +275,10 @@ test('clean artwork has no findings', () => {
 describe.each(Object.entries(cases))('%s', (name, { make, message, mended }) => {
   beforeAll(() => {
     if (name === 'intake-refuses') intakes = [{ rules: { ...READY_RULES[0], complete: [] }, takes: ALL_FILES }];
+    if (name === 'ink-masked') rendered = { masked: 1 };
   });
   afterAll(() => {
-    intakes = undefined;
+    intakes = rendered = undefined;
   });
   test('fires on its example', () => {
     const found = of(findTrouble(around(make().doc, { number: 3, paths: ['good.svg', 'old.svg', 'older.svg'] })), name);

@@ -7,6 +7,8 @@ export { guard } from './guard';
 export * from './job';
 export { measureJpeg } from './jpeg/measure';
 export { drawnMeetings, pixelsOf } from './meetings';
+export { withInkOutlines } from './outlines/ink-outlines';
+export { type Outliner, outlineHere, outlineInThread } from './outlines/outliner';
 export { encodePng, unpremultiply } from './png/encode';
 export { measurePng } from './png/measure';
 export * from './pool/pool';

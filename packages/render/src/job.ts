@@ -40,7 +40,7 @@ export type Measured = {
   pages?: number;
   /** Things a PDF could only hold as a picture. */
   flattened?: boolean;
-  /** What of it can be told from its ground; only where a ground covers everything. */
+  /** What can be told of it from its ground, and what became of its ink; only where there is anything to say. */
   seen?: Seen;
 };
 

@@ -6,6 +6,8 @@ import { renderPng } from './formats/png';
 import { renderSvg } from './formats/svg';
 import { guard } from './guard';
 import type { Rendered, RenderJob } from './job';
+import { withInkOutlines } from './outlines/ink-outlines';
+import { type Outliner, outlineHere } from './outlines/outliner';
 import { drawable } from './pictures';
 import { opaqueGround } from './seen';
 
@@ -13,8 +15,9 @@ import { opaqueGround } from './seen';
  * Turns a composed SVG into the bytes of its format and measures them by decoding. Throws when
  * what came out is not what was asked: such a file has failed, it is never passed on.
  */
-export async function renderFile(job: RenderJob): Promise<Rendered> {
-  const drawn = await withDrawable(job);
+export async function renderFile(job: RenderJob, outliner: Outliner = outlineHere): Promise<Rendered> {
+  const { job: outlined, masked } = await withOutlines(job, outliner);
+  const drawn = await withDrawable(outlined);
   const shown = FORMATS[job.settings.format].raster ? drawn : await withCroppedPictures(drawn);
   const rendered = await byFormat(withItsPictures(shown));
   const { measured } = rendered;
@@ -31,7 +34,23 @@ export async function renderFile(job: RenderJob): Promise<Rendered> {
   const pages = job.pages?.length ?? 1;
   if (measured.pages !== undefined && measured.pages !== pages)
     throw new Error(`the PDF has ${measured.pages} pages instead of ${pages}`);
-  return rendered;
+  return masked > 0 ? { ...rendered, measured: { ...measured, seen: { ...measured.seen, masked } } } : rendered;
+}
+
+/** The job with areas of one ink as outlines, and how many are none. */
+async function withOutlines(job: RenderJob, outliner: Outliner): Promise<{ job: RenderJob; masked: number }> {
+  if (!job.pages) {
+    const { svg, masked } = await withInkOutlines(job.svg, outliner);
+    return { job: { ...job, svg }, masked };
+  }
+  let masked = 0;
+  const pages = [];
+  for (const page of job.pages) {
+    const made = await withInkOutlines(page.svg, outliner);
+    masked += made.masked;
+    pages.push({ ...page, svg: made.svg });
+  }
+  return { job: { ...job, pages }, masked };
 }
 
 /** Browsers draw every kind of picture; where we draw, those that our libraries do not know are converted. */

@@ -21,6 +21,8 @@ import { differenceLost } from './difference-lost';
 import { hairline } from './hairline';
 import { heavySvg } from './heavy-svg';
 import { hiddenInside } from './hidden-inside';
+import { inkMasked } from './ink-masked';
+import { inkSolid } from './ink-solid';
 import { intakeRefuses } from './intake-refuses';
 import { liveText } from './live-text';
 import { nameChanged } from './name-changed';
@@ -46,6 +48,8 @@ export const CHECKS: readonly Check[] = [
   nameTwice,
   tooLittleContrast,
   partsMelt,
+  inkMasked,
+  inkSolid,
   offGrid,
   offMultiple,
   nothingInside,
@@ -136,7 +140,7 @@ const sameFile = (a: PlannedFile, b: PlannedFile) =>
     a.clashes.length === b.clashes.length &&
     a.clashes.every((clash, i) => clash.pieceId === b.clashes[i].pieceId));
 const sameSeen = (a: Seen | undefined, b: Seen | undefined) =>
-  a === b || (!!a && !!b && a.contrast === b.contrast && String(a.box) === String(b.box));
+  a === b || (!!a && !!b && a.contrast === b.contrast && a.masked === b.masked && String(a.box) === String(b.box));
 const sameRegion = (a: Region, b: Region) => a.x === b.x && a.y === b.y && a.width === b.width && a.height === b.height;
 const sameList = <T>(a: readonly T[], b: readonly T[], same: (one: T, other: T) => boolean) =>
   a.length === b.length && a.every((each, i) => same(each, b[i]));

@@ -129,7 +129,7 @@ export const tooLittleContrast: Check = {
           mend: 'Leave that file out',
         };
       }
-      if (rendered ? rendered.contrast >= INVISIBLE : !paintedAlike) return [];
+      if (rendered?.contrast !== undefined ? rendered.contrast >= INVISIBLE : !paintedAlike) return [];
       const message = paintedAlike
         ? `${word(first)} on ${under === 'Its colour' ? 'nearly the same' : under.toLowerCase()}`
         : 'nothing in it stands out from its ground';

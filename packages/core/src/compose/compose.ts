@@ -108,7 +108,7 @@ export function composeContent(
       return inner && place ? `<g transform="${place}">${inner}</g>` : inner;
     });
     if (ink) {
-      const mask = ids.idFor(`ink ${follower.order}`);
+      const mask = ids.inkMask();
       const [width, height] = [printNumber(follower.width), printNumber(follower.height)];
       defs += `<defs><mask id="${mask}" maskUnits="userSpaceOnUse" x="0" y="0" width="${width}" height="${height}">${drawn.join('')}</mask></defs>`;
       drawn.splice(
@@ -212,7 +212,7 @@ function sliceShapeMarkup(doc: ProjectDocument, { shape }: Slice, { x, y, width,
 }
 
 /** Raise when bytes change for the same composed file, so that old renders are not taken for new ones. */
-export const RENDERER_VERSION = 8;
+export const RENDERER_VERSION = 9;
 
 /** A page of a file, its size in px, what its bookmark says, and words that are set as text. */
 export type ComposedPage = {

@@ -15,6 +15,7 @@ export {
 } from './compose';
 export * from './composer';
 export * from './cover';
+export { isInkMask } from './ids';
 export { offsetIn } from './layers-in';
 export * from './look';
 export * from './meetings-view';

@@ -7,10 +7,14 @@ const format = z.enum(FORMAT_LIST);
 /** A render key; '' for a file that cannot be made. */
 const key = z.string().regex(/^([0-9a-f]{64})?$/);
 
-/** What of a file can be told from its ground: a ratio from 1, and the box of what is seen in shares of the sides. */
+/**
+ * What is known of a file once it is rendered: what can be told from its ground, as a ratio from 1, and the box of that in
+ * shares of the sides; how many areas of one ink stay behind a mask.
+ */
 const seen = z.strictObject({
-  contrast: z.number(),
-  box: z.tuple([z.number(), z.number(), z.number(), z.number()]).nullable(),
+  contrast: z.number().optional(),
+  box: z.tuple([z.number(), z.number(), z.number(), z.number()]).nullable().optional(),
+  masked: count.optional(),
 });
 
 const plannedFile = z.strictObject({

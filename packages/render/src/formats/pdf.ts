@@ -57,7 +57,13 @@ export async function renderPdf(job: RenderJob): Promise<Rendered> {
   };
 }
 
-/** A page with what was drawn for it; its colours blend in sRGB, by themselves (ISO 32000-1 §11.6.7). */
+/** What may hold transparency; all else lays flat colours over one another. */
+const MAY_BLEND = ['ExtGState', 'XObject', 'Pattern'];
+
+/**
+ * A page with what was drawn for it; where anything may be transparent its colours blend in sRGB, by themselves
+ * (ISO 32000-1 §11.6.7).
+ */
 function addPage(
   doc: PDFKit.PDFDocument,
   widthPt: number,
@@ -66,7 +72,8 @@ function addPage(
 ): void {
   doc.addPage({ size: [widthPt, heightPt], margin: 0 });
   const { dictionary } = doc.page as unknown as { dictionary: { data: Record<string, unknown> } };
-  dictionary.data.Group = { Type: 'Group', S: 'Transparency', CS: 'DeviceRGB', I: true };
+  if (MAY_BLEND.some((kind) => Object.keys(resources[kind] ?? {}).length > 0))
+    dictionary.data.Group = { Type: 'Group', S: 'Transparency', CS: 'DeviceRGB', I: true };
   Object.assign((dictionary.data.Resources as { data: Record<string, unknown> }).data, resources);
   // The writer begins each page with its own coordinates; ours are PDF's.
   const content = doc.page.content as unknown as { buffer: Buffer[]; uncompressedLength?: number };

@@ -1,7 +1,9 @@
 import { constants, setPriority } from 'node:os';
+import { fileURLToPath } from 'node:url';
 import { Worker } from 'node:worker_threads';
 import sharp from 'sharp';
 import type { RenderJob } from '../job';
+import { outlineInThread } from '../outlines/outliner';
 import { renderFile } from '../render-file';
 import type { FromChild, Result, ToChild } from './messages';
 
@@ -42,6 +44,9 @@ new Worker(look, { eval: true, workerData: current }).unref();
 sharp.concurrency(1);
 sharp.cache(false);
 
+/** What depends on a drawing and cannot be stopped has a thread, which can. */
+const outliner = outlineInThread(fileURLToPath(new URL('./outline-thread.mjs', import.meta.url)));
+
 /** What every first file of a process costs besides itself is spent before any is begun: it is no file's own. */
 const FIRST: RenderJob = {
   svg: '<svg xmlns="http://www.w3.org/2000/svg" width="8" height="8" viewBox="0 0 8 8"><path d="M1 1h6v6z"/></svg>',
@@ -76,7 +81,7 @@ async function work(): Promise<void> {
     }
     Atomics.store(current, 0, next.id);
     try {
-      results.push({ id: next.id, ...(await renderFile(next.job)) });
+      results.push({ id: next.id, ...(await renderFile(next.job, outliner)) });
     } catch (error) {
       results.push({ id: next.id, failure: error instanceof Error ? error.message : String(error) });
     }

@@ -5,12 +5,14 @@ export const PLAIN_CONTRAST = 3;
 /** Below this nobody sees that anything is there (a WCAG ratio of 1 is no difference at all). */
 export const INVISIBLE = 1.25;
 
-/** What of a picture can be told from its ground. */
+/** What is known of a file only once it is rendered. The first two where a ground hides what is behind the artwork. */
 export type Seen = {
   /** The highest contrast ratio (WCAG 2.2) between a pixel and the ground: from 1, nothing to be seen, to `PLAIN_CONTRAST`. */
-  contrast: number;
+  contrast?: number;
   /** The box around every pixel with a ratio of at least `INVISIBLE`, in shares of width and height from the upper left; null when there is none. */
-  box: readonly [left: number, top: number, right: number, bottom: number] | null;
+  box?: readonly [left: number, top: number, right: number, bottom: number] | null;
+  /** How many areas of one ink stay behind a mask, since no outline of them was found; none otherwise. */
+  masked?: number;
 };
 
 const share = (part: number, whole: number) => Math.round((part / whole) * 1000) / 1000;

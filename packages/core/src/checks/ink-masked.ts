@@ -1,0 +1,23 @@
+import { FORMATS } from '../formats';
+import type { Check } from './check';
+
+export const inkMasked: Check = {
+  name: 'ink-masked',
+  plural: 'have no outline of their ink',
+  about:
+    'No outline of its ink was found, so that its file is a rectangle behind a mask: right to look at, of no use to cut.',
+  example: 'A variant in one ink of a logo that holds a photograph.',
+  look({ files, seen }) {
+    return files.flatMap(({ format, outputId }, i) =>
+      seen[i]?.masked && !FORMATS[format].raster
+        ? [
+            {
+              severity: 'warning' as const,
+              outputId,
+              message: 'no outline of its ink was found: the file is a rectangle behind a mask, and cannot be cut',
+            },
+          ]
+        : [],
+    );
+  },
+};

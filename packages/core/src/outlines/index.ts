@@ -1,0 +1,3 @@
+export { type InkStep, inkSteps } from './ink-steps';
+export { NoOutline, type PathKernel } from './kernel';
+export { type Outline, outlineOf, WAYS, type Way } from './outline';

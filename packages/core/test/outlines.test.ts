@@ -1,0 +1,148 @@
+import { IDENTITY, inkSteps, NoOutline } from '../src';
+import { type Contour, cleaned, contoursOf, printContours } from '../src/outlines/contours';
+
+const svg = (inner: string) =>
+  `<svg xmlns="http://www.w3.org/2000/svg" width="100" height="100" viewBox="0 0 100 100">${inner}</svg>`;
+const square = (x: number, y: number, side: number, clockwise = true): Contour => {
+  const corners = [
+    [x + side, y],
+    [x + side, y + side],
+    [x, y + side],
+  ];
+  return { x, y, segments: [...(clockwise ? corners : corners.reverse()), [x, y]] };
+};
+/** The area inside contours by winding number, counted on a grid of points. */
+const windings = (contours: readonly Contour[], x: number, y: number) => {
+  let winding = 0;
+  for (const { x: startX, y: startY, segments } of contours) {
+    let [ax, ay] = [startX, startY];
+    for (const n of segments) {
+      const [bx, by] = n.slice(-2);
+      if (ay <= y !== by <= y && x < ((bx - ax) * (y - ay)) / (by - ay) + ax) winding += by > ay ? 1 : -1;
+      [ax, ay] = [bx, by];
+    }
+  }
+  return winding;
+};
+
+test('contours are wound so that both fill rules fill the same, however they came', () => {
+  for (let turns = 0; turns < 16; turns++) {
+    const nested = [0, 1, 2, 3].map((depth) =>
+      square(depth * 10, depth * 10, 90 - depth * 20, !(turns & (1 << depth))),
+    );
+    const made = cleaned([...nested, square(200, 0, 20, turns % 2 === 0)]);
+    expect(made).toHaveLength(5);
+    for (const [x, y, depth] of [
+      [5, 5, 1],
+      [15, 15, 2],
+      [25, 25, 3],
+      [35, 35, 4],
+      [205, 5, 1],
+      [95, 95, 0],
+    ])
+      expect(Math.abs(windings(made, x, y))).toBe(depth % 2);
+  }
+});
+
+test('segments of no length, points on straight lines and slivers are left out', () => {
+  const [made, ...others] = cleaned([
+    {
+      x: 5,
+      y: 0,
+      segments: [
+        [10, 0],
+        [10, 0],
+        [10, 5],
+        [10, 10],
+        [10, 10, 10, 10, 10, 10],
+        [5, 10, 3, 10, 0, 10],
+        [0, 0],
+        [5, 0],
+      ],
+    },
+    square(20, 20, 0.05),
+    {
+      x: 30,
+      y: 0,
+      segments: [
+        [90, 0.0005],
+        [90, 0.0015],
+        [30, 0],
+      ],
+    },
+  ]);
+  expect(others).toEqual([]);
+  expect(made.segments).toHaveLength(4);
+  expect(printContours([made], 3)).toBe('M10 0L10 10L0 10L0 0Z');
+});
+
+test('conics become cubics that are off by less than 0.0005 px, at any size', () => {
+  for (const radius of [1, 24, 500, 4000]) {
+    const quarter = [
+      [0, radius, 0],
+      [3, radius, radius, 0, radius, Math.SQRT1_2],
+      [3, -radius, radius, -radius, 0, Math.SQRT1_2],
+      [1, radius, 0],
+      [5],
+    ];
+    const [{ x, y, segments }] = contoursOf(quarter, IDENTITY);
+    let [ax, ay] = [x, y];
+    let most = 0;
+    for (const n of segments) {
+      if (n.length === 6)
+        for (let t = 0; t <= 1; t += 0.05) {
+          const u = 1 - t;
+          const px = u ** 3 * ax + 3 * u * u * t * n[0] + 3 * u * t * t * n[2] + t ** 3 * n[4];
+          const py = u ** 3 * ay + 3 * u * u * t * n[1] + 3 * u * t * t * n[3] + t ** 3 * n[5];
+          most = Math.max(most, Math.abs(Math.hypot(px, py) - radius));
+        }
+      [ax, ay] = n.slice(-2);
+    }
+    expect(most).toBeLessThan(0.0005);
+    expect(segments.length).toBeLessThanOrEqual(2 * 8 + 1);
+  }
+});
+
+describe('what of a mask is ink', () => {
+  const kinds = (inner: string) =>
+    inkSteps(svg(inner)).map(({ cuts, stroke }) => `${cuts ? 'cut' : 'ink'}${stroke ? ' stroke' : ''}`);
+  test('light is ink and dark is cut out, in the order in which it is painted', () => {
+    expect(
+      kinds(
+        '<path d="M0 0h9v9z" fill="#ffffff" stroke="#000000"/><path d="M0 0h9v9z" fill="#000000" stroke="#ffffff" paint-order="stroke"/>',
+      ),
+    ).toEqual(['ink', 'cut stroke', 'ink stroke', 'cut']);
+  });
+  test('what covers half or more is solid, and the rest is not there', () => {
+    expect(
+      kinds('<g opacity="0.6"><path d="M0 0h9v9z" fill="#ffffff"/><path d="M0 9h9v9z" fill="#ffffff"/></g>'),
+    ).toHaveLength(2);
+    expect(
+      kinds('<g opacity="0.4"><path d="M0 0h9v9z" fill="#ffffff"/><path d="M0 9h9v9z" fill="#ffffff"/></g>'),
+    ).toEqual([]);
+    expect(kinds('<path d="M0 0h9v9z" fill="#ffffff" fill-opacity="0.5" opacity="0.9"/>')).toEqual([]);
+    expect(kinds('<path d="M0 0h9v9z" fill="#000000" stroke="#ffffff" stroke-opacity="0.3"/>')).toEqual(['cut']);
+  });
+  const fading = (one: string, other: string) =>
+    `<defs><linearGradient id="g">${one}${other}</linearGradient></defs><path d="M0 0h9v9z" fill="url(#g)"/>`;
+  test('a gradient of one lightness is solid; from ink to ground, or fading out, it has no outline', () => {
+    expect(
+      kinds(fading('<stop stop-color="#ffffff"/>', '<stop offset="1" stop-color="#ffffff" stop-opacity="0.6"/>')),
+    ).toEqual(['ink']);
+    for (const other of [
+      '<stop offset="1" stop-color="#000000"/>',
+      '<stop offset="1" stop-color="#ffffff" stop-opacity="0"/>',
+    ])
+      expect(() => kinds(fading('<stop stop-color="#ffffff"/>', other))).toThrow(NoOutline);
+  });
+  test.each([
+    '<filter id="f"><feGaussianBlur stdDeviation="1"/></filter><path filter="url(#f)" d="M0 0h9v9z"/>',
+    '<path mask="url(#m)" d="M0 0h9v9z"/>',
+    '<image width="9" height="9" xlink:href="blob:x"/>',
+    '<pattern id="p" width="4" height="4"><path d="M0 0h2v2z"/></pattern><path fill="url(#p)" d="M0 0h9v9z"/>',
+  ])('%s has no outline, whatever the way', (inner) => {
+    const asked = () => inkSteps(svg(inner));
+    expect(asked).toThrow(NoOutline);
+    expect(asked).toThrow(expect.objectContaining({ isFinal: true }));
+  });
+});
