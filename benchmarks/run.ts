@@ -11,6 +11,7 @@ import { benchFrames } from './frames';
 import { sentToIntake, startIntakes, watched } from './handover';
 import { proofFirstScreen, proofScroll } from './in-browser';
 import { combinationsMade, editionsChanged, followersChanged } from './many-from-one';
+import { outlinesASecond } from './outlines';
 import { startServerProcess } from './server-process';
 
 /**
@@ -122,6 +123,8 @@ try {
   row('every check over 1,000 pieces, ms', core.allChecks.toFixed(0), '≤ 1000', core.allChecks <= 1000);
   row('checks again after one edit, ms', core.recheck.toFixed(1), '≤ 50', core.recheck <= 50);
 
+  const outlines = await outlinesASecond();
+  row('outlines in one ink a second, one core', outlines.toFixed(0), '≥ 20', outlines >= 20);
   const replaced = layersReplaced();
   row(
     '2,000 layers replaced, 40 editions and 200 slices on them, ms',

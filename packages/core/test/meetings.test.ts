@@ -145,7 +145,7 @@ describe('chosen otherwise before it is made', () => {
     expect(chosen.background).toBe('#fbf8ef');
     expect(chosen.melted).toEqual([CORAL]);
     const plain = withChoices(facts, proposal('mono-light'), { parts: { [SAND]: 'inked' } });
-    expect(plain.rule).toEqual({ kind: 'white' });
+    expect(plain.rule).toEqual({ kind: 'ink', colour: '#ffffff', out: [], apart: [], gap: 0 });
     expect(plain.melted).toEqual([SAND, PINE]);
   });
 

@@ -7,14 +7,18 @@ import {
   handoverVariants,
   layersOn,
   lightenedFor,
+  luminance,
   makeVariants,
   NO_FONTS,
+  oklab,
   parseColour,
   planFiles,
   printColour,
   READABLE,
   type Rgba,
   recolourBy,
+  reversedOn,
+  VISIBLE,
   variantName,
 } from '../src';
 import { project, refusalOf, svg } from './fixtures';
@@ -38,11 +42,58 @@ test('what is lightened can be read on its ground, and keeps what could be read 
   fc.assert(
     fc.property(colour, (c) => {
       const ground = parseColour('#12343b') as Rgba;
-      const light = lightenedFor(ground, c);
-      expect(contrast(light, ground)).toBeGreaterThanOrEqual(READABLE);
-      if (contrast(c, ground) >= READABLE) expect(light).toEqual(c);
+      for (const needed of [VISIBLE, READABLE]) {
+        const light = lightenedFor(ground, c, needed);
+        expect(contrast(light, ground)).toBeGreaterThanOrEqual(needed);
+        if (contrast(c, ground) >= needed) expect(light).toEqual(c);
+      }
     }),
   );
+});
+
+test('what is lightened keeps its hue', () => {
+  const ground = parseColour('#171b1c') as Rgba;
+  const hue = (c: Rgba) => {
+    const [, a, b] = oklab(c);
+    return { chroma: Math.hypot(a, b), hue: Math.atan2(b, a) };
+  };
+  fc.assert(
+    fc.property(colour, (c) => {
+      const [before, after] = [hue(c), hue(lightenedFor(ground, c, READABLE))];
+      // Of what has hardly any colour, whole channels turn the hue.
+      if (before.chroma < 0.05 || after.chroma < 0.05) return;
+      const turned = Math.abs(Math.atan2(Math.sin(after.hue - before.hue), Math.cos(after.hue - before.hue)));
+      expect(turned).toBeLessThan(0.09);
+    }),
+  );
+});
+
+describe('reversed as a designer means it, on #171b1c', () => {
+  const ground = parseColour('#171b1c') as Rgba;
+  const becomes = (from: string, needed = VISIBLE) =>
+    printColour(reversedOn(ground, parseColour(from) as Rgba, needed));
+  test.each(['#000000', '#171b1c', '#12343b', '#0b1f4b', '#1f1a17', '#333333'])('%s is ink and becomes white', (ink) =>
+    expect(becomes(ink)).toBe('#ffffff'),
+  );
+  test.each(['#ffffff', '#fbf8ef', '#f4f4f4'])('%s is paper and becomes the ground', (paper) =>
+    expect(becomes(paper)).toBe('#171b1c'),
+  );
+  test('greys turn round: what was darker is lighter', () => {
+    const greys = ['#6f6f6f', '#8a8a8a', '#a5a5a5', '#c0c0c0', '#d8d8d8'].map((grey) =>
+      luminance(parseColour(becomes(grey)) as Rgba),
+    );
+    expect([...greys].sort((a, b) => b - a)).toEqual(greys);
+  });
+  test.each(['#d2452a', '#e8b23a', '#3d8fb5', '#7fbf6a'])('%s can be seen, and stays', (brand) =>
+    expect(becomes(brand)).toBe(brand),
+  );
+  test('a dark brand colour is lightened by as much as it needs: letters need more than shapes', () => {
+    const [shape, letters] = [becomes('#0c6a53'), becomes('#0c6a53', READABLE)].map((c) => parseColour(c) as Rgba);
+    expect(contrast(shape, ground)).toBeGreaterThanOrEqual(VISIBLE);
+    expect(contrast(shape, ground)).toBeLessThan(VISIBLE + 0.15);
+    expect(contrast(letters, ground)).toBeGreaterThanOrEqual(READABLE);
+    expect(contrast(letters, ground)).toBeLessThan(READABLE + 0.2);
+  });
 });
 
 test('every proposal can be read on the ground it is made for', () => {
@@ -55,9 +106,16 @@ test('every proposal can be read on the ground it is made for', () => {
     'grey',
     'one-tint',
   ]);
-  for (const proposal of proposals) expect(proposal.contrast).toBeGreaterThanOrEqual(READABLE);
+  for (const { key, contrast: lowest } of proposals)
+    expect([key, (lowest ?? 0) >= (key === 'reversed' ? VISIBLE : READABLE)]).toEqual([key, true]);
   expect(proposals.find((proposal) => proposal.key === 'mono-light')?.background).not.toBeNull();
-  expect(proposals.find((proposal) => proposal.key === 'one-tint')?.rule).toEqual({ kind: 'tint', colour: '#0c6a53' });
+  expect(proposals.find((proposal) => proposal.key === 'one-tint')?.rule).toEqual({
+    kind: 'ink',
+    colour: '#0c6a53',
+    out: [],
+    apart: [],
+    gap: 0,
+  });
 });
 
 test('recolouring twice is recolouring once, and alpha stays', () => {

@@ -12,7 +12,7 @@ export { type Outliner, outlineHere, outlineInThread } from './outlines/outliner
 export { encodePng, unpremultiply } from './png/encode';
 export { measurePng } from './png/measure';
 export * from './pool/pool';
-export { ownThreadId, WorkLimit, waitedMs, workedMs } from './pool/time-used';
 export * from './rasterise';
 export * from './render-file';
 export * from './shipped-fonts';
+export { ownThreadId, WorkLimit, waitedMs, workedMs } from './time-used';

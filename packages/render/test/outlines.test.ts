@@ -148,7 +148,12 @@ describe('bad input', () => {
   });
   test('artwork that reaches beyond its artboard ends at its edge', async () => {
     const { svg } = await withInkOutlines(masked(box('<circle cx="0" cy="50" r="900" fill="#ffffff"/>')), outlineHere);
-    expect(/d="([^"]*)"/.exec(svg)?.[1].match(/[A-Z][^A-Z]*/g)?.sort()).toEqual(
+    expect(
+      /d="([^"]*)"/
+        .exec(svg)?.[1]
+        .match(/[A-Z][^A-Z]*/g)
+        ?.sort(),
+    ).toEqual(
       expect.arrayContaining(['Z', expect.stringMatching(/^[LM]0 0$/), expect.stringMatching(/^[LM]100 100$/)]),
     );
     expect(facts(svg).segments).toBe(5);

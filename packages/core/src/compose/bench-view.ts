@@ -3,7 +3,7 @@ import { outputRecord, sliceRecord } from '../document/records';
 import type { Region } from '../geometry/region';
 import { type Piece, pieceAlone } from '../pieces/pieces';
 import { type ComposeSources, composeContent, composeFile } from './compose';
-import { groundOf } from './look';
+import { groundToSee } from './look';
 import { withPictures } from './write-layers';
 
 /** One bench item as SVG: `crop` (plane px) drawn at `widthPx × heightPx`. */
@@ -48,7 +48,7 @@ export function viewOfPiece(
     Math.max(1, Math.round(region.width * scale)),
     Math.max(1, Math.round(region.height * scale)),
   ];
-  const svg = composeFile(content, fileOf(region, widthPx, heightPx), groundOf(doc, piece, AS_IS), region);
+  const svg = composeFile(content, fileOf(region, widthPx, heightPx), groundToSee(doc, piece, AS_IS), region);
   return { svg, pictures: [...content.noticed.blobHashes], widthPx, heightPx };
 }
 

@@ -92,7 +92,14 @@ function unlessRasterised<T>(work: () => T): T | null {
  * when a colour of a gradient is knocked out.
  */
 export function recolouredSteps(steps: readonly CanvasStep[], rule: RecolourRule): CanvasStep[] | null {
-  if (rule.kind === 'ink') return unlessRasterised(() => [{ kind: 'group', alpha: 1, steps: inkedSteps(steps, rule) }]);
+  if (rule.kind === 'ink')
+    return unlessRasterised(() => {
+      const inked = inkedSteps(steps, rule);
+      // What is cut is cut out of the ink alone.
+      return inked.some((step) => step.kind === 'shape' && step.cut)
+        ? [{ kind: 'group', alpha: 1, steps: inked }]
+        : inked;
+    });
   const recolouring = withRule(AS_DRAWN, rule);
   const recolour = <T extends CanvasPaint>(painted: T | null): T | null => {
     if (!painted) return null;

@@ -20,7 +20,7 @@ import {
   renderKey,
 } from './compose';
 import { type ContactSheetPage, type ContactSheetPlace, composeContactSheet, contactSheetTexts } from './contact-sheet';
-import { groundOf, lookFor, lookKey } from './look';
+import { groundOf, groundToSee, lookFor, lookKey } from './look';
 import { withOutlines } from './page-words';
 import { reachOf, showsAny } from './picture-changes';
 
@@ -168,7 +168,7 @@ export class Composer {
   private sheetKey({ pieces, output, settings, place }: OnSheet): string {
     const shown = pieces.map((piece) => {
       const { width, height } = piece.region;
-      return [whole(this.content(piece, output)).hash, groundOf(this.doc, piece, output), width, height];
+      return [whole(this.content(piece, output)).hash, groundToSee(this.doc, piece, output), width, height];
     });
     const texts = contactSheetTexts(this.doc, pieces, settings, place, this.sources.fonts);
     // What is measured on a page of lockups is drawn by their rules.

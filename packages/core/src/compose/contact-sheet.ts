@@ -9,7 +9,7 @@ import { cellAt, contactSheetGrid, type SheetPart } from '../plan/contact-sheet'
 import { type ComposeSources, composeContent } from './compose';
 import { fileIds } from './ids';
 import { lockupCells, lockupTexts } from './lockups-page';
-import { groundOf, lookFor } from './look';
+import { groundToSee, lookFor } from './look';
 import { fitted, INK, type PageText, QUIET } from './page-words';
 import { inCell } from './sheet-cell';
 import { coloursPage, filesPage } from './sheet-parts';
@@ -93,7 +93,7 @@ export function composeContactSheet(
       : pieces.map((piece, i) => {
           const { x, y } = cellAt(i, grid);
           const { defs, body } = compose(piece);
-          const ground = groundOf(doc, piece, output);
+          const ground = groundToSee(doc, piece, output);
           return inCell({
             box: { x, y, width: grid.cellWidth, height: grid.pictureHeight },
             region: piece.region,

@@ -4,7 +4,7 @@ import { type Piece, pieces } from '../pieces/pieces';
 import { composeContent } from './compose';
 import type { Composer } from './composer';
 import { fileIds } from './ids';
-import { groundOf, lookFor } from './look';
+import { groundToSee, lookFor } from './look';
 
 export const COVER = { width: 376, height: 196, ground: '#ffffff' };
 const MAX_SHOWN = 32;
@@ -42,7 +42,7 @@ export function composeCover(composer: Composer): { svg: string; pictures: reado
   const cells = shown.map((piece, i) => {
     const x = (i % columns) * w;
     const y = Math.floor(i / columns) * h;
-    const ground = groundOf(doc, piece, asIs);
+    const ground = groundToSee(doc, piece, asIs);
     const { region } = piece;
     const { defs, body, noticed } = composeContent(doc, piece, lookFor(asIs), composer.sources, ids);
     for (const hash of noticed.blobHashes) pictures.add(hash);

@@ -10,7 +10,7 @@ import { cellAt, contactSheetGrid, lockupGrid } from '../plan/contact-sheet';
 import type { PieceContent } from './compose';
 import { guideMarkup } from './guide';
 import type { FileIds } from './ids';
-import { groundOf } from './look';
+import { groundToSee } from './look';
 import { type FittedText, INK, QUIET } from './page-words';
 import { drawnAt, inCell } from './sheet-cell';
 
@@ -87,7 +87,7 @@ export function lockupCells({
     const measures = layout && typeof layout !== 'string' ? guideMarkup(layout, artboard, fonts) : '';
     const { defs, body } = compose(piece);
     const { x, y } = cellAt(i, grid);
-    const ground = groundOf(doc, piece, output);
+    const ground = groundToSee(doc, piece, output);
     const large = inCell({
       box: { x, y, width: grid.cellWidth, height: grid.pictureHeight },
       region: piece.region,

@@ -14,14 +14,28 @@ export type ContentLook = {
   withBenchOnly?: boolean;
 };
 
-/** The ground a file is painted on: a colour, or null for none. JPEG always has one. */
-export function groundOf(doc: ProjectDocument, piece: Piece, output: Output): string | null {
-  const { background, settings } = output;
-  const record = piece.record;
+/** What a piece is only looked at on, in hexadecimal; null where its background is painted, or it has none. */
+export const shownOn = (doc: ProjectDocument, { record }: Piece): string | null => {
   const artboard = artboardOf(doc, record);
-  const own = background === 'piece' ? (artboard?.background ?? null) : background === 'none' ? null : background;
-  return own ?? (FORMATS[settings.format].transparent ? null : '#ffffff');
+  return artboard?.backgroundUse === 'shown' ? artboard.background : null;
+};
+
+/**
+ * The ground a file is painted on: a colour, or null for none. A format that shows nothing through always has one: what
+ * the piece is looked at on, or white.
+ */
+export function groundOf(doc: ProjectDocument, piece: Piece, { background, settings }: Output): string | null {
+  const own = artboardOf(doc, piece.record)?.background ?? null;
+  const shown = shownOn(doc, piece);
+  const painted = shown ? null : own;
+  const asked =
+    background === 'piece' ? painted : background === 'ground' ? own : background === 'none' ? null : background;
+  return asked ?? (FORMATS[settings.format].transparent ? null : (shown ?? '#ffffff'));
 }
+
+/** The ground that a piece is shown on to people, on sheets and covers: its file's, or else what it is to be looked at on. */
+export const groundToSee = (doc: ProjectDocument, piece: Piece, output: Output): string | null =>
+  groundOf(doc, piece, output) ?? shownOn(doc, piece);
 
 export const lookFor = (output: Output): ContentLook => ({
   purpose: FORMATS[output.settings.format].markup ? 'svg' : 'flat',

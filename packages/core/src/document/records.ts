@@ -165,6 +165,8 @@ export const artboardRecord = z.object({
   name: recordName,
   ...rect,
   background: hexColour.nullable().default(null),
+  /** `shown`: the background is to be looked at on, and in files only where an output asks for it. Else it is in all. */
+  backgroundUse: z.enum(['painted', 'shown']).optional(),
   ...becomesFiles,
   /** Set on a variant: it shows the artwork of another artboard, recoloured; with `lockup`, set beside a wordmark. */
   follows: z.object({ artboardId: recordId, rule: recolourRule, lockup: lockupRule.optional() }).optional(),
@@ -270,8 +272,8 @@ export const outputRecord = z.object({
   order,
   on: z.boolean().default(true),
   size: sizeRule,
-  /** `piece`: as the artboard has it; `none`: transparent; or a colour. */
-  background: z.union([z.enum(['piece', 'none']), hexColour]).default('piece'),
+  /** `piece`: what the artboard paints; `ground`: also what it is only looked at on; `none`: transparent; or a colour. */
+  background: z.union([z.enum(['piece', 'ground', 'none']), hexColour]).default('piece'),
   suffix: text(100).default(''),
   folder: text(300).default(''),
   recolour: colourRule.default({ kind: 'asDrawn' }),

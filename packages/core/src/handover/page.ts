@@ -6,7 +6,14 @@ export const PAGE_NAME = 'delivery.html';
 
 export type PageFile = { path: string; bytes: number; size: string };
 /** A piece with the files of it; `picture` is a PNG in base64 (RFC 4648). */
-export type PagePiece = { name: string; number: number; picture: string | null; files: readonly PageFile[] };
+/** `ground` is what the picture lies on, in hexadecimal; null for any. */
+export type PagePiece = {
+  name: string;
+  number: number;
+  picture: string | null;
+  ground: string | null;
+  files: readonly PageFile[];
+};
 export type PageFacts = {
   project: string;
   number: number;
@@ -74,7 +81,7 @@ export function handoverPage({ project, number, at, title, note, pieces }: PageF
       ({ path, size, bytes: own }) =>
         `<li><a href="${escapeAttribute(href(path))}">${escapeText(path)}</a><span>${escapeText(size)} · ${weight(own)}</span></li>`,
     );
-    return `<article data-words="${escapeAttribute(words)}"><figure>${picture}</figure><div><h2>${escapeText(piece.name)} <span class="quiet">${piece.number}</span></h2><ul>${list.join('')}</ul></div></article>`;
+    return `<article data-words="${escapeAttribute(words)}"><figure${piece.ground ? ` style="background:${escapeAttribute(piece.ground)}"` : ''}>${picture}</figure><div><h2>${escapeText(piece.name)} <span class="quiet">${piece.number}</span></h2><ul>${list.join('')}</ul></div></article>`;
   });
   const heading = title || `Delivery ${number}`;
   return `<!doctype html>

@@ -49,7 +49,7 @@ const formatNamed = (word: string): SaidFormat | undefined => {
 /**
  * Outputs as they are said: "png 16 32 64, jpeg 512 on #0c6a53, svg, pdf in folders". Commas part what belongs together;
  * a part without a format goes on with the one before, and one with neither format nor size is of all before it. A number is a width in px, `2x` a factor, `300dpi` a density,
- * `64x48` a box. `on COLOUR` is the ground, `in NAME` the folder, `in folders` one for each format, `q80` the quality of
+ * `64x48` a box. `on COLOUR` is the ground, `on ground` that of each piece, also one that it is only looked at on, `in NAME` the folder, `in folders` one for each format, `q80` the quality of
  * JPEG; `sheet` is a contact sheet, `brand` a brand sheet. Several sizes of a format are told apart by suffixes. A sentence where any word is
  * none of these.
  */
@@ -100,9 +100,11 @@ function partOf(words: readonly string[], before: Part | undefined): Part | stri
     const format = formatNamed(word);
     if (format) part.formats.push(format);
     else if (/^on$/i.test(word)) {
-      const colour = parseColour(words[++i] ?? '');
-      if (!colour) return `“${words[i] ?? ''}” is no colour to be on; needs one such as #0c6a53 or white`;
-      part.background = printColour({ ...colour, a: 1 }) as Output['background'];
+      const said = words[++i] ?? '';
+      const colour = parseColour(said);
+      if (/^ground$/i.test(said)) part.background = 'ground';
+      else if (colour) part.background = printColour({ ...colour, a: 1 }) as Output['background'];
+      else return `“${said}” is no colour to be on; needs one such as #0c6a53 or white, or “ground”`;
     } else if (/^in$/i.test(word)) {
       const folder = (words[++i] ?? '').replace(/^\/+|\/+$/g, '');
       if (!folder || /[<>:"|?*\\]|(^|\/)\.\.?(\/|$)/.test(folder)) return `“${words[i] ?? ''}” cannot be a folder`;

@@ -43,7 +43,7 @@ function partsChanged(doc: ProjectDocument, then: ProjectDocument, id: string): 
   if (now.name !== before.name) parts.add('name');
   if (now.kind === 'artboard' && before.kind === 'artboard') {
     if (now.width !== before.width || now.height !== before.height) parts.add('size');
-    if (now.background !== before.background) parts.add('ground');
+    if (now.background !== before.background || now.backgroundUse !== before.backgroundUse) parts.add('ground');
     if (!same(now.follows, before.follows)) parts.add('colours');
     if (!before.follows) {
       const { puts, removes } = artworkBack(doc, then, before);

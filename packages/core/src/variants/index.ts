@@ -7,3 +7,4 @@ export * from './lockups';
 export * from './measure';
 export * from './meetings';
 export * from './proposals';
+export { lightenedFor, READABLE, reversedOn, VISIBLE } from './reversed';

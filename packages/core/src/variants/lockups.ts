@@ -104,6 +104,7 @@ export function makeGuide(doc: ProjectDocument, source: Artboard): Artboard {
     name: `${source.name}-clear-space`,
     y,
     background: source.background ?? '#ffffff',
+    backgroundUse: undefined,
     smallest: undefined,
     follows: { ...follows, lockup: { ...follows.lockup, guide: true } },
   });

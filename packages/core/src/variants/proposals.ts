@@ -19,6 +19,7 @@ import { assignInk, gapFor } from './assign-ink';
 import { coloursUsed, paintOrder } from './colours-used';
 import { inkOf } from './ink-of';
 import { type Meetings, meltedColours, ONE_COLOUR } from './meetings';
+import { READABLE, reversedOn, VISIBLE } from './reversed';
 
 export const VARIANT_KEYS = ['reversed', 'mono-dark', 'mono-light', 'grey', 'one-tint'] as const;
 export type VariantKey = (typeof VARIANT_KEYS)[number];
@@ -33,15 +34,14 @@ export type VariantProposal = {
   background: string | null;
   /** The lowest contrast of its colours against its ground (WCAG 2.2), white where it has none; null when only pictures are there. */
   contrast: number | null;
+  /** Whether any of it has less than it needs: 3 : 1, and 4.5 : 1 in letters and thin lines. */
+  faint: boolean;
   /** Colours of the artwork whose parts cannot be told from what is beside them any more. */
   melted: readonly string[];
 };
 
 const INK = '#171b1c';
 const WHITE = '#ffffff';
-/** What text needs to be read (WCAG 2.2 §1.4.3); a mark should not be harder to see. */
-export const READABLE = 4.5;
-
 /** Largest difference of channels that still counts as grey. */
 const NEUTRAL = 24;
 /** Luminance up to which a colour of the artwork is dark enough for a ground. */
@@ -57,21 +57,13 @@ const mix = (a: Rgba, b: Rgba, t: number): Rgba => ({
 });
 const spread = ({ r, g, b }: Rgba) => Math.max(r, g, b) - Math.min(r, g, b);
 
-/** A colour lightened, hue kept, until it can be read on a dark ground; as it is when it can be read already. */
-export function lightenedFor(ground: Rgba, colour: Rgba): Rgba {
-  const white = parseColour(WHITE) as Rgba;
-  for (let t = 0; t <= 1; t += 0.04) {
-    const next = mix(colour, white, t);
-    if (contrast(next, ground) >= READABLE) return next;
-  }
-  return white;
-}
-
 /** What proposals are made from: the colours of the artwork an artboard shows, and where they meet. */
 export type ColourFacts = {
   used: readonly Rgba[];
   /** Whether a colour has to be readable: a vein or a highlight may blend in, what carries the mark may not. */
   carries: readonly boolean[];
+  /** Whether letters or thin lines have it, which need more contrast than shapes. */
+  fine: readonly boolean[];
   /** Colours in the order in which they are painted. */
   painted: readonly string[];
   meetings: Meetings;
@@ -86,36 +78,53 @@ export function colourFacts(doc: ProjectDocument, artboard: Artboard, meetings: 
   return {
     used: shares.map(({ colour }) => parseColour(colour) as Rgba),
     carries: shares.map(({ share }, i) => i === 0 || share >= CARRIES),
+    fine: shares.map(({ fine }) => fine),
     painted: paintOrder(doc, sources),
     meetings,
     gapPx: gapFor(sources),
   };
 }
 
-/** The lowest contrast of what carries the artwork, recoloured, on a ground; null when nothing of it is inked. */
-function lowestContrast({ used, carries }: ColourFacts, rule: RecolourRule, ground: string | null): number | null {
+/** What a colour needs against its ground: more where letters or thin lines have it. */
+export const neededContrast = (fine: boolean): number => (fine ? READABLE : VISIBLE);
+
+/**
+ * The lowest contrast of what carries the artwork, recoloured, on a ground, null when nothing of it is inked; and whether any
+ * of it has less than it needs. What becomes the ground is a hole in the artwork.
+ */
+function contrastOn(
+  { used, carries, fine }: ColourFacts,
+  rule: RecolourRule,
+  ground: string | null,
+): Pick<VariantProposal, 'contrast' | 'faint'> {
   const on = parseColour(ground ?? WHITE) as Rgba;
   const change = recolourBy(rule);
   const seen = used.flatMap((colour, i) => {
     const next = carries[i] ? (change?.(colour) ?? colour) : 'none';
-    return next === 'none' ? [] : [contrast({ ...next, a: 1 }, on)];
+    if (next === 'none' || (change && opaqueKey(next) === opaqueKey(on))) return [];
+    const ratio = contrast({ ...next, a: 1 }, on);
+    return [{ ratio, faint: ratio < neededContrast(fine[i]) }];
   });
-  return seen.length > 0 ? Math.min(...seen) : null;
+  return {
+    contrast: seen.length > 0 ? Math.min(...seen.map(({ ratio }) => ratio)) : null,
+    faint: seen.some(({ faint }) => faint),
+  };
 }
 
 type Draft = Pick<VariantProposal, 'key' | 'title' | 'about' | 'rule' | 'background'>;
 
 const measured = (facts: ColourFacts, draft: Draft): VariantProposal => ({
   ...draft,
-  contrast: lowestContrast(facts, draft.rule, draft.background),
+  ...contrastOn(facts, draft.rule, draft.background),
   melted: meltedColours(facts.meetings, draft.rule),
 });
 
-/** One ink that keeps apart what meets; plain where nothing does. */
-function inkedBy(colour: string, parts: Pick<InkRule, 'out' | 'apart' | 'gap'>): RecolourRule {
-  if (parts.out.length > 0 || parts.apart.length > 0) return { kind: 'ink', colour, ...parts };
-  return colour === WHITE ? { kind: 'white' } : { kind: 'tint', colour };
-}
+/** One ink that keeps apart what meets. */
+const inkedBy = (colour: string, parts: Pick<InkRule, 'out' | 'apart' | 'gap'>): InkRule => ({
+  kind: 'ink',
+  colour,
+  ...parts,
+});
 
 /**
  * The variants of a handover for one artboard or lockup, each with its rule, ground and contrast. Where its colours
@@ -132,9 +141,7 @@ export function handoverVariants(facts: ColourFacts): VariantProposal[] {
   // The artwork's own dark, when it has one; else ink.
   const ground = darkest && luminance(darkest) < DARK ? { ...darkest, a: 1 } : ink;
   const white = parseColour(WHITE) as Rgba;
-  const paper = mix(white, ground, 0.04);
-  // Neutrals become paper, as ink does on a dark ground; colours keep their hue.
-  const reversed = used.map((from) => (spread(from) <= NEUTRAL ? paper : lightenedFor(ground, from)));
+  const reversed = used.map((from, i) => reversedOn(ground, from, facts.fine[i] ? READABLE : VISIBLE));
   const grey = recolourBy({ kind: 'grey' });
   const greys = used.map((colour) => grey?.(colour) as Rgba);
   const told = keptApart(facts, greys, white);
@@ -300,6 +307,7 @@ export function makeVariants(
       name: variantName(naming, source.name, key),
       y,
       background,
+      backgroundUse: background ? 'shown' : undefined,
       follows,
       // It has what its source has, also when that is said anew.
       smallest: undefined,

@@ -1,6 +1,6 @@
 import { Worker } from 'node:worker_threads';
 import { type Bounds, inkSteps, NoOutline, outlineOf, type Way } from '@tolvik/core';
-import { WorkLimit } from '../pool/time-used';
+import { WorkLimit } from '../time-used';
 import { pathKernel } from './kernel';
 
 /** One try: a composed SVG of light and dark shapes, of which the light ones within `page` are wanted as one path. */

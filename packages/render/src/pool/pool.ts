@@ -3,8 +3,8 @@ import { existsSync, readFileSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { dirname } from 'node:path';
 import type { Rendered, RenderJob } from '../job';
+import { WorkLimit, waitedMs, workedMs } from '../time-used';
 import type { FromChild, ToChild } from './messages';
-import { WorkLimit, waitedMs, workedMs } from './time-used';
 
 export type PoolOptions = {
   /** The built render child, `dist/render-child.mjs`. */

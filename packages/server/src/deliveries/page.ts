@@ -40,6 +40,7 @@ export async function pageOf(
       name: names.get(pieceId)?.name ?? own[0].path,
       number: names.get(pieceId)?.number ?? i + 1,
       picture: pictures.get(pieceId) ?? null,
+      ground: names.get(pieceId)?.ground ?? null,
       files: own.map((file) => ({ path: file.path, bytes: file.measured?.bytes ?? 0, size: sizeOf(file) })),
     }),
   );

@@ -34,6 +34,7 @@ import {
   type Seen,
   type StoredBlob,
   sha256Hex,
+  shownOn,
   type Taker,
   takeBackPieces,
   writeProjectFile,
@@ -78,7 +79,8 @@ export type PlanPart = {
 };
 export type PlanAnswer = Omit<PlanPart, 'of'>;
 
-export type NamedPiece = { id: string; name: string; number: number };
+/** `ground`: what it is only looked at on. */
+export type NamedPiece = { id: string; name: string; number: number; ground: string | null };
 
 export type ChosenFiles = { pieceIds?: readonly string[]; outputIds?: readonly string[] };
 /** Those files that were chosen. */
@@ -282,7 +284,11 @@ export class OpenProject {
   }
 
   /** What becomes files, by name and number. */
-  named = (): NamedPiece[] => this.plan().plan.pieces.map(({ id, name, number }) => ({ id, name, number }));
+  named = (): NamedPiece[] =>
+    this.plan().plan.pieces.map((piece) => {
+      const { id, name, number } = piece;
+      return { id, name, number, ground: shownOn(this.doc, piece) };
+    });
 
   pictureHashes = (): string[] => [...this.pictures.keys()];
 

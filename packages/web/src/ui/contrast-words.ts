@@ -1,5 +1,3 @@
-import { READABLE } from '@tolvik/core';
-
-/** A contrast ratio as "contrast 4.6 : 1" (WCAG 2.2); marked where it cannot be read. */
-export const contrastWords = (ratio: number): string =>
-  `${ratio < READABLE ? '! ' : ''}contrast ${ratio.toFixed(1)} : 1`;
+/** A contrast ratio as "contrast 4.6 : 1" (WCAG 2.2), cut and not rounded; marked where it is too little. */
+export const contrastWords = (ratio: number, faint: boolean): string =>
+  `${faint ? '! ' : ''}contrast ${(Math.floor(ratio * 10 + 1e-6) / 10).toFixed(1)} : 1`;

@@ -1,5 +1,6 @@
 import {
   type Color,
+  clampChroma,
   converter,
   interpolate,
   modeA98,
@@ -56,6 +57,13 @@ const MIXED_IN: Record<string, string> = {
   lch: 'lch',
   oklch: 'oklch',
 };
+
+/** A colour in OKLCH (CSS Color 4 §9.3) as the nearest that sRGB holds, of less chroma where it must be. The hue is in radians. */
+export function oklchColour(lightness: number, chroma: number, hue: number): Rgba {
+  const held = clampChroma({ mode: 'oklch', l: lightness, c: chroma, h: (hue * 180) / Math.PI }, 'oklch');
+  const { r, g, b } = toRgb(held);
+  return { r: channel(r), g: channel(g), b: channel(b), a: 1 };
+}
 
 const channel = (value: number | undefined) => Math.round(255 * Math.min(1, Math.max(0, value ?? 0)));
 

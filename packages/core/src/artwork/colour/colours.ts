@@ -1,7 +1,7 @@
 import type { RecolourRule } from '../../document/records';
-import { colourByFunction, type Rgba } from './colour-functions';
+import { colourByFunction, oklchColour, type Rgba } from './colour-functions';
 
-export type { Rgba };
+export { oklchColour, type Rgba };
 
 /** The named colours of CSS Color 4 §6.1 that artwork really uses are all of them; kept as one string to stay small. */
 const NAMED = Object.fromEntries(

@@ -1,6 +1,7 @@
 import { type Artboard, acts } from '@tolvik/core';
 import { useSession } from '../../project/session/context';
 import { NumberField } from '../../ui/NumberField';
+import { Ticked } from '../../ui/Tick';
 import { act } from '../act';
 import { BackgroundField } from './BackgroundField';
 import { SmallestFields } from './SmallestFields';
@@ -33,6 +34,14 @@ export function ArtboardNumbers({ artboard }: { artboard: Artboard }) {
         value={artboard.background}
         onChange={(background) => act(session, acts.setBackground, { background }, [artboard.id])}
       />
+      {artboard.background && (
+        <Ticked
+          className="mt-1"
+          label="Files have it, too"
+          checked={artboard.backgroundUse !== 'shown'}
+          onChange={(on) => act(session, acts.setBackground, { use: on ? 'painted' : 'shown' }, [artboard.id])}
+        />
+      )}
       <SmallestFields artboard={artboard} />
     </>
   );

@@ -1,4 +1,4 @@
-import { contrast, parseColour, READABLE, type RecolourRule, type UsedColour } from '@tolvik/core';
+import { contrast, neededContrast, opaqueKey, parseColour, type RecolourRule, type UsedColour } from '@tolvik/core';
 import { ColourField } from '../../project/colours/ColourField';
 import { contrastWords } from '../../ui/contrast-words';
 
@@ -25,10 +25,12 @@ export function ColourMap({
   const on = parseColour(ground);
   return (
     <ul className="mt-2 flex flex-col gap-1.5" aria-label="Colours of the source and what they become">
-      {colours.map(({ colour, share }) => {
+      {colours.map(({ colour, share, fine }) => {
         const to = rule.colours.find((each) => each.from === colour)?.to ?? colour;
         const parsed = parseColour(to);
-        const ratio = parsed && on ? contrast(parsed, on) : null;
+        const isGround = !!parsed && !!on && opaqueKey(parsed) === opaqueKey(on);
+        const ratio = parsed && on && !isGround ? contrast(parsed, on) : null;
+        const faint = ratio !== null && ratio < neededContrast(fine);
         return (
           <li key={colour} className="grid grid-cols-[18px_1fr_auto] items-center gap-x-2">
             <span
@@ -38,10 +40,10 @@ export function ColourMap({
             />
             <ColourField label={`${colour} becomes`} value={to} onChange={(next) => set(colour, next)} />
             <span
-              className={`text-right text-note ${ratio !== null && ratio < READABLE ? 'font-semibold text-bad' : 'text-ink-3'}`}
-              title={`On ${ground}; ${Math.round(share * 100)} % of the artwork`}
+              className={`text-right text-note ${faint ? 'font-semibold text-bad' : 'text-ink-3'}`}
+              title={`On ${ground}: needs ${neededContrast(fine)} : 1; ${Math.round(share * 100)} % of the artwork`}
             >
-              {ratio === null ? 'open' : contrastWords(ratio)}
+              {isGround ? 'as the ground' : ratio === null ? 'open' : contrastWords(ratio, faint)}
             </span>
           </li>
         );

@@ -1,4 +1,4 @@
-import { READABLE, type VariantProposal } from '@tolvik/core';
+import type { VariantProposal } from '@tolvik/core';
 import { contrastWords } from '../../ui/contrast-words';
 import { Button } from '../../ui/controls';
 import { Tick } from '../../ui/Tick';
@@ -19,7 +19,7 @@ type Props = {
 
 /** A variant before it is made: seen on its ground, with how well, and what of it would melt. */
 export function VariantCard({ proposal, source, name, picture, on, onTick, open, onColours }: Props) {
-  const { title, about, background, contrast, melted } = proposal;
+  const { title, about, background, contrast, faint, melted } = proposal;
   return (
     <li className={`flex flex-col border-2 bg-white ${on ? 'border-spruce' : 'border-line'}`}>
       <span
@@ -37,10 +37,10 @@ export function VariantCard({ proposal, source, name, picture, on, onTick, open,
       </label>
       <div className="flex items-center justify-between gap-2 px-3 pt-1 pb-2">
         <span
-          className={contrast !== null && contrast < READABLE ? 'font-semibold text-bad' : 'text-ink-2'}
-          title="Against its ground (WCAG 2.2); text needs 4.5 : 1 to be read"
+          className={faint ? 'font-semibold text-bad' : 'text-ink-2'}
+          title="The least against its ground (WCAG 2.2): shapes need 3 : 1, letters and thin lines 4.5 : 1"
         >
-          {contrast === null ? 'a picture' : contrastWords(contrast)}
+          {contrast === null ? 'a picture' : contrastWords(contrast, faint)}
         </span>
         <Button small aria-expanded={open} aria-label={`Colours of ${title}`} onClick={onColours}>
           Colours

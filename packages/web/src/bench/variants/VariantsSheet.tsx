@@ -67,7 +67,7 @@ export function VariantsSheet({ sources, onClose }: { sources: readonly Artboard
       onClose={onClose}
       wide
       title={`Make variants of ${sources.length === 1 ? first.name : count(sources.length, 'artboard')}`}
-      about="Each follows its source: change one curve there, and all of these change."
+      about="Each follows its source: change one curve there, and all of these change. Grounds are to look at; files are transparent."
       footer={
         <NamedFooter
           naming={naming}

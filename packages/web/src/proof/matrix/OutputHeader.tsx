@@ -63,22 +63,20 @@ export const OutputHeader = memo(function OutputHeader({
             <span className="font-semibold">{format.title}</span>
             <span className="truncate text-ink-2">{words}</span>
             <span
-              className={`ml-auto size-[13px] shrink-0 border border-ink-3 ${background === 'none' || (background === 'piece' && format.transparent) ? 'checker' : ''}`}
+              className={`ml-auto size-[13px] shrink-0 border border-ink-3 ${background === 'none' || (!background.startsWith('#') && format.transparent) ? 'checker' : ''}`}
               style={
-                background.startsWith('#')
-                  ? { background }
-                  : background === 'piece' && !format.transparent
-                    ? { background: '#fff' }
-                    : undefined
+                background.startsWith('#') ? { background } : !format.transparent ? { background: '#fff' } : undefined
               }
               title={
                 background === 'piece'
                   ? format.transparent
                     ? 'background as the piece has it'
                     : 'background as the piece has it, else white'
-                  : background === 'none'
-                    ? 'transparent'
-                    : background
+                  : background === 'ground'
+                    ? 'on the ground of each piece'
+                    : background === 'none'
+                      ? 'transparent'
+                      : background
               }
             />
           </span>

@@ -21,10 +21,14 @@ export function OutputPaint({ output, onChange: set }: { output: Output; onChang
           aria-label="Background"
           value={background.startsWith('#') ? 'colour' : background}
           onChange={(event) =>
-            set({ background: event.target.value === 'colour' ? '#ffffff' : (event.target.value as 'piece' | 'none') })
+            set({
+              background:
+                event.target.value === 'colour' ? '#ffffff' : (event.target.value as 'piece' | 'ground' | 'none'),
+            })
           }
         >
           <option value="piece">{format.transparent ? 'As the piece' : 'As the piece, else white'}</option>
+          <option value="ground">Its ground, even if only to look at</option>
           {format.transparent && <option value="none">Transparent</option>}
           <option value="colour">Colour</option>
         </select>
