@@ -11,12 +11,19 @@ const FACTS: PageFacts = {
       name: 'anchor',
       number: 1,
       picture: 'iVBORw==',
+      ground: '#12343b',
       files: [
         { path: 'app/anchor@2x.png', bytes: 1536, size: 'PNG, 48 × 48' },
         { path: 'anchor 100%.svg', bytes: 300, size: 'SVG, 24 × 24' },
       ],
     },
-    { name: 'boat', number: 2, picture: null, files: [{ path: 'boat.svg', bytes: 1, size: 'SVG, 24 × 24' }] },
+    {
+      name: 'boat',
+      number: 2,
+      picture: null,
+      ground: null,
+      files: [{ path: 'boat.svg', bytes: 1, size: 'SVG, 24 × 24' }],
+    },
   ],
 };
 
@@ -27,6 +34,8 @@ test('says whose it is, how many and how heavy, and has a link to each file', ()
   expect(page).toContain('<a href="app/anchor%402x.png">app/anchor@2x.png</a><span>PNG, 48 × 48 · 1.5 KB</span>');
   expect(page).toContain('<a href="anchor%20100%25.svg">');
   expect(page).toContain('src="data:image/png;base64,iVBORw=="');
+  // What is only looked at on its ground lies on it here, too.
+  expect(page.match(/<figure[^>]*>/g)).toEqual(['<figure style="background:#12343b">', '<figure>']);
 });
 
 test('a title stands in the place of the number, and the note below', () => {
@@ -42,7 +51,9 @@ test('whatever stands in names, titles and notes is text and nothing else', () =
     project: evil,
     title: evil,
     note: evil,
-    pieces: [{ name: evil, number: 1, picture: null, files: [{ path: `a/${evil}.svg`, bytes: 1, size: evil }] }],
+    pieces: [
+      { name: evil, number: 1, picture: null, ground: evil, files: [{ path: `a/${evil}.svg`, bytes: 1, size: evil }] },
+    ],
   });
   // One script and one style, those of the page itself; no element and no handler of a stranger.
   expect(page.match(/<script/g)).toHaveLength(1);

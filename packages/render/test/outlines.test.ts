@@ -13,7 +13,7 @@ import {
 import { project } from '../../core/test/fixtures';
 import { drawnMeetings, rasterise, renderFile } from '../src';
 import { withInkOutlines } from '../src/outlines/ink-outlines';
-import { outlineHere, outlineInThread } from '../src/outlines/outliner';
+import { type Outliner, outlineHere, outlineInThread } from '../src/outlines/outliner';
 import { RenderPool } from '../src/pool/pool';
 import { EMBLEMS, emblem } from './emblems';
 import { decodePng, drawPdf } from './files';
@@ -132,6 +132,14 @@ test('edges lie where they were drawn, and curves stay curves', async () => {
     const radius = Math.hypot(ends[i] - 50, ends[i + 1] - 50);
     expect(Math.min(Math.abs(radius - 33.5), Math.abs(radius - 26.5))).toBeLessThan(0.02);
   }
+});
+
+test('an outline that lacks a small part is not taken for right', async () => {
+  const dot = '<circle cx="90" cy="90" r="0.6" fill="#ffffff"/>';
+  const logo = masked(box(`<path d="M10 10h60v60h-60z" fill="#ffffff"/>${dot}`));
+  // Of all pixels the dot has less than a thousandth.
+  const withoutDot: Outliner = (asked) => outlineHere({ ...asked, svg: asked.svg.replace(dot, '') });
+  expect(await withInkOutlines(logo, withoutDot)).toEqual({ svg: logo, masked: 1 });
 });
 
 describe('bad input', () => {

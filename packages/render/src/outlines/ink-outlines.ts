@@ -17,7 +17,7 @@ import { guard } from '../guard';
 import { asClip, withClips } from './mask-clips';
 import type { Outliner } from './outliner';
 
-/** Of the pixels of a drawing at this size, at most this share may differ by more than half between ink and ground. */
+/** Of the pixels of a drawing at this size, at most this share may differ by more than half between ink and ground: along edges. */
 const MOST_OFF = 0.001;
 const SIDE_PX = { least: 256, most: 1024 };
 /** A small drawing is held at so many times its own size. */
@@ -82,7 +82,7 @@ async function firstRight(
       const d = await outliner({ svg: drawing.svg(asked), page, way });
       wanted ??= drawing.lightness(`${defs}${drawing.ground}${drawn}`);
       const got = drawing.lightness(`${drawing.ground}<path fill="#ffffff" d="${d}"/>`);
-      if (shareOff(wanted, got) <= MOST_OFF) return d;
+      if (drawing.isSame(wanted, got)) return d;
     } catch (error) {
       if (!(error instanceof NoOutline)) throw error;
       if (error.isFinal) return null;
@@ -116,12 +116,22 @@ class Drawing {
   lightness(inner: string): Buffer {
     return drawPixels(this.svg(inner), this.width, this.height).data;
   }
-}
 
-function shareOff(wanted: Buffer, got: Buffer): number {
-  let off = 0;
-  for (let i = 0; i < wanted.length; i += 4) if (Math.abs(wanted[i] - got[i]) > 127) off++;
-  return off / (wanted.length / 4);
+  /** Whether two pictures differ along edges alone, and hardly: no part of the artwork is missing, however small. */
+  isSame(wanted: Buffer, got: Buffer): boolean {
+    const { width } = this;
+    const off = new Uint8Array(wanted.length / 4);
+    let count = 0;
+    for (let at = 0; at < off.length; at++)
+      if (Math.abs(wanted[4 * at] - got[4 * at]) > 127) {
+        off[at] = 1;
+        count++;
+      }
+    if (count === 0) return true;
+    if (count > MOST_OFF * off.length) return false;
+    const isRow = (at: number) => off[at - 1] + off[at] + off[at + 1] === 3;
+    return !off.some((each, at) => each === 1 && isRow(at) && isRow(at - width) && isRow(at + width));
+  }
 }
 
 /** Rectangles behind masks as the paths that show the same. */
