@@ -14,7 +14,7 @@ import {
   regionOf,
 } from '@tolvik/core';
 import { drawnMeetings, type Outliner, outlineInThread, withInkOutlines } from '@tolvik/render';
-import { randomLogo } from '../packages/render/test/support/random-logo';
+import { maskedLogo, randomLogo } from '../packages/render/test/support/random-logo';
 import { root } from '../scripts/parts/machine.mjs';
 import type { Drawing, DrawnByBrowser } from './browser';
 import { differingShare } from './compare';
@@ -40,9 +40,8 @@ const LOGOS = 2000;
 /** Logos by a generator, with its numbers as their names. */
 export const randomLogos = (): Masked[] =>
   Array.from({ length: LOGOS }, (_, i) => {
-    const { defs, body, width, height } = randomLogo(10_000 + i);
-    const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}">${defs}<defs><mask id="ink.1" maskUnits="userSpaceOnUse" x="0" y="0" width="${width}" height="${height}">${body}</mask></defs><rect width="${width}" height="${height}" fill="#12343b" mask="url(#ink.1)"/></svg>`;
-    return { name: `${10_000 + i}`, svg, width, height };
+    const logo = randomLogo(10_000 + i);
+    return { name: `${10_000 + i}`, svg: maskedLogo(logo), width: logo.width, height: logo.height };
   });
 
 const PLAIN = { kind: 'ink', colour: '#171b1c', out: [], apart: [], gap: 0 } as const;
@@ -93,7 +92,7 @@ export async function outlineAll(all: readonly Masked[], browser: DrawnByBrowser
       why = 'it is not what the mask shows';
       made.push(await withInkOutlines(svg, outliner));
       took.push(performance.now() - from);
-      if (made[made.length - 1].masked > 0) console.log(`${name} stays behind its mask: ${why}`);
+      if (made.at(-1)?.masked) console.log(`${name} stays behind its mask: ${why}`);
     }
     const drawn = (svgs: readonly string[]) =>
       browser.draw(some.map(({ width, height }, i) => drawingOf(svgs[i], width, height)));

@@ -29,7 +29,7 @@ import { project, svg, TINY_PNG } from './fixtures';
 const fonts = shippedFonts(__filename);
 /** Rules of receivers, where a case is about them. */
 let intakes: Taker[] | undefined;
-/** What is known of rendered files, where a case is about that. */
+/** The rendered facts that every file of a case has; undefined when nothing was rendered. */
 let rendered: Seen | undefined;
 const around = (doc: ProjectDocument, lastDelivery?: { number: number; paths: string[] }) => ({
   doc,

@@ -2,9 +2,11 @@ import {
   artboardRecord,
   Composer,
   colourFacts,
+  composeContent,
   groundOf,
   groundToSee,
   handoverVariants,
+  lookFor,
   makeVariants,
   NO_FONTS,
   type Output,
@@ -15,6 +17,7 @@ import {
   performRequest,
   pieces,
   planFiles,
+  sliceRecord,
 } from '../src';
 import { project, svg } from './fixtures';
 
@@ -85,6 +88,28 @@ test('whether files have it is changed by an act, and back by undo; the colour s
   expect(groundOf(doc, now, output('svg'))).toBe('#12343b');
   doc.apply(undo);
   expect(groundOf(doc, pieces(doc).find(({ id }) => id === reversed.id) as Piece, output('svg'))).toBeNull();
+});
+
+test('a slice that is asked for on its ground has the grounds of the artboards that it shows', () => {
+  const { doc, artboard } = project({ card: LOGO });
+  const { output } = made();
+  const slice = sliceRecord.parse({
+    id: 'all',
+    kind: 'slice',
+    order: 'a0',
+    name: 'all',
+    source: { kind: 'everything', to: 'artboards' },
+    specIds: artboard('card').specIds,
+  });
+  doc.apply({ puts: [{ ...artboard('card'), background: '#e8d5a9' }, slice], removes: [] });
+  const [whole] = pieces(doc).filter(({ id }) => id === 'all');
+  const drawn = (background: string) =>
+    composeContent(doc, whole, lookFor(output('svg', background)), { fonts: NO_FONTS, pictures: () => undefined }).body;
+  expect(['piece', 'ground', 'none'].map((background) => drawn(background).includes('#e8d5a9'))).toEqual([
+    true,
+    true,
+    false,
+  ]);
 });
 
 test('“on ground” says it in words', () => {

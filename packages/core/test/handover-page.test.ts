@@ -34,7 +34,7 @@ test('says whose it is, how many and how heavy, and has a link to each file', ()
   expect(page).toContain('<a href="app/anchor%402x.png">app/anchor@2x.png</a><span>PNG, 48 × 48 · 1.5 KB</span>');
   expect(page).toContain('<a href="anchor%20100%25.svg">');
   expect(page).toContain('src="data:image/png;base64,iVBORw=="');
-  // What is only looked at on its ground lies on it here, too.
+  // The page shows a picture on the ground that its piece is looked at on.
   expect(page.match(/<figure[^>]*>/g)).toEqual(['<figure style="background:#12343b">', '<figure>']);
 });
 

@@ -1,4 +1,5 @@
-import { IDENTITY, inkSteps, NoOutline } from '../src';
+import { IDENTITY, inkSteps, isInkMask, NoOutline } from '../src';
+import { fileIds } from '../src/compose/ids';
 import { type Contour, cleaned, contoursOf, printContours } from '../src/outlines/contours';
 
 const svg = (inner: string) =>
@@ -101,6 +102,12 @@ test('conics become cubics that are off by less than 0.0005 px, at any size', ()
     expect(most).toBeLessThan(0.0005);
     expect(segments.length).toBeLessThanOrEqual(2 * 8 + 1);
   }
+});
+
+test('no id of a layer is taken for that of a mask of one ink', () => {
+  const ids = fileIds(true);
+  expect(isInkMask(ids.inkMask())).toBe(true);
+  for (const name of ['ink.1', ' ink.1', 'ink.', 'ink.mask']) expect(isInkMask(ids.idFor(name, name))).toBe(false);
 });
 
 describe('what of a mask is ink', () => {

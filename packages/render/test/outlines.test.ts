@@ -17,11 +17,8 @@ import { type Outliner, outlineHere, outlineInThread } from '../src/outlines/out
 import { RenderPool } from '../src/pool/pool';
 import { EMBLEMS, emblem } from './emblems';
 import { decodePng, drawPdf } from './files';
-import { type Logo, randomLogo, seeded } from './support/random-logo';
+import { type Logo, maskedLogo, randomLogo, seeded } from './support/random-logo';
 
-const NS = 'xmlns="http://www.w3.org/2000/svg"';
-const masked = ({ defs, body, width, height }: Logo) =>
-  `<svg ${NS} width="${width}" height="${height}" viewBox="0 0 ${width} ${height}">${defs}<defs><mask id="ink.1" maskUnits="userSpaceOnUse" x="0" y="0" width="${width}" height="${height}">${body}</mask></defs><rect width="${width}" height="${height}" fill="#5b2a4f" mask="url(#ink.1)"/></svg>`;
 const box = (body: string, side = 100): Logo => ({ defs: '', body, width: side, height: side });
 const jobOf = (svg: string, format: 'svg' | 'pdf' | 'png', widthPx: number, heightPx = widthPx) => ({
   svg,
@@ -63,7 +60,7 @@ test('random logos in one ink become one path that shows the same by both fill r
   for (let seed = 1; seed <= 40; seed++) {
     const logo = randomLogo(seed);
     const { width, height } = logo;
-    const made = await withInkOutlines(masked(logo), outlineHere);
+    const made = await withInkOutlines(maskedLogo(logo), outlineHere);
     if (made.masked > 0) {
       told.push(seed);
       continue;
@@ -72,7 +69,7 @@ test('random logos in one ink become one path that shows the same by both fill r
     const times = Math.min(8, 1024 / width);
     for (const rule of ['nonzero', 'evenodd']) {
       const path = made.svg.replace('<path', `<path fill-rule="${rule}"`);
-      expect([seed, rule, shareOff(masked(logo), path, width, height, times) <= 0.001]).toEqual([seed, rule, true]);
+      expect([seed, rule, shareOff(maskedLogo(logo), path, width, height, times) <= 0.001]).toEqual([seed, rule, true]);
     }
   }
   expect(told.length).toBeLessThanOrEqual(1);
@@ -117,13 +114,13 @@ describe.each(Object.entries(EMBLEMS))('%s in one ink', (name, inner) => {
 
 test('edges lie where they were drawn, and curves stay curves', async () => {
   const { svg } = await withInkOutlines(
-    masked(box('<path d="M10 10h40v40h-40z" fill="#ffffff"/><circle cx="70" cy="70" r="20" fill="#ffffff"/>')),
+    maskedLogo(box('<path d="M10 10h40v40h-40z" fill="#ffffff"/><circle cx="70" cy="70" r="20" fill="#ffffff"/>')),
     outlineHere,
   );
   expect(svg).toContain('L50 10');
   expect(facts(svg).segments).toBeLessThanOrEqual(16);
   const { svg: ring } = await withInkOutlines(
-    masked(box('<circle cx="50" cy="50" r="30" fill="none" stroke="#ffffff" stroke-width="7"/>')),
+    maskedLogo(box('<circle cx="50" cy="50" r="30" fill="none" stroke="#ffffff" stroke-width="7"/>')),
     outlineHere,
   );
   const numbers = /d="([^"]*)"/.exec(ring)?.[1].match(/-?[\d.]+(?= -?[\d.]+(?:[CLMZ]|$))|-?[\d.]+(?=[CLMZ])/g) ?? [];
@@ -136,7 +133,7 @@ test('edges lie where they were drawn, and curves stay curves', async () => {
 
 test('an outline that lacks a small part is not taken for right', async () => {
   const dot = '<circle cx="90" cy="90" r="0.6" fill="#ffffff"/>';
-  const logo = masked(box(`<path d="M10 10h60v60h-60z" fill="#ffffff"/>${dot}`));
+  const logo = maskedLogo(box(`<path d="M10 10h60v60h-60z" fill="#ffffff"/>${dot}`));
   // Of all pixels the dot has less than a thousandth.
   const withoutDot: Outliner = (asked) => outlineHere({ ...asked, svg: asked.svg.replace(dot, '') });
   expect(await withInkOutlines(logo, withoutDot)).toEqual({ svg: logo, masked: 1 });
@@ -150,12 +147,15 @@ describe('bad input', () => {
       '<rect x="200" y="0" width="50" height="50" fill="#ffffff"/>',
       '<rect x="10" y="10" width="50" height="50" fill="#ffffff"/><rect width="100" height="100" fill="#000000"/>',
     ]) {
-      const made = await withInkOutlines(masked(box(body)), outlineHere);
+      const made = await withInkOutlines(maskedLogo(box(body)), outlineHere);
       expect([body, made.masked, /<path|<mask|<rect/.test(made.svg)]).toEqual([body, 0, false]);
     }
   });
   test('artwork that reaches beyond its artboard ends at its edge', async () => {
-    const { svg } = await withInkOutlines(masked(box('<circle cx="0" cy="50" r="900" fill="#ffffff"/>')), outlineHere);
+    const { svg } = await withInkOutlines(
+      maskedLogo(box('<circle cx="0" cy="50" r="900" fill="#ffffff"/>')),
+      outlineHere,
+    );
     expect(
       /d="([^"]*)"/
         .exec(svg)?.[1]
@@ -169,10 +169,10 @@ describe('bad input', () => {
   test('a word of 2,000 letters is outlined; hundreds of thousands of segments are told', async () => {
     const letter = (i: number) => `M${(i % 100) * 10} ${Math.floor(i / 100) * 10}q4-4 8 0v8q-4 4-8 0zm2 2v4h4v-4z`;
     const word = `<path d="${Array.from({ length: 2000 }, (_, i) => letter(i)).join('')}" fill="#ffffff"/>`;
-    const made = await withInkOutlines(masked(box(word, 1000)), outlineHere);
+    const made = await withInkOutlines(maskedLogo(box(word, 1000)), outlineHere);
     expect([made.masked, made.svg.includes('<mask')]).toEqual([0, false]);
     const many = `<path d="M0 0${'l1 2 2-1'.repeat(100_000)}" fill="#ffffff"/>`;
-    const kept = await withInkOutlines(masked(box(many, 1000)), outlineHere);
+    const kept = await withInkOutlines(maskedLogo(box(many, 1000)), outlineHere);
     expect([kept.masked, kept.svg.includes('<mask')]).toEqual([1, true]);
   });
 });
@@ -185,10 +185,10 @@ describe('in a thread of its own', () => {
 
   test('a drawing that keeps the kernel busy stays behind its mask, and the next is outlined as ever', async () => {
     const outliner = outlineInThread(path, 300);
-    const heavy = await withInkOutlines(masked(box(scribble)), outliner);
-    expect(heavy).toEqual({ svg: masked(box(scribble)), masked: 1 });
+    const heavy = await withInkOutlines(maskedLogo(box(scribble)), outliner);
+    expect(heavy).toEqual({ svg: maskedLogo(box(scribble)), masked: 1 });
     const light = await withInkOutlines(
-      masked(box('<circle cx="51" cy="50" r="30" fill="#ffffff"/>')),
+      maskedLogo(box('<circle cx="51" cy="50" r="30" fill="#ffffff"/>')),
       outlineInThread(path),
     );
     expect(light.masked).toBe(0);
@@ -197,9 +197,9 @@ describe('in a thread of its own', () => {
     const pool = new RenderPool({ childPath: join(__dirname, '../../../dist/render-child.mjs'), size: 1 });
     try {
       const blurred = `<filter id="f"><feGaussianBlur stdDeviation="1"/></filter><path filter="url(#f)" d="M30 30h30v30z" fill="#ffffff"/>`;
-      const { measured, bytes } = await pool.render(jobOf(masked(box(blurred)), 'svg', 100));
+      const { measured, bytes } = await pool.render(jobOf(maskedLogo(box(blurred)), 'svg', 100));
       expect([measured.seen, bytes.includes('<mask')]).toEqual([{ masked: 1 }, true]);
-      const clear = await pool.render(jobOf(masked(box('<path d="M30 30h30v30z" fill="#ffffff"/>')), 'svg', 100));
+      const clear = await pool.render(jobOf(maskedLogo(box('<path d="M30 30h30v30z" fill="#ffffff"/>')), 'svg', 100));
       expect([clear.measured.seen, clear.bytes.includes('<mask')]).toEqual([undefined, false]);
     } finally {
       await pool.close();

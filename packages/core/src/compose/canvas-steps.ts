@@ -95,7 +95,7 @@ export function recolouredSteps(steps: readonly CanvasStep[], rule: RecolourRule
   if (rule.kind === 'ink')
     return unlessRasterised(() => {
       const inked = inkedSteps(steps, rule);
-      // What is cut is cut out of the ink alone.
+      // A cut removes ink of this group only, so a drawing with cuts needs a group of its own.
       return inked.some((step) => step.kind === 'shape' && step.cut)
         ? [{ kind: 'group', alpha: 1, steps: inked }]
         : inked;

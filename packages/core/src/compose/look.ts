@@ -41,7 +41,7 @@ export const lookFor = (output: Output): ContentLook => ({
   purpose: FORMATS[output.settings.format].markup ? 'svg' : 'flat',
   keepNames: output.settings.format === 'svg' && output.settings.ids === 'kept',
   recolour: output.recolour,
-  grounds: output.background === 'piece',
+  grounds: output.background === 'piece' || output.background === 'ground',
 });
 
 /** Files with one of these in common share their content. */

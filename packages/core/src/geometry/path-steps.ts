@@ -8,10 +8,11 @@ export type PathStep = { op: 'M' | 'L' | 'C' | 'Z'; n: readonly number[] };
 /** A shape as steps; none for what draws nothing (SVG 2 §9, §10). */
 export function stepsOf({ tag, attrs }: { tag: string; attrs: Readonly<Record<string, string>> }): PathStep[] {
   const d = shapePath(tag, attrs);
-  return d ? stepsOfPath(d) : [];
+  return d ? pathSteps(d) : [];
 }
 
-function stepsOfPath(d: string): PathStep[] {
+/** Path data as steps; arcs and quadratics become cubics. */
+export function pathSteps(d: string): PathStep[] {
   const steps: PathStep[] = [];
   let [x, y, startX, startY] = [0, 0, 0, 0];
   const line = (toX: number, toY: number) => {
@@ -87,7 +88,8 @@ export function pathBox(steps: readonly PathStep[]): Bounds | null {
   return box;
 }
 
-function cubic(a: number, b: number, c: number, d: number, t: number): number {
+/** The value of a cubic Bézier curve in one dimension, at t from 0 to 1. */
+export function cubic(a: number, b: number, c: number, d: number, t: number): number {
   const u = 1 - t;
   return u * u * u * a + 3 * u * u * t * b + 3 * u * t * t * c + t * t * t * d;
 }
@@ -106,4 +108,23 @@ function turns(p0: number, p1: number, p2: number, p3: number): number[] {
         ? []
         : [1, -1].map((sign) => (-b + sign * Math.sqrt(b * b - 4 * a * c)) / (2 * a));
   return found.filter((t) => t > 0 && t < 1);
+}
+
+/** Every curve as two that draw the same (de Casteljau's division at its middle). */
+export function halvedCurves(steps: readonly PathStep[]): PathStep[] {
+  let [x, y] = [0, 0];
+  return steps.flatMap(({ op, n }): PathStep[] => {
+    const [fromX, fromY] = [x, y];
+    if (op !== 'Z') [x, y] = n.slice(-2);
+    if (op !== 'C') return [{ op, n }];
+    const middle = (a: readonly number[], b: readonly number[]) => [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
+    const [start, one, two, end] = [[fromX, fromY], n.slice(0, 2), n.slice(2, 4), n.slice(4)];
+    const [ab, bc, cd] = [middle(start, one), middle(one, two), middle(two, end)];
+    const [abc, bcd] = [middle(ab, bc), middle(bc, cd)];
+    const split = middle(abc, bcd);
+    return [
+      { op: 'C', n: [...ab, ...abc, ...split] },
+      { op: 'C', n: [...bcd, ...cd, ...end] },
+    ];
+  });
 }

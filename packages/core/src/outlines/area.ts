@@ -1,6 +1,7 @@
 import type { Bounds, Matrix } from '../geometry/matrix';
 import { IDENTITY, largestScale, multiply, overlaps, touches } from '../geometry/matrix';
-import { type PathStep, stepsOf } from '../geometry/path-steps';
+import { halvedCurves, type PathStep, pathSteps } from '../geometry/path-steps';
+import { pathWalk } from '../geometry/path-walk';
 import type { InkStep } from './ink-steps';
 import { type KernelPath, NoOutline, type PathKernel } from './kernel';
 
@@ -73,11 +74,7 @@ export class AreaBuilder {
   /** Only what lies in a rectangle of the drawing, in px, stays. */
   within({ minX, minY, maxX, maxY }: Bounds): void {
     this.unite();
-    const page = this.filled(
-      stepsOf({ tag: 'path', attrs: { d: `M${minX} ${minY}H${maxX}V${maxY}H${minX}Z` } }),
-      IDENTITY,
-      'nonzero',
-    );
+    const page = this.filled(pathSteps(`M${minX} ${minY}H${maxX}V${maxY}H${minX}Z`), IDENTITY, 'nonzero');
     if (!page) return;
     this.islands = this.islands
       .map((island) => this.combined(island, page, this.kernel.PathOp.INTERSECT))
@@ -85,7 +82,7 @@ export class AreaBuilder {
     this.free(page.path);
   }
 
-  /** What was united, as verbs of the kernel, in its units. */
+  /** The united areas as path commands of the kernel, in kernel units. */
   commands(): number[][][] {
     return this.islands.map(({ path }) => path.toCmds());
   }
@@ -98,13 +95,13 @@ export class AreaBuilder {
   }
 
   private areaOf({ d, matrix, rule, clips, stroke }: InkStep): Area | null {
-    const steps = stepsOf({ tag: 'path', attrs: { d } });
+    const steps = pathSteps(d);
     this.segments += steps.length;
     if (this.segments > MOST_SEGMENTS) throw new NoOutline(`more than ${MOST_SEGMENTS} segments`, true);
-    let area = stroke ? this.stroked(steps, stroke, matrix) : this.filled(steps, matrix, rule);
+    let area = stroke ? this.stroked(d, stroke, matrix) : this.filled(steps, matrix, rule);
     for (const clip of clips) {
       if (!area) return null;
-      const inside = this.filled(stepsOf({ tag: 'path', attrs: { d: clip.d } }), clip.matrix, clip.rule);
+      const inside = this.filled(pathSteps(clip.d), clip.matrix, clip.rule);
       if (!inside || !overlaps(inside.box, area.box)) return null;
       area = this.combined(area, inside, this.kernel.PathOp.INTERSECT);
       this.free(inside.path);
@@ -121,18 +118,18 @@ export class AreaBuilder {
   }
 
   /** What a stroke covers (SVG 2 §13.5): made in the units of its shape, and taken to the drawing's then. */
-  private stroked(steps: readonly PathStep[], stroke: NonNullable<InkStep['stroke']>, matrix: Matrix): Area | null {
+  private stroked(d: string, stroke: NonNullable<InkStep['stroke']>, matrix: Matrix): Area | null {
     const { kernel, settings } = this;
     const grown = settings.scale * (largestScale(matrix) || 1);
-    const line = this.keep(kernel.FromCmds(commandsOf(this.ready(steps), [grown, 0, 0, grown, 0, 0])));
+    const line = this.keep(kernel.FromCmds(commandsOf(this.ready(pathSteps(d)), [grown, 0, 0, grown, 0, 0])));
     const options = {
       width: stroke.width * grown,
       miter_limit: stroke.miterLimit,
       join: kernel.StrokeJoin[stroke.join === 'round' ? 'ROUND' : stroke.join === 'bevel' ? 'BEVEL' : 'MITER'],
       cap: kernel.StrokeCap[stroke.cap === 'round' ? 'ROUND' : stroke.cap === 'square' ? 'SQUARE' : 'BUTT'],
     };
-    const [a, b, c, d, e, f] = this.toKernel(matrix);
-    const toDrawing = [a / grown, c / grown, e, b / grown, d / grown, f, 0, 0, 1];
+    const [xx, yx, xy, yy, x, y] = this.toKernel(matrix);
+    const toDrawing = [xx / grown, xy / grown, x, yx / grown, yy / grown, y, 0, 0, 1];
     const cover = (path: KernelPath): Area | null => {
       const covered = this.keep(path.stroke(options) ?? gaveUp('stroke'));
       // Its answer is the path itself; both are kept once.
@@ -143,7 +140,7 @@ export class AreaBuilder {
     if (stroke.dash.length === 0) return cover(line);
     const dash = stroke.dash.length % 2 ? [...stroke.dash, ...stroke.dash] : stroke.dash;
     const total = dash.reduce((sum, length) => sum + length, 0);
-    if (lengthOf(steps) / total > MOST_DASHES) throw new NoOutline(`more than ${MOST_DASHES} dashes`, true);
+    if (pathWalk(d).length / total > MOST_DASHES) throw new NoOutline(`more than ${MOST_DASHES} dashes`, true);
     let all: Area | null = null;
     let from = 0;
     for (let i = 0; i < dash.length; i += 2) {
@@ -205,24 +202,6 @@ export function turnedBy(degrees: number, scale: number): Matrix {
   return [cos, sin, -sin, cos, 0, 0];
 }
 
-function halvedCurves(steps: readonly PathStep[]): PathStep[] {
-  let [x, y] = [0, 0];
-  return steps.flatMap(({ op, n }): PathStep[] => {
-    const [fromX, fromY] = [x, y];
-    if (op !== 'Z') [x, y] = n.slice(-2);
-    if (op !== 'C') return [{ op, n }];
-    const middle = (a: readonly number[], b: readonly number[]) => [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
-    const [start, one, two, end] = [[fromX, fromY], n.slice(0, 2), n.slice(2, 4), n.slice(4)];
-    const [ab, bc, cd] = [middle(start, one), middle(one, two), middle(two, end)];
-    const [abc, bcd] = [middle(ab, bc), middle(bc, cd)];
-    const split = middle(abc, bcd);
-    return [
-      { op: 'C', n: [...ab, ...abc, ...split] },
-      { op: 'C', n: [...bcd, ...cd, ...end] },
-    ];
-  });
-}
-
 function commandsOf(steps: readonly PathStep[], [a, b, c, d, e, f]: Matrix): number[][] {
   const verbs = { M: 0, L: 1, C: 4, Z: 5 } as const;
   return steps.map(({ op, n }) => {
@@ -234,21 +213,6 @@ function commandsOf(steps: readonly PathStep[], [a, b, c, d, e, f]: Matrix): num
     }
     return command;
   });
-}
-
-/** No shorter than the path: along the control points of its curves. */
-function lengthOf(steps: readonly PathStep[]): number {
-  let length = 0;
-  let [x, y, startX, startY] = [0, 0, 0, 0];
-  for (const { op, n } of steps) {
-    const points = op === 'Z' ? [startX, startY] : n;
-    for (let i = 0; i < points.length; i += 2) {
-      if (op !== 'M') length += Math.hypot(points[i] - x, points[i + 1] - y);
-      [x, y] = [points[i], points[i + 1]];
-    }
-    if (op === 'M') [startX, startY] = [x, y];
-  }
-  return length;
 }
 
 /** Whether anything is left of an area. */

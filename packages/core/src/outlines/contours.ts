@@ -1,4 +1,5 @@
 import { type Matrix, printNumber } from '../geometry/matrix';
+import { cubic } from '../geometry/path-steps';
 import { NoOutline } from './kernel';
 
 /** A closed line of cubics and straight lines, in px: where it starts, and from there two numbers or six for each segment. */
@@ -207,9 +208,7 @@ function polygon({ x, y, segments }: Contour): (readonly [number, number])[] {
     else
       for (let step = 1; step <= STEPS; step++) {
         const t = step / STEPS;
-        const u = 1 - t;
-        const [b0, b1, b2, b3] = [u * u * u, 3 * u * u * t, 3 * u * t * t, t * t * t];
-        points.push([b0 * ax + b1 * n[0] + b2 * n[2] + b3 * dx, b0 * ay + b1 * n[1] + b2 * n[3] + b3 * dy]);
+        points.push([cubic(ax, n[0], n[2], dx, t), cubic(ay, n[1], n[3], dy, t)]);
       }
     [ax, ay] = [dx, dy];
   }

@@ -1,4 +1,4 @@
-/** A path of the kernel, in memory that is its own: whoever makes one deletes it. Null answers mean that it failed. */
+/** A path in the kernel's own memory: the caller deletes it. A method returns null when it fails. */
 export type KernelPath = {
   delete(): void;
   copy(): KernelPath;
@@ -11,11 +11,10 @@ export type KernelPath = {
   simplify(): KernelPath | null;
   op(other: KernelPath, operation: object): KernelPath | null;
   setFillType(type: object): void;
-  getFillTypeString(): string;
   computeTightBounds(): { fLeft: number; fTop: number; fRight: number; fBottom: number };
 };
 
-/** What is used of `pathkit-wasm`, which has no types: boolean operations, strokes and dashes of paths with curves. */
+/** The part of the `pathkit-wasm` module that this package calls; the module ships without types. */
 export type PathKernel = {
   FromCmds(commands: readonly (readonly number[])[]): KernelPath;
   PathOp: Record<'UNION' | 'INTERSECT' | 'DIFFERENCE', object>;

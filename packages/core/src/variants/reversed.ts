@@ -4,11 +4,11 @@ import { contrast, oklab, oklchColour, type Rgba } from '../artwork/colour/colou
 export const READABLE = 4.5;
 export const VISIBLE = 3;
 
-/** Chroma in OKLCH up to which a colour is neutral: a grey, a paper, an ink. */
+/** The highest OKLCH chroma of a neutral colour. */
 const NEUTRAL_CHROMA = 0.04;
-/** What is darker, and hardly more than neutral, is ink, too: a navy, a deep brown. */
+/** Colours up to this lightness and chroma count as neutral, too: a navy, a deep brown. */
 const DARK = { lightness: 0.42, chroma: 0.1 };
-/** From here on a neutral is paper. */
+/** Neutrals of at least this lightness are paper. */
 const PAPER_LIGHTNESS = 0.93;
 const STEP = 0.005;
 

@@ -8,8 +8,8 @@ const format = z.enum(FORMAT_LIST);
 const key = z.string().regex(/^([0-9a-f]{64})?$/);
 
 /**
- * What is known of a file once it is rendered: what can be told from its ground, as a ratio from 1, and the box of that in
- * shares of the sides; how many areas of one ink stay behind a mask.
+ * Facts about a file that only rendering tells: the highest contrast with its ground, as a ratio from 1; the box of the
+ * visible pixels, in shares of width and height; the number of one-ink areas that are still drawn through a mask.
  */
 const seen = z.strictObject({
   contrast: z.number().optional(),

@@ -13,6 +13,10 @@ export function seeded(seed: number): () => number {
 
 export type Logo = { defs: string; body: string; width: number; height: number };
 
+/** A logo as the composer writes one ink: a rectangle of the ink's colour behind the mask. */
+export const maskedLogo = ({ defs, body, width, height }: Logo): string =>
+  `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}">${defs}<defs><mask id="ink.1" maskUnits="userSpaceOnUse" x="0" y="0" width="${width}" height="${height}">${body}</mask></defs><rect width="${width}" height="${height}" fill="#5b2a4f" mask="url(#ink.1)"/></svg>`;
+
 /** `letters` are outlines of letters as path data about 100 px large, to be used beside shapes. */
 export function randomLogo(seed: number, letters: readonly string[] = []): Logo {
   const random = seeded(seed);

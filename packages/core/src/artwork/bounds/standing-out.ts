@@ -5,7 +5,7 @@ export const PLAIN_CONTRAST = 3;
 /** Below this nobody sees that anything is there (a WCAG ratio of 1 is no difference at all). */
 export const INVISIBLE = 1.25;
 
-/** What is known of a file only once it is rendered. The first two where a ground hides what is behind the artwork. */
+/** Facts about a file that only rendering tells. `contrast` and `box` are set when the file has an opaque ground. */
 export type Seen = {
   /** The highest contrast ratio (WCAG 2.2) between a pixel and the ground: from 1, nothing to be seen, to `PLAIN_CONTRAST`. */
   contrast?: number;
