@@ -162,6 +162,8 @@ export async function command(page: Page, name: string): Promise<void> {
 /** Tab until what has the focus bears a name: there is a way to it without a mouse. */
 export async function tabTo(page: Page, name: string): Promise<void> {
   for (let i = 0; i < 80; i++) {
+    // Who looks where the focus is waits for what opens.
+    await expect(page.locator('[role="dialog"][aria-busy="true"]')).toHaveCount(0);
     const at = await page.evaluate(() => {
       const { activeElement: here } = document;
       const label = here instanceof HTMLInputElement ? here.labels?.[0]?.textContent : undefined;

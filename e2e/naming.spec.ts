@@ -106,6 +106,36 @@ for (const held of ['EveryCommand', 'also', 'NamesSheet'])
     for (const [i, name] of names.entries()) await expect(field(page, `Artboard ${i + 1}`)).toHaveValue(name);
   });
 
+test('Tab and Space pressed while a dialog is on its way reach what they would have reached, round its end too', async ({
+  page,
+  openProject,
+}) => {
+  let arrive = () => {};
+  const arrived = new Promise<void>((resolve) => {
+    arrive = resolve;
+  });
+  await page.route(/\/GroupsSheet-.*js/, async (route) => {
+    await arrived;
+    await route.continue();
+  });
+  const groups = [3, 27].map((x) => `<g id="at-${x}"><path d="M${x} 4h9v12h-5z"/></g>`).join('');
+  await openProject('Early Tab', { 'skies.svg': icon(groups) });
+  await page.getByLabel(/^Plane with/).focus();
+  await command(page, 'pick all artboards');
+  await page.getByRole('button', { name: '2 artboards for its groups…' }).press('Enter');
+  const dialog = page.getByRole('dialog', { name: 'An artboard for each of 2 groups' });
+  const [square, equal] = ['Square', 'All equal'].map((name) => dialog.getByRole('checkbox', { name }));
+  for (const key of ['Tab', 'Space', 'Tab', 'Tab', 'Shift+Tab', 'Space', 'Shift+Tab', 'Shift+Tab'])
+    await page.keyboard.press(key);
+  arrive();
+  await expect(square).toBeChecked();
+  await expect(equal).toBeChecked();
+  await expect(dialog.getByLabel('margin in px')).toBeFocused();
+  // Before its first field stands its end.
+  for (let i = 0; i < 2; i++) await page.keyboard.press('Shift+Tab');
+  await expect(dialog.getByRole('button', { name: 'Make 2 artboards' })).toBeFocused();
+});
+
 test('a shortcut pressed right behind a command that opens nothing acts as ever', async ({ page, openProject }) => {
   await openProject('Behind', numbered(2));
   await expect(pieceRows(page)).toHaveCount(2);

@@ -30,10 +30,10 @@ async function untilField(): Promise<void> {
   }
 }
 
-/** Moves the focus as Tab does, within the dialog that `from` lies in. */
-function tab(from: HTMLElement, by: 1 | -1): void {
-  const stops = [...(from.closest('[role="dialog"]')?.querySelectorAll('*') ?? [])].filter(isFocusable);
-  const next = stops[stops.indexOf(from) + by];
+/** Moves the focus as Tab does within a dialog: behind its last stop comes its first. */
+function tab(dialog: Element, from: Element, by: 1 | -1): void {
+  const stops = [...dialog.querySelectorAll('*')].filter(isFocusable);
+  const next = stops.at((stops.findIndex((stop) => stop.contains(from)) + by) % stops.length);
   next?.focus();
   if (isTextField(next)) next.select();
 }
@@ -46,16 +46,27 @@ function write(field: HTMLInputElement | HTMLTextAreaElement, letter: string): v
   field.dispatchEvent(new InputEvent('input', { bubbles: true, inputType, data: letter || null }));
 }
 
-/** Does what a kept key would have done, where the focus is now: in a field, or as a shortcut where no dialog is open. */
+/**
+ * Does what a kept key would have done, where the focus is now: in the dialog that opened, or as a shortcut where none did.
+ * A dialog that came without a field, a question for one, is answered by nothing that was typed before it was seen.
+ */
 function play(event: KeyboardEvent): void {
   const at = document.activeElement ?? document.body;
   if (isTextField(at) && isLetter(event)) return write(at, event.key);
-  if (!isTextField(at) && document.querySelector('[role="dialog"]')) return;
+  const dialog = at.closest('[role="dialog"]');
+  if (
+    dialog
+      ? ![...dialog.querySelectorAll('input, textarea')].some(isTextField)
+      : document.querySelector('[role="dialog"]')
+  )
+    return;
   const { key, ctrlKey, metaKey, shiftKey } = event;
   const pressed = new KeyboardEvent('keydown', { key, ctrlKey, metaKey, shiftKey, bubbles: true, cancelable: true });
-  if (!at.dispatchEvent(pressed) || !isTextField(at)) return;
-  if (key === 'Tab') tab(at, shiftKey ? -1 : 1);
-  if (key === 'Backspace') write(at, '');
+  if (!at.dispatchEvent(pressed)) return;
+  if (key === 'Tab' && dialog) tab(dialog, at, shiftKey ? -1 : 1);
+  else if (isTextField(at)) {
+    if (key === 'Backspace') write(at, '');
+  } else if ((key === ' ' || key === 'Enter') && at instanceof HTMLButtonElement) at.click();
 }
 
 /**
