@@ -11,6 +11,7 @@ import {
   giveUp,
   installPackages,
   needBrowser,
+  needGhostscript,
   needPoppler,
   root,
   run,
@@ -42,7 +43,10 @@ const isWhole = asked.length === 0;
 checkNode();
 installPackages();
 if (isWhole || asked.some((name) => name !== 'fast')) needBrowser();
-if (jestPaths.length > 0) needPoppler();
+if (jestPaths.length > 0) {
+  needPoppler();
+  needGhostscript();
+}
 
 const reports = mkdtempSync(join(tmpdir(), 'tolvik-test-'));
 const jestReport = join(reports, 'jest.json');

@@ -71,6 +71,14 @@ export function needPoppler() {
     giveUp('This needs poppler-utils; run "sudo apt-get install poppler-utils" and try again.');
 }
 
+/** What draws EPS files in tests. */
+export function needGhostscript() {
+  if (onPath('gs')) return;
+  say('Installing ghostscript…');
+  if (!aptInstall('ghostscript'))
+    giveUp('This needs ghostscript; run "sudo apt-get install ghostscript" and try again.');
+}
+
 /** Debian's Chromium without windows, which needs a fifth less of the processor, or the whole of it. */
 const BROWSERS = ['/usr/bin/chromium-headless-shell', '/usr/bin/chromium'];
 

@@ -51,7 +51,7 @@ const BADGE = svg('<circle cx="12" cy="12" r="10" fill="#0c6a53"/><path d="M9 7h
 const of = (findings: readonly Finding[], check: string) => findings.filter((finding) => finding.check === check);
 
 type Made = ReturnType<typeof project>;
-const cases: Record<string, { make(): Made; message: RegExp; mended?: boolean }> = {
+const cases: Record<string, { make(): Made; message: RegExp; mended?: boolean; seen?: Seen }> = {
   'off-grid': {
     make: () => change(project({ good: GOOD }), (m) => [{ ...m.artboard('good'), x: 41.25 }]),
     message: /^starts at x 41.25, between pixels$/,
@@ -222,8 +222,41 @@ const cases: Record<string, { make(): Made; message: RegExp; mended?: boolean }>
     mended: true,
   },
   'ink-masked': {
+    seen: { masked: 1 },
     make: () => project({ good: GOOD }),
     message: /^no outline of its ink was found: the file is a rectangle behind a mask, and cannot be cut$/,
+  },
+  'shapes-apart': {
+    seen: { apart: true },
+    make: () => project({ good: GOOD }),
+    message:
+      /^its shapes could not be united by colour: a part is half transparent, or there is a picture, a mask or an effect$/,
+  },
+  'strokes-left': {
+    seen: { strokes: 1 },
+    make: () => project({ good: GOOD }),
+    message: /^1 stroke stays a stroke$/,
+  },
+  'cut-thin': {
+    seen: { cut: { inks: 1, nodes: 9, thinParts: 2, thinGaps: 1 } },
+    make: () => project({ good: GOOD }, 'cutting'),
+    message: /^2 parts and 1 gap are thinner than 0\.5 mm$/,
+  },
+  'cut-inks': {
+    seen: { cut: { inks: 2, nodes: 9, thinParts: 0, thinGaps: 0 } },
+    make: () => project({ good: GOOD }, 'cutting'),
+    message: /^has 2 colours to cut; a variant in one ink has one$/,
+  },
+  'cut-nodes': {
+    seen: { cut: { inks: 1, nodes: 2001, thinParts: 0, thinGaps: 0 } },
+    make: () => project({ good: GOOD }, 'cutting'),
+    message: /^has 2,001 nodes to cut along$/,
+  },
+  'eps-picture': {
+    seen: { asPicture: true },
+    make: () => project({ good: GOOD }),
+    message: /^its EPS is a picture on white: /,
+    mended: true,
   },
   'ink-solid': {
     make: () =>
@@ -272,10 +305,10 @@ test('clean artwork has no findings', () => {
   expect(look(project({ anchor: GOOD, boat: GOOD }).doc)).toEqual([]);
 });
 
-describe.each(Object.entries(cases))('%s', (name, { make, message, mended }) => {
+describe.each(Object.entries(cases))('%s', (name, { make, message, mended, seen }) => {
   beforeAll(() => {
     if (name === 'intake-refuses') intakes = [{ rules: { ...READY_RULES[0], complete: [] }, takes: ALL_FILES }];
-    if (name === 'ink-masked') rendered = { masked: 1 };
+    rendered = seen;
   });
   afterAll(() => {
     intakes = rendered = undefined;

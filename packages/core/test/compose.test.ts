@@ -211,7 +211,18 @@ describe('ids', () => {
     });
     doc.apply({
       puts: [
-        { ...outputs[0], settings: { format: 'svg', ids: 'kept', decimals: 3, layout: 'oneLine', dimensions: true } },
+        {
+          ...outputs[0],
+          settings: {
+            format: 'svg',
+            ids: 'kept',
+            decimals: 3,
+            layout: 'oneLine',
+            dimensions: true,
+            shapes: 'drawn',
+            leastMm: 0.5,
+          },
+        },
       ],
       removes: [],
     });

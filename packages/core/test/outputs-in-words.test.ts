@@ -27,11 +27,25 @@ test.each([
   ['png jpeg 512 in icons', ['icons/….png', 'icons/….jpg']],
   ['svg, pdf, png 2x in folders', ['svg/….svg', 'pdf/….pdf', 'png/….png']],
   ['png 300 dpi, jpeg 300dpi', ['….png, 300 dpi', '….jpg, 300 dpi']],
+  ['svg 85mm, pdf 55 mm high, png 30 mm wide', ['….svg, 85 mm wide', '….pdf, 55 mm high', '….png, 30 mm wide']],
+  ['svg 85 60mm', ['…-85.svg', '…-60mm.svg']],
   ['png 64, svg, in glyphs', ['glyphs/….png', 'glyphs/….svg']],
   ['png 16 in small, 32 in large, svg, in rest', ['small/…-16.png', 'large/…-32.png', 'rest/….svg']],
   ['png 64 x 48; png 32', ['…-64x48.png', '…-32.png']],
   ['png 64 64 64', ['…-64.png'.replace('-64', '')]],
 ])('“%s”', (text, expected) => expect(titles(text)).toEqual(expected));
+
+test('what becomes of shapes is said of vectors, in mm where the size is, and of all before it', () => {
+  expect(said('svg 85mm, eps, png 64, united').map(({ settings }) => settings)).toMatchObject([
+    { format: 'svg', shapes: 'united', dimensions: 'mm' },
+    { format: 'eps', shapes: 'united' },
+    { format: 'png' },
+  ]);
+  expect(said('svg outlined, pdf').map(({ settings }) => 'shapes' in settings && settings.shapes)).toEqual([
+    'outlined',
+    'drawn',
+  ]);
+});
 
 test('a ground, a folder, a quality; a part without a format goes on with the one before', () => {
   const [first, second, plain] = said('jpeg 512 on #0c6a53 q80 in web, 1024, png');

@@ -38,6 +38,8 @@ test.each<[string, SizeRule['kind'], SizeRule[]]>([
   ['1 2 3', 'factor', [factor(1), factor(2), factor(3)]],
   ['1x, 2×, @3x', 'width', [factor(1), factor(2), factor(3)]],
   ['72, 150, 300 dpi', 'dpi', [72, 150, 300].map((dpi) => ({ kind: 'dpi', dpi }))],
+  ['85mm, 20.5 mm', 'widthMm', [85, 20.5].map((mm) => ({ kind: 'widthMm', mm }))],
+  ['30mm 12mmhigh', 'height', [30, 12].map((mm) => ({ kind: 'heightMm', mm }))],
   ['300dpi', 'factor', [{ kind: 'dpi', dpi: 300 }]],
   [
     '64 x 48, 32',

@@ -1,6 +1,7 @@
 /** From a composed SVG to bytes, measured. The pool keeps it out of the caller's process. */
 
 export { checkPixels, type Pixels } from './draw-pixels';
+export { measureEps } from './formats/eps';
 export { measurePdf } from './formats/pdf';
 export { svgoConfig } from './formats/svg';
 export { guard } from './guard';

@@ -1,13 +1,17 @@
-import { FORMATS, withPictures } from '@tolvik/core';
+import { FORMATS, type Seen, withPictures } from '@tolvik/core';
 import { withCroppedPictures } from './crop/cropped';
+import { renderEps } from './formats/eps';
 import { renderJpeg } from './formats/jpeg';
 import { renderPdf } from './formats/pdf';
 import { renderPng } from './formats/png';
 import { renderSvg } from './formats/svg';
 import { guard } from './guard';
 import type { Rendered, RenderJob } from './job';
+import { cutOf } from './outlines/cut';
 import { withInkOutlines } from './outlines/ink-outlines';
 import { type Outliner, outlineHere } from './outlines/outliner';
+import { withStrokeOutlines } from './outlines/stroke-outlines';
+import { withUnitedColours } from './outlines/united';
 import { drawable } from './pictures';
 import { opaqueGround } from './seen';
 
@@ -16,7 +20,7 @@ import { opaqueGround } from './seen';
  * what came out is not what was asked: such a file has failed, it is never passed on.
  */
 export async function renderFile(job: RenderJob, outliner: Outliner = outlineHere): Promise<Rendered> {
-  const { job: outlined, masked } = await withOutlines(job, outliner);
+  const { job: outlined, facts } = await withOutlines(job, outliner);
   const drawn = await withDrawable(outlined);
   const shown = FORMATS[job.settings.format].raster ? drawn : await withCroppedPictures(drawn);
   const rendered = await byFormat(withItsPictures(shown));
@@ -34,23 +38,42 @@ export async function renderFile(job: RenderJob, outliner: Outliner = outlineHer
   const pages = job.pages?.length ?? 1;
   if (measured.pages !== undefined && measured.pages !== pages)
     throw new Error(`the PDF has ${measured.pages} pages instead of ${pages}`);
-  return masked > 0 ? { ...rendered, measured: { ...measured, seen: { ...measured.seen, masked } } } : rendered;
+  return Object.keys(facts).length > 0
+    ? { ...rendered, measured: { ...measured, seen: { ...measured.seen, ...facts } } }
+    : rendered;
 }
 
-/** The job with areas of one ink as outlines, and how many are none. */
-async function withOutlines(job: RenderJob, outliner: Outliner): Promise<{ job: RenderJob; masked: number }> {
+/** The job with areas of one ink as outlines, and with shapes as its settings want them; and what is to be told of that. */
+async function withOutlines(job: RenderJob, outliner: Outliner): Promise<{ job: RenderJob; facts: Seen }> {
   if (!job.pages) {
-    const { svg, masked } = await withInkOutlines(job.svg, outliner);
-    return { job: { ...job, svg }, masked };
+    const { svg, facts } = await withOutlinesIn(job, outliner);
+    return { job: { ...job, svg }, facts };
   }
-  let masked = 0;
+  const all: Seen = {};
   const pages = [];
   for (const page of job.pages) {
-    const made = await withInkOutlines(page.svg, outliner);
-    masked += made.masked;
-    pages.push({ ...page, svg: made.svg });
+    const { svg, facts } = await withOutlinesIn({ ...page, settings: job.settings }, outliner);
+    for (const name of ['masked', 'strokes'] as const)
+      if (facts[name]) all[name] = (all[name] ?? 0) + (facts[name] ?? 0);
+    if (facts.apart) all.apart = true;
+    pages.push({ ...page, svg });
   }
-  return { job: { ...job, pages }, masked };
+  return { job: { ...job, pages }, facts: all };
+}
+
+type Asked = Pick<RenderJob, 'svg' | 'settings' | 'widthPx' | 'heightPx'>;
+
+async function withOutlinesIn(asked: Asked, outliner: Outliner): Promise<{ svg: string; facts: Seen }> {
+  const { svg, masked } = await withInkOutlines(asked.svg, outliner);
+  const facts: Seen = masked > 0 ? { masked } : {};
+  const { settings } = asked;
+  if (!('shapes' in settings) || settings.shapes === 'drawn') return { svg, facts };
+  guard(svg, () => true);
+  const united = settings.shapes === 'united' ? await withUnitedColours(svg, outliner) : null;
+  if (united !== null) return { svg: united, facts: { ...facts, cut: cutOf(united, asked, settings.leastMm) } };
+  if (settings.shapes === 'united') facts.apart = true;
+  const outlined = await withStrokeOutlines(svg, outliner);
+  return { svg: outlined.svg, facts: outlined.strokes > 0 ? { ...facts, strokes: outlined.strokes } : facts };
 }
 
 /** Browsers draw every kind of picture; where we draw, those that our libraries do not know are converted. */
@@ -81,5 +104,7 @@ function byFormat(job: RenderJob): Rendered | Promise<Rendered> {
       return renderPng(job, settings);
     case 'jpeg':
       return renderJpeg(job, settings);
+    case 'eps':
+      return renderEps(job);
   }
 }

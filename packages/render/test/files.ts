@@ -74,3 +74,33 @@ export function difference(a: Buffer, b: Buffer): number {
   for (let i = 0; i < a.length; i++) sum += Math.abs(a[i] - b[i]);
   return sum / a.length;
 }
+
+/** Draws an EPS with ghostscript, a px for each 1/96 inch, on nothing; the size is that of its bounding box. */
+export function drawEps(eps: Buffer, dpi = 96): { width: number; height: number; data: Buffer } {
+  const folder = mkdtempSync(join(tmpdir(), 'tolvik-eps-'));
+  try {
+    writeFileSync(join(folder, 'a.eps'), eps);
+    const smooth = ['-dTextAlphaBits=4', '-dGraphicsAlphaBits=4', '-dMaxBitmap=500000000'];
+    const said = execFileSync(
+      'gs',
+      [
+        '-q',
+        '-dNOPAUSE',
+        '-dBATCH',
+        '-dSAFER',
+        '-dEPSCrop',
+        '-sDEVICE=pngalpha',
+        `-r${dpi}`,
+        ...smooth,
+        '-o',
+        'a.png',
+        'a.eps',
+      ],
+      { cwd: folder, encoding: 'utf8' },
+    );
+    if (said) throw new Error(said);
+    return decodePng(readFileSync(join(folder, 'a.png')));
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+}

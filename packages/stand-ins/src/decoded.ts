@@ -1,5 +1,5 @@
 import { FORMATS, type Format, type RuledFile, readSvg } from '@tolvik/core';
-import { measurePdf } from '@tolvik/render';
+import { measureEps, measurePdf } from '@tolvik/render';
 import sharp from 'sharp';
 
 /** Px that a picture may have, so that none of it fills the memory. */
@@ -23,15 +23,17 @@ const ENDINGS: Record<Format, readonly string[]> = {
   jpeg: ['jpg', 'jpeg'],
   svg: ['svg'],
   pdf: ['pdf'],
+  eps: ['eps', 'epsf'],
 };
 
-const aOrAn = (title: string): string => `${/^(SVG)/.test(title) ? 'an' : 'a'} ${title}`;
+const aOrAn = (title: string): string => `${/^(SVG|EPS)/.test(title) ? 'an' : 'a'} ${title}`;
 
 /** By the bytes that each format begins with; an SVG by its root element. */
 function formatOf(bytes: Buffer): Format | null {
   if (bytes.subarray(0, 8).equals(Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]))) return 'png';
   if (bytes.subarray(0, 3).equals(Buffer.from([0xff, 0xd8, 0xff]))) return 'jpeg';
   if (bytes.subarray(0, 5).toString('latin1') === '%PDF-') return 'pdf';
+  if (bytes.subarray(0, 11).toString('latin1') === '%!PS-Adobe-') return 'eps';
   return /<svg[\s>]/.test(bytes.subarray(0, 2000).toString('utf8')) ? 'svg' : null;
 }
 
@@ -58,6 +60,10 @@ const READERS: Record<Format, (bytes: Buffer) => Facts | Promise<Facts>> = {
   },
   pdf(bytes) {
     const { widthPt, heightPt } = measurePdf(bytes);
+    return { widthPx: (widthPt * 4) / 3, heightPx: (heightPt * 4) / 3 };
+  },
+  eps(bytes) {
+    const { widthPt, heightPt } = measureEps(bytes);
     return { widthPx: (widthPt * 4) / 3, heightPx: (heightPt * 4) / 3 };
   },
 };

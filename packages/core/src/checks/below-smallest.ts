@@ -17,8 +17,10 @@ export const belowSmallest: Check = {
     const { px, mm } = smallest;
     return files.flatMap(({ outputId, format, widthPx, dpi }) => {
       const output = doc.find('output', outputId);
-      if (!output || !FORMATS[format].raster) return [];
-      const isPrint = output.size.kind === 'dpi';
+      if (!output) return [];
+      const isTrue = 'mm' in output.size;
+      if (!FORMATS[format].raster && !isTrue) return [];
+      const isPrint = isTrue || output.size.kind === 'dpi';
       const widthMm = (widthPx / dpi) * MM_PER_INCH;
       const least = isPrint ? mm : px;
       if (least === undefined || (isPrint ? widthMm + 0.05 >= least : widthPx >= least)) return [];

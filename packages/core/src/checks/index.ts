@@ -4,6 +4,7 @@ import { type Leaf, measureTextWith } from '../artwork/bounds/bounds';
 import type { Seen } from '../artwork/bounds/standing-out';
 import { NO_FONTS } from '../artwork/text/fonts';
 import { groupBy } from '../basics/group-by';
+import { same } from '../basics/same';
 import { ProjectDocument } from '../document/document';
 import type { Change } from '../document/edits';
 import { type Bounds, boundsOf, overlaps, touches } from '../geometry/matrix';
@@ -16,8 +17,12 @@ import { belowSmallest } from './below-smallest';
 import { cannotBeMade } from './cannot-be-made';
 import type { Check, Finding, Looked, Severity, Surroundings } from './check';
 import { coloursAlike } from './colours-alike';
+import { cutInks } from './cut-inks';
+import { cutNodes } from './cut-nodes';
+import { cutThin } from './cut-thin';
 import { defaultName } from './default-name';
 import { differenceLost } from './difference-lost';
+import { epsPicture } from './eps-picture';
 import { hairline } from './hairline';
 import { heavySvg } from './heavy-svg';
 import { hiddenInside } from './hidden-inside';
@@ -39,7 +44,9 @@ import { pdfFlattens } from './pdf-flattens';
 import { pictureEnlarged } from './picture-enlarged';
 import { pokesOut } from './pokes-out';
 import { setDiffers } from './set-differs';
+import { shapesApart } from './shapes-apart';
 import { smallInside } from './small-inside';
+import { strokesLeft } from './strokes-left';
 import { tooLittleContrast } from './too-little-contrast';
 
 export const CHECKS: readonly Check[] = [
@@ -50,6 +57,12 @@ export const CHECKS: readonly Check[] = [
   partsMelt,
   inkMasked,
   inkSolid,
+  shapesApart,
+  strokesLeft,
+  cutThin,
+  cutInks,
+  cutNodes,
+  epsPicture,
   offGrid,
   offMultiple,
   nothingInside,
@@ -139,8 +152,7 @@ const sameFile = (a: PlannedFile, b: PlannedFile) =>
     a.clashCount === b.clashCount &&
     a.clashes.length === b.clashes.length &&
     a.clashes.every((clash, i) => clash.pieceId === b.clashes[i].pieceId));
-const sameSeen = (a: Seen | undefined, b: Seen | undefined) =>
-  a === b || (!!a && !!b && a.contrast === b.contrast && a.masked === b.masked && String(a.box) === String(b.box));
+const sameSeen = (a: Seen | undefined, b: Seen | undefined) => a === b || (!!a && !!b && same(a, b));
 const sameRegion = (a: Region, b: Region) => a.x === b.x && a.y === b.y && a.width === b.width && a.height === b.height;
 const sameList = <T>(a: readonly T[], b: readonly T[], same: (one: T, other: T) => boolean) =>
   a.length === b.length && a.every((each, i) => same(each, b[i]));

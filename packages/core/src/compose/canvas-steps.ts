@@ -308,7 +308,9 @@ class Steps {
     const length = (name: string, otherwise: string) => {
       const text = get(name) ?? otherwise;
       if (!text.endsWith('%')) return numberOf(text, 0);
-      return inBox ? numberOf(text, 0) / 100 : giveUp();
+      const share = numberOf(text, 0) / 100;
+      // Nothing of anything is nothing.
+      return inBox || share === 0 ? share : giveUp();
     };
     if (chain[0].tag === 'linearGradient') {
       return {

@@ -1,14 +1,15 @@
 /** One file per format: its settings with defaults, and what the rest needs to know of it. To add one: its file, and a line in each list here. */
 import * as z from 'zod';
 import { type ContactSheetSettings, DEFAULT_CONTACT_SHEET } from './contact-sheet';
+import { eps, epsFormat } from './eps';
 import type { FormatFacts } from './format-facts';
 import { jpeg, jpegFormat } from './jpeg';
 import { pdf, pdfFormat } from './pdf';
 import { png, pngFormat } from './png';
 import { svg, svgFormat } from './svg';
 
-export const outputSettings = z.discriminatedUnion('format', [svg, pdf, png, jpeg]);
-const ALL = [svgFormat, pdfFormat, pngFormat, jpegFormat] as const;
+export const outputSettings = z.discriminatedUnion('format', [svg, pdf, png, jpeg, eps]);
+const ALL = [svgFormat, pdfFormat, pngFormat, jpegFormat, epsFormat] as const;
 
 export type OutputSettings = z.infer<typeof outputSettings>;
 export type Format = OutputSettings['format'];

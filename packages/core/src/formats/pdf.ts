@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { contactSheetSettings } from './contact-sheet';
 import { formatFacts } from './format-facts';
+import { shapes } from './shapes';
 
 /** PDF 1.7 (ISO 32000-1): vectors stay vectors, page size in points. */
 export const pdf = z.object({
@@ -12,6 +13,7 @@ export const pdf = z.object({
   pages: z.enum(['each', 'together', 'sheet']).default('each'),
   /** Of a contact sheet, where something other than its defaults is wanted. */
   sheet: contactSheetSettings.optional(),
+  ...shapes,
 });
 /** Pages that one file may have. */
 export const MAX_PDF_PAGES = 1000;

@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { formatFacts } from './format-facts';
+import { shapes } from './shapes';
 
 /** SVG 2: stand-alone, every reference inside the file. */
 export const svg = z.object({
@@ -9,8 +10,9 @@ export const svg = z.object({
   /** `kept`: layer names become ids; `minimal`: only ids that something refers to. */
   ids: z.enum(['kept', 'minimal']).default('minimal'),
   layout: z.enum(['oneLine', 'readable']).default('oneLine'),
-  /** Whether the root element carries width and height beside its viewBox. */
-  dimensions: z.boolean().default(true),
+  /** Whether the root element carries width and height beside its viewBox: in px, or in mm at 96 px to the inch. */
+  dimensions: z.union([z.boolean(), z.literal('mm')]).default(true),
+  ...shapes,
 });
 export const svgFormat = formatFacts({
   format: 'svg',

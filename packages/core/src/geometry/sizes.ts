@@ -11,9 +11,14 @@ export const MM_PER_INCH = 25.4;
 export const PX_PER_MM = PX_PER_INCH / MM_PER_INCH;
 export const PT_PER_PX = 72 / PX_PER_INCH;
 
-const sidePx = z.number().int().min(1).max(MAX_SIDE_PX);
+/** Files of pixels that are asked for in mm have so many dots to the inch. */
+export const MM_DPI = 300;
 
-/** How large a file becomes, asked in one of five ways. */
+const sidePx = z.number().int().min(1).max(MAX_SIDE_PX);
+/** In mm; at most what a drawing of `MAX_SIDE_PX` measures. */
+const sideMm = z.number().min(0.1).max(8600);
+
+/** How large a file becomes, asked in one of seven ways. */
 export const sizeRule = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('factor'), factor: z.number().min(0.25).max(64) }),
   z.object({ kind: z.literal('width'), widthPx: sidePx }),
@@ -21,6 +26,9 @@ export const sizeRule = z.discriminatedUnion('kind', [
   /** The file has exactly this size; the artwork fits within it, centred. */
   z.object({ kind: z.literal('box'), widthPx: sidePx, heightPx: sidePx }),
   z.object({ kind: z.literal('dpi'), dpi: z.number().min(24).max(2400) }),
+  /** True size: vectors have 96 px to the inch, files of pixels `MM_DPI`. */
+  z.object({ kind: z.literal('widthMm'), mm: sideMm }),
+  z.object({ kind: z.literal('heightMm'), mm: sideMm }),
 ]);
 export type SizeRule = z.infer<typeof sizeRule>;
 
@@ -74,6 +82,11 @@ export function sizeOf(
       scale = rule.heightPx / height;
       fixed = { heightPx: rule.heightPx };
       break;
+    case 'widthMm':
+    case 'heightMm':
+      dpi = kind === 'vectors' ? PX_PER_INCH : MM_DPI;
+      scale = ((rule.mm / MM_PER_INCH) * dpi) / (rule.kind === 'widthMm' ? width : height);
+      break;
     case 'box':
       scale = Math.min(rule.widthPx / width, rule.heightPx / height);
       fixed = rule;
@@ -110,5 +123,9 @@ export function sizeWords(rule: SizeRule): string {
       return `in ${rule.widthPx} × ${rule.heightPx}`;
     case 'dpi':
       return `${rule.dpi} dpi`;
+    case 'widthMm':
+      return `${rule.mm} mm wide`;
+    case 'heightMm':
+      return `${rule.mm} mm high`;
   }
 }

@@ -9,7 +9,7 @@ import {
   type OutputSettings,
   type SettingsOf,
 } from '../formats';
-import type { SizeRule } from '../geometry/sizes';
+import { type SizeRule, sizeWords } from '../geometry/sizes';
 import { readSizes, sizeSuffix } from './vary-output';
 
 /** An output before it is one: what the words say of it. */
@@ -22,6 +22,9 @@ const MOST_OUTPUTS = 100;
 type SaidFormat = Format | 'sheet' | 'brand';
 const isSheet = (format: SaidFormat): format is 'sheet' | 'brand' => format === 'sheet' || format === 'brand';
 
+type Shapes = SettingsOf<'svg'>['shapes'];
+const SHAPES_SAID: readonly string[] = ['united', 'outlined'] satisfies Shapes[];
+
 /** What holds for the formats and sizes of one part of the words. */
 type Part = {
   formats: SaidFormat[];
@@ -29,15 +32,17 @@ type Part = {
   background: Output['background'];
   folder: string | null;
   quality: number | null;
+  shapes: Shapes | null;
   /** It names neither a format nor a size: what it says is of all before it. */
   isOfAll?: boolean;
 };
 
 /** What a part says of those before it, where they say nothing else themselves. */
-function takeOn(part: Part, { background, folder, quality }: Part): void {
+function takeOn(part: Part, { background, folder, quality, shapes }: Part): void {
   if (part.background === 'piece') part.background = background;
   part.folder ??= folder;
   part.quality ??= quality;
+  part.shapes ??= shapes;
 }
 
 const NAMES: readonly SaidFormat[] = [...FORMAT_LIST, 'sheet', 'brand'];
@@ -50,7 +55,7 @@ const formatNamed = (word: string): SaidFormat | undefined => {
  * Outputs as they are said: "png 16 32 64, jpeg 512 on #0c6a53, svg, pdf in folders". Commas part what belongs together;
  * a part without a format goes on with the one before, and one with neither format nor size is of all before it. A number is a width in px, `2x` a factor, `300dpi` a density,
  * `64x48` a box. `on COLOUR` is the ground, `on ground` that of each piece, also one that it is only looked at on, `in NAME` the folder, `in folders` one for each format, `q80` the quality of
- * JPEG; `sheet` is a contact sheet, `brand` a brand sheet. Several sizes of a format are told apart by suffixes. A sentence where any word is
+ * JPEG; `85mm` a true width, `united` and `outlined` what becomes of shapes; `sheet` is a contact sheet, `brand` a brand sheet. Several sizes of a format are told apart by suffixes. A sentence where any word is
  * none of these.
  */
 export function outputsInWords(text: string): SaidOutput[] | string {
@@ -85,7 +90,7 @@ export function outputsInWords(text: string): SaidOutput[] | string {
       suffix: isSheet(format) ? `-${format}` : several ? sizeSuffix(size) : '',
       folder: part.folder ?? (folders ? format : ''),
       background: part.background,
-      settings: settingsOf(format, part.quality),
+      settings: settingsOf(format, size, part),
     };
     made.set(`${output.folder}/${output.suffix}.${format}`, output);
   }
@@ -93,7 +98,7 @@ export function outputsInWords(text: string): SaidOutput[] | string {
 }
 
 function partOf(words: readonly string[], before: Part | undefined): Part | string {
-  const part: Part = { formats: [], sizes: [], background: 'piece', folder: null, quality: null };
+  const part: Part = { formats: [], sizes: [], background: 'piece', folder: null, quality: null, shapes: null };
   const sizes: string[] = [];
   for (let i = 0; i < words.length; i++) {
     const word = words[i];
@@ -112,9 +117,10 @@ function partOf(words: readonly string[], before: Part | undefined): Part | stri
     } else if (/^q\d+$/i.test(word)) {
       part.quality = Number(word.slice(1));
       if (part.quality < 1 || part.quality > 100) return 'a quality is q1 to q100';
-    } else if (/^(dpi|px|wide|high)$/i.test(word) && sizes.length > 0) sizes[sizes.length - 1] += word;
+    } else if (SHAPES_SAID.includes(word.toLowerCase())) part.shapes = word.toLowerCase() as Shapes;
+    else if (/^(dpi|px|mm|wide|high)$/i.test(word) && sizes.length > 0) sizes[sizes.length - 1] += word;
     else if (/^@?[\d.]/.test(word)) sizes.push(word);
-    else return `“${word}” is no format, size, “on” a colour or “in” a folder`;
+    else return `“${word}” is no format, size, “united”, “outlined”, “on” a colour or “in” a folder`;
   }
   if (part.formats.length === 0) {
     if (!before) return `needs a format before “${words[0]}”: ${NAMES.join(', ')}`;
@@ -131,15 +137,18 @@ function partOf(words: readonly string[], before: Part | undefined): Part | stri
 
 const OWN_SIZE: SizeRule = { kind: 'factor', factor: 1 };
 
-function settingsOf(format: SaidFormat, quality: number | null): OutputSettings {
+function settingsOf(format: SaidFormat, size: SizeRule, { quality, shapes }: Part): OutputSettings {
   if (isSheet(format)) {
     const sheet = format === 'brand' ? { sheet: BRAND_SHEET } : {};
     return { ...(defaultSettings('pdf') as SettingsOf<'pdf'>), pages: 'sheet', ...sheet };
   }
-  const settings = defaultSettings(format);
-  return quality !== null && 'quality' in settings ? { ...settings, quality } : settings;
+  let settings = defaultSettings(format);
+  if (quality !== null && 'quality' in settings) settings = { ...settings, quality };
+  if (shapes !== null && 'shapes' in settings) settings = { ...settings, shapes };
+  // Who asks for mm wants to read them in the file.
+  return settings.format === 'svg' && 'mm' in size ? { ...settings, dimensions: 'mm' } : settings;
 }
 
 /** A said output as it is told before it is made: "PNG 64 wide" has a suffix, a folder, a ground. */
 export const saidTitle = ({ settings, size, folder, suffix }: SaidOutput): string =>
-  `${folder ? `${folder}/` : ''}…${suffix}.${FORMATS[settings.format].extension}${size.kind === 'dpi' && !suffix ? `, ${size.dpi} dpi` : ''}`;
+  `${folder ? `${folder}/` : ''}…${suffix}.${FORMATS[settings.format].extension}${(size.kind === 'dpi' || 'mm' in size) && !suffix ? `, ${sizeWords(size)}` : ''}`;

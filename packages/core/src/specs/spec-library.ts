@@ -128,6 +128,15 @@ export const SPEC_LIBRARY: readonly LibrarySpec[] = [
     ],
   },
   {
+    key: 'cutting',
+    name: 'Cutting and engraving',
+    about: 'SVG in mm and PDF at true size: each colour one path, no strokes, nothing lying over anything.',
+    outputs: [
+      { size: factor(1), folder: 'cutting', settings: { format: 'svg', dimensions: 'mm', shapes: 'united' } },
+      { size: factor(1), folder: 'cutting', settings: { format: 'pdf', shapes: 'united' } },
+    ],
+  },
+  {
     key: 'favicon',
     name: 'Favicon sizes',
     about: 'PNG fitted in squares of 16, 32, 48, 180, 192 and 512 px.',

@@ -18,6 +18,10 @@ export function sizeSuffix(size: SizeRule): string {
       return size.widthPx === size.heightPx ? `-${size.widthPx}` : `-${size.widthPx}x${size.heightPx}`;
     case 'dpi':
       return `-${size.dpi}dpi`;
+    case 'widthMm':
+      return `-${size.mm}mm`;
+    case 'heightMm':
+      return `-${size.mm}mm-high`;
   }
 }
 
@@ -25,13 +29,12 @@ export function sizeSuffix(size: SizeRule): string {
 function readSize(word: string, kind: SizeRule['kind']): SizeRule | null {
   const [, box, by] = /^(\d+)[x×](\d+)$/i.exec(word) ?? [];
   if (box) return checked({ kind: 'box', widthPx: Number(box), heightPx: Number(by) });
-  const [, value, unit = ''] = /^@?(\d+(?:\.\d+)?)(x|×|dpi|px|w|wide|h|high)?$/i.exec(word) ?? [];
+  const [, value, unit = ''] = /^@?(\d+(?:\.\d+)?)(x|×|dpi|px|w|wide|h|high|mm|mmwide|mmhigh)?$/i.exec(word) ?? [];
   if (!value) return null;
   const n = Number(value);
   const of: SizeRule['kind'] =
-    ({ x: 'factor', '×': 'factor', dpi: 'dpi', w: 'width', wide: 'width', h: 'height', high: 'height' }[
-      unit.toLowerCase()
-    ] as SizeRule['kind']) ?? (unit && kind !== 'height' && kind !== 'box' ? 'width' : kind);
+    (unit.toLowerCase() === 'mm' ? inMm(kind) : UNITS[unit.toLowerCase()]) ??
+    (unit && kind !== 'height' && kind !== 'box' ? 'width' : kind);
   switch (of) {
     case 'factor':
       return checked({ kind: of, factor: n });
@@ -43,8 +46,26 @@ function readSize(word: string, kind: SizeRule['kind']): SizeRule | null {
       return checked({ kind: of, heightPx: n });
     case 'box':
       return checked({ kind: of, widthPx: n, heightPx: n });
+    case 'widthMm':
+    case 'heightMm':
+      return checked({ kind: of, mm: n });
   }
 }
+
+const UNITS: Partial<Record<string, SizeRule['kind']>> = {
+  x: 'factor',
+  '×': 'factor',
+  dpi: 'dpi',
+  w: 'width',
+  wide: 'width',
+  h: 'height',
+  high: 'height',
+  mmwide: 'widthMm',
+  mmhigh: 'heightMm',
+};
+
+/** The side that mm are of where a kind is asked for. */
+const inMm = (kind: SizeRule['kind']) => (kind === 'height' || kind === 'heightMm' ? 'heightMm' : 'widthMm');
 
 const checked = (size: SizeRule): SizeRule | null => sizeRule.safeParse(size).data ?? null;
 
@@ -54,6 +75,8 @@ const RANGES: Record<SizeRule['kind'], string> = {
   height: `heights from 1 to ${MAX_SIDE_PX} px`,
   box: `sides from 1 to ${MAX_SIDE_PX} px`,
   dpi: '24 to 2400 dpi',
+  widthMm: 'widths from 0.1 to 8600 mm',
+  heightMm: 'heights from 0.1 to 8600 mm',
 };
 
 /**
@@ -63,7 +86,8 @@ const RANGES: Record<SizeRule['kind'], string> = {
 export function readSizes(text: string, kind: SizeRule['kind']): SizeRule[] | string {
   const words = text
     .replace(/(\d)\s+[x×]\s+(\d)/gi, '$1x$2')
-    .replace(/(\d)\s+(dpi|px|wide|high)\b/gi, '$1$2')
+    .replace(/(\d)\s+(dpi|px|mm|wide|high)\b/gi, '$1$2')
+    .replace(/(\dmm)\s+(wide|high)\b/gi, '$1$2')
     .split(/[\s,;]+/)
     .filter(Boolean);
   if (words.length === 0) return `needs ${RANGES[kind]}`;
@@ -83,6 +107,8 @@ const EXAMPLES: Record<SizeRule['kind'], string> = {
   height: '16, 32, 64',
   box: '64, 128x96',
   dpi: '72, 150, 300',
+  widthMm: '20, 85.5',
+  heightMm: '20, 85.5',
 };
 
 /** A suffix with other words for what it says of a size; as it is where it says nothing of it. */

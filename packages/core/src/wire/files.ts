@@ -9,12 +9,17 @@ const key = z.string().regex(/^([0-9a-f]{64})?$/);
 
 /**
  * Facts about a file that only rendering tells: the highest contrast with its ground, as a ratio from 1; the box of the
- * visible pixels, in shares of width and height; the number of one-ink areas that are still drawn through a mask.
+ * visible pixels, in shares of width and height; the number of one-ink areas that are still drawn through a mask, and of
+ * strokes that could not become outlines; whether shapes to be united stay apart; what a cutter makes of the file.
  */
 const seen = z.strictObject({
   contrast: z.number().optional(),
   box: z.tuple([z.number(), z.number(), z.number(), z.number()]).nullable().optional(),
   masked: count.optional(),
+  strokes: count.optional(),
+  apart: z.boolean().optional(),
+  asPicture: z.boolean().optional(),
+  cut: z.strictObject({ inks: count, nodes: count, thinParts: count, thinGaps: count }).optional(),
 });
 
 const plannedFile = z.strictObject({

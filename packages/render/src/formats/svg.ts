@@ -2,6 +2,7 @@ import {
   largestScale,
   type Matrix,
   multiply,
+  PX_PER_MM,
   parseLength,
   parseTransform,
   parseViewBox,
@@ -124,13 +125,10 @@ export function renderSvg(job: RenderJob, settings: SettingsOf<'svg'>): Rendered
   }
   if (!shared && settings.layout === 'oneLine') text = text.replace(ONLY_DEFINITIONS, '$1$2');
   text = withOwnIds(text, settings.ids === 'kept', js2svgOf(settings));
-  if (!settings.dimensions)
-    text = text.replace(
-      /^<svg([^>]*)>/,
-      (_, attrs: string) => `<svg${attrs.replace(/ (?:width|height)="[^"]*"/g, '')}>`,
-    );
+  if (settings.dimensions !== true)
+    text = withDimensions(text, settings.dimensions === 'mm' ? [widthPx, heightPx] : null);
   const bytes = Buffer.from(text, 'utf8');
-  const size = measureSvg(bytes, settings.dimensions);
+  const size = measureSvg(bytes, settings.dimensions !== false);
   return {
     bytes,
     measured: {
@@ -143,6 +141,15 @@ export function renderSvg(job: RenderJob, settings: SettingsOf<'svg'>): Rendered
       seen: seenWhenDrawn(job),
     },
   };
+}
+
+/** A file with its width and height in mm, or without any. */
+function withDimensions(text: string, px: readonly [number, number] | null): string {
+  const [width, height] = (px ?? []).map((side) => `${+(side / PX_PER_MM).toFixed(4)}mm`);
+  return text.replace(/^<svg([^>]*)>/, (_, attrs: string) => {
+    const others = attrs.replace(/ (?:width|height)="[^"]*"/g, '');
+    return `<svg${others}${px ? ` width="${width}" height="${height}"` : ''}>`;
+  });
 }
 
 function withoutClips(svg: string): string {

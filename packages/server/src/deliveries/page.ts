@@ -8,7 +8,7 @@ const MOST_PICTURES = 3000;
 const AT_ONCE = 4;
 
 /** What stands for a piece: a file of it alone, of vectors first. */
-const RANK: Record<Format, number> = { svg: 0, png: 1, jpeg: 2, pdf: 3 };
+const RANK: Record<Format, number> = { svg: 0, png: 1, jpeg: 2, pdf: 3, eps: 4 };
 
 const sizeOf = ({ format, measured, width_px, height_px }: DeliveryFileRow): string => {
   const [width, height] = [width_px, height_px].map((side) => String(+side.toFixed(2)));

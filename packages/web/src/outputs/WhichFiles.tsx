@@ -67,10 +67,11 @@ export function WhichFiles({ begin = '', onDone }: { begin?: string; onDone(): v
       <div id={told} className="mt-1.5 min-h-[56px] text-note">
         {words.trim() === begin.trim() ? (
           <p className="text-ink-2">
-            Formats with sizes after them: 64 is px wide, 2x a factor, 300dpi a density, 64x48 a box. “on white” is a
-            ground, “in icons” a folder, “in folders” one for each format. “1-3: png; mark: svg; 7: none” is for some
-            pieces alone. <Key>Enter</Key> adds them to the files there are, <Key>Shift+Enter</Key> puts them in place
-            of those; with <Key>Ctrl</Key> they are exported at once.
+            Formats with sizes after them: 64 is px wide, 2x a factor, 300dpi a density, 64x48 a box, 85mm a true width.
+            “on white” is a ground, “in icons” a folder, “in folders” one for each format, “united” is one path for each
+            colour. “1-3: png; mark: svg; 7: none” is for some pieces alone. <Key>Enter</Key> adds them to the files
+            there are, <Key>Shift+Enter</Key> puts them in place of those; with <Key>Ctrl</Key> they are exported at
+            once.
           </p>
         ) : trouble ? (
           <p role="alert" className="text-bad">

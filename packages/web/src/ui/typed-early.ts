@@ -34,7 +34,8 @@ async function untilField(): Promise<void> {
 function tab(dialog: Element, from: Element, by: 1 | -1): void {
   const stops = [...dialog.querySelectorAll('*')].filter(isFocusable);
   const next = stops.at((stops.findIndex((stop) => stop.contains(from)) + by) % stops.length);
-  next?.focus();
+  if (!next) return;
+  next.focus();
   if (isTextField(next)) next.select();
 }
 

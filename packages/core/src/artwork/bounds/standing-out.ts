@@ -13,7 +13,18 @@ export type Seen = {
   box?: readonly [left: number, top: number, right: number, bottom: number] | null;
   /** How many areas of one ink stay behind a mask, since no outline of them was found; none otherwise. */
   masked?: number;
+  /** How many strokes stay strokes where outlines were asked for; none otherwise. */
+  strokes?: number;
+  /** Set where shapes were to be united by colour and stay as they are drawn. */
+  apart?: boolean;
+  /** Set where vectors could not say it, so that the file holds a picture. */
+  asPicture?: boolean;
+  /** What a cutter makes of a file whose shapes are united. */
+  cut?: Cut;
 };
+
+/** How many colours and nodes a file has, and in how many places parts of it, or gaps in it, are thinner than asked. */
+export type Cut = { inks: number; nodes: number; thinParts: number; thinGaps: number };
 
 const share = (part: number, whole: number) => Math.round((part / whole) * 1000) / 1000;
 

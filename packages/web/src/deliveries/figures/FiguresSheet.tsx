@@ -12,7 +12,7 @@ import { weight, when } from '../../ui/words';
 Chart.register(BarController, BarElement, CategoryScale, LinearScale, Tooltip, Legend);
 
 /** A colour for each format, told apart by how dark they are, too. */
-const COLOURS = { svg: '#0c6a53', pdf: '#b4602a', png: '#7fb3a3', jpeg: '#d9c48f' } as const;
+const COLOURS = { svg: '#0c6a53', pdf: '#b4602a', png: '#7fb3a3', jpeg: '#d9c48f', eps: '#5d6b73' } as const;
 const FONT = { family: '"Schibsted Grotesk", sans-serif', size: 12 };
 
 const sum = ({ formats }: DeliveryFigures, of: 'files' | 'bytes') => formats.reduce((all, each) => all + each[of], 0);

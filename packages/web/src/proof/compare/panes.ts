@@ -21,6 +21,8 @@ export function paneTitle(
       return `${file.widthPx} × ${file.heightPx}, ${settings.effort === 'smaller' ? 'lightest' : 'light'}`;
     case 'pdf':
       return 'PDF';
+    case 'eps':
+      return 'EPS';
   }
 }
 
@@ -34,6 +36,7 @@ export function lighter(settings: OutputSettings): OutputSettings | null {
     case 'png':
       return { ...settings, effort: settings.effort === 'smaller' ? 'faster' : 'smaller' };
     case 'pdf':
+    case 'eps':
       return null;
   }
 }

@@ -1,11 +1,11 @@
 import type { OutputSettings } from '@tolvik/core';
 import { NumberField } from '../../ui/NumberField';
-import { Tick } from '../../ui/Tick';
 import { ChromaSelect } from './ChromaSelect';
 import { PackingSelect } from './PackingSelect';
 import { PdfFields } from './PdfFields';
 import { QualityFields } from './QualityFields';
 import { Row } from './Row';
+import { ShapesFields } from './ShapesFields';
 
 /** What only files of one format have. */
 export function FormatSettings({
@@ -71,16 +71,30 @@ export function FormatSettings({
             </select>
           </Row>
           <Row title="Width, height">
-            <Tick
-              checked={settings.dimensions}
-              onChange={(dimensions) => onChange({ ...settings, dimensions })}
-              label="Write width and height"
-            />
-            <span className="text-ink-2">written beside the viewBox</span>
+            <select
+              className="field w-full"
+              aria-label="Width and height"
+              value={String(settings.dimensions)}
+              onChange={({ target: { value } }) =>
+                onChange({ ...settings, dimensions: value === 'mm' ? 'mm' : value === 'true' })
+              }
+            >
+              <option value="true">Written in px</option>
+              <option value="mm">Written in mm</option>
+              <option value="false">Only the viewBox</option>
+            </select>
           </Row>
+          <ShapesFields settings={settings} onChange={onChange} />
         </>
       );
     case 'pdf':
-      return <PdfFields settings={settings} onChange={onChange} />;
+      return (
+        <>
+          <PdfFields settings={settings} onChange={onChange} />
+          {settings.pages !== 'sheet' && <ShapesFields settings={settings} onChange={onChange} />}
+        </>
+      );
+    case 'eps':
+      return <ShapesFields settings={settings} onChange={onChange} />;
   }
 }

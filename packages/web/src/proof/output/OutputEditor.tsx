@@ -26,6 +26,8 @@ const SIZE_KINDS: Record<SizeRule['kind'], string> = {
   height: 'Height',
   box: 'Fit in a box',
   dpi: 'Resolution',
+  widthMm: 'Width, mm',
+  heightMm: 'Height, mm',
 };
 /** What is wrong with a suffix or a folder, in words; empty when nothing is. */
 function wrongIn(text: string): string {
@@ -43,6 +45,8 @@ function startingSize(kind: SizeRule['kind']): SizeRule {
     height: { kind: 'height', heightPx: 512 },
     box: { kind: 'box', widthPx: 512, heightPx: 512 },
     dpi: { kind: 'dpi', dpi: 300 },
+    widthMm: { kind: 'widthMm', mm: 50 },
+    heightMm: { kind: 'heightMm', mm: 50 },
   }[kind] as SizeRule;
 }
 

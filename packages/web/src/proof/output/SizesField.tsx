@@ -9,6 +9,8 @@ const LABELS: Record<SizeRule['kind'], string> = {
   height: 'Height in px',
   box: 'Width and height in px',
   dpi: 'Dots per inch',
+  widthMm: 'Width in mm',
+  heightMm: 'Height in mm',
 };
 
 /** A size as it is typed. */
@@ -24,6 +26,9 @@ function typed(size: SizeRule): string {
       return `${size.widthPx}x${size.heightPx}`;
     case 'dpi':
       return plain(size.dpi);
+    case 'widthMm':
+    case 'heightMm':
+      return plain(size.mm);
   }
 }
 

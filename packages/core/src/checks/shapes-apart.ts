@@ -1,0 +1,23 @@
+import type { Check } from './check';
+
+export const shapesApart: Check = {
+  name: 'shapes-apart',
+  plural: 'stay apart although their shapes are to be united',
+  about:
+    'What an output wants united by colour stays as it is drawn: a part is half transparent, or there is a picture, a mask or an effect.',
+  example: 'A logo with a soft shadow in a spec for cutting.',
+  look({ files, seen }) {
+    return files.flatMap(({ outputId }, i) =>
+      seen[i]?.apart
+        ? [
+            {
+              severity: 'warning' as const,
+              outputId,
+              message:
+                'its shapes could not be united by colour: a part is half transparent, or there is a picture, a mask or an effect',
+            },
+          ]
+        : [],
+    );
+  },
+};

@@ -1,0 +1,12 @@
+import * as z from 'zod';
+
+/** What files of vectors have in common: what becomes of shapes. */
+export const shapes = {
+  /**
+   * `drawn`: as they are; `outlined`: strokes become the outlines of what they cover; `united`: and what has one colour is
+   * one path, cut away where something else lies over it, as cutters and engravers need it.
+   */
+  shapes: z.enum(['drawn', 'outlined', 'united']).default('drawn'),
+  /** Of united shapes: parts and gaps that are thinner are told, in mm at the size of the file. */
+  leastMm: z.number().min(0.05).max(20).default(0.5),
+};

@@ -1,0 +1,47 @@
+import type { SettingsOf } from '@tolvik/core';
+import { NumberField } from '../../ui/NumberField';
+import { Row } from './Row';
+
+type Settings = SettingsOf<'svg' | 'pdf' | 'eps'>;
+
+const TITLES: Record<Settings['shapes'], string> = {
+  drawn: 'As they are drawn',
+  outlined: 'Strokes as outlines',
+  united: 'United by colour',
+};
+
+/** What becomes of shapes in a file of vectors, and what is too thin to be cut. */
+export function ShapesFields<S extends Settings>({ settings, onChange }: { settings: S; onChange(settings: S): void }) {
+  return (
+    <>
+      <Row title="Shapes">
+        <select
+          className="field w-full"
+          aria-label="Shapes"
+          value={settings.shapes}
+          onChange={(event) => onChange({ ...settings, shapes: event.target.value as Settings['shapes'] })}
+        >
+          {Object.entries(TITLES).map(([value, title]) => (
+            <option key={value} value={value}>
+              {title}
+            </option>
+          ))}
+        </select>
+      </Row>
+      {settings.shapes === 'united' && (
+        <Row title="Tell below">
+          <NumberField
+            label="Parts and gaps thinner than so many mm are told"
+            showLabel=""
+            value={settings.leastMm}
+            min={0.05}
+            max={20}
+            onChange={(leastMm) => onChange({ ...settings, leastMm })}
+            className="w-[58px]"
+          />
+          <span className="text-ink-2">mm of part or gap</span>
+        </Row>
+      )}
+    </>
+  );
+}
