@@ -1,7 +1,21 @@
 import { renameSync, writeFileSync } from 'node:fs';
-import { ACTS, actNamed, count, decodeText, parseTable, performRequest, refuse, writeProjectFile } from '@tolvik/core';
+import {
+  ACTS,
+  type ActRequest,
+  actNamed,
+  count,
+  decodeText,
+  jobsOfRequest,
+  parseTable,
+  performRequest,
+  refuse,
+  withOutlinesOf,
+  writeProjectFile,
+} from '@tolvik/core';
 import { inTurn } from '@tolvik/folders';
+import { RenderPool, renderJob } from '@tolvik/render';
 import { readPlain } from './read-file';
+import { FEWEST, RENDER_CHILD } from './render-child-path';
 import { err, out } from './say';
 import { open } from './source';
 
@@ -63,13 +77,16 @@ async function actAlone(call: ActCall, target: string): Promise<number> {
   const edition =
     call.edition === undefined ? undefined : doc.list('edition').find((each) => each.name === call.edition);
   if (call.edition !== undefined && !edition) refuse('edition.missing', `there is no edition called ${call.edition}`);
-  const { label, puts, removes } = performRequest(doc, name, {
+  const request: ActRequest = {
     pieces: call.pieces,
     layers: call.layers.length > 0 ? [...call.layers] : undefined,
     editionId: edition?.id,
     carry: !call.leaveArtwork,
     settings: settingsOf(call.settings),
-  });
+  };
+  const jobs = jobsOfRequest(doc, name, request);
+  const outlines = jobs.length > 0 ? await outlined(jobs) : null;
+  const { label, puts, removes } = performRequest(doc, name, outlines ? withOutlinesOf(request, outlines) : request);
   doc.apply({ puts, removes });
   err(`${label}: ${count(puts.length, 'record')} changed, ${removes.length.toLocaleString('en')} removed`);
   const part = `${target}.part`;
@@ -79,6 +96,22 @@ async function actAlone(call: ActCall, target: string): Promise<number> {
   );
   renameSync(part, target);
   return refused.length > 0 ? 1 : 0;
+}
+
+/** Outlines by the ids of their jobs; one that cannot be made is left out, and the act says so. */
+async function outlined(jobs: ReturnType<typeof jobsOfRequest>): Promise<Record<string, string>> {
+  const pool = new RenderPool({ childPath: RENDER_CHILD, fewest: FEWEST });
+  try {
+    const made = await Promise.all(
+      jobs.map(async (job) => {
+        const rendered = await pool.render(renderJob(job, () => undefined)).catch(() => null);
+        return [job.id, rendered?.bytes.toString('utf8') ?? ''];
+      }),
+    );
+    return Object.fromEntries(made);
+  } finally {
+    await pool.close();
+  }
 }
 
 /** Lists every act with the names of its settings. */

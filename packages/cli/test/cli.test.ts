@@ -211,6 +211,24 @@ describe('do', () => {
     return at;
   }
 
+  test('strokes become outlines, as on the Bench', () => {
+    const from = join(folder(), 'cross.svg');
+    writeFileSync(
+      from,
+      icon('<g id="mark" fill="none" stroke="#0c6a53" stroke-width="2"><path d="M3 12h18"/><path d="M12 3v18"/></g>'),
+    );
+    const at = join(folder(), 'cross.svg');
+    const { status, stderr } = tolvik('do', 'strokes-to-outlines', from, '--layer', 'mark', '--out', at);
+    expect([status, stderr]).toEqual([0, 'outline strokes of mark: 2 records changed, 0 removed\n']);
+    const made = folder();
+    expect(tolvik('export', at, '--spec', 'web', '--out', made).status).toBe(0);
+    expect(readFileSync(join(made, 'cross.svg'), 'utf8')).not.toContain('stroke=');
+    expect(tolvik('do', 'strokes-to-outlines', at, '--layer', 'mark')).toMatchObject({
+      status: 1,
+      stderr: expect.stringContaining('nothing here has a stroke'),
+    });
+  });
+
   test('does to a project file what a hand does, and writes it back', () => {
     const file = projectFile();
     expect(tolvik('list', file, '--spec', 'web').stdout).toContain('anchor.png\t16 x 16 px');

@@ -10,7 +10,7 @@ export function harbour(): ProjectDocument {
     anchor: svg('<rect id="stock" x="6.25" y="5" width="9" height="3"/>'),
     boat: svg(BOAT),
     crate: svg(
-      '<g id="top"><rect id="lid" x="4" y="4" width="16" height="2"/></g><g id="side"><path d="M4 9h16v9z"/></g>',
+      '<g id="top"><rect id="lid" x="4" y="4" width="16" height="2"/></g><g id="side"><path d="M4 9h16v9z" stroke="#12343b"/></g>',
     ),
   });
   const board = artboard('boat');
@@ -169,7 +169,11 @@ export function namedIn(doc: ProjectDocument): Record<string, Record<string, unk
   const [one, ...others] = doc.list('output').map(({ id }) => id);
   const [{ id: specId }] = doc.list('spec');
   const [hull, flag, vessel] = ['hull', 'flag', 'vessel'].map((layer) => layerNamed(doc, layer).id);
+  const ring = '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"><path d="M0 0h9v9z"/></svg>';
+  const outlines = Object.fromEntries(doc.list('layer').map(({ id }) => [id, ring]));
   return {
+    'strokes-to-outlines': [{ outlines }],
+    unite: [{ outlines }],
     'attach-differences': [{ from: 'gone', to: flag }],
     'combine-editions': [{ groups: [vessel] }],
     'give-to-base': [{ editionId: 'night', layerId: hull }],

@@ -10,6 +10,8 @@ export type RenderJob = {
   dpi: number;
   /** The colour behind the artwork, in hexadecimal; null when there is none. JPEG must have one without alpha. */
   ground: string | null;
+  /** The settings of the file that a PNG is a picture of: it shows what that file does. */
+  standsFor?: OutputSettings;
   /** PDF only: a page for each in place of `svg`. */
   pages?: readonly ComposedPage[];
   /** The pictures that stand in the SVG by their names (`blob:` and hash). */

@@ -1,6 +1,6 @@
 import { FORMATS, type Seen, withPictures } from '@tolvik/core';
 import { withCroppedPictures } from './crop/cropped';
-import { renderEps } from './formats/eps';
+import { asInEps, renderEps } from './formats/eps';
 import { renderJpeg } from './formats/jpeg';
 import { renderPdf } from './formats/pdf';
 import { renderPng } from './formats/png';
@@ -47,7 +47,8 @@ export async function renderFile(job: RenderJob, outliner: Outliner = outlineHer
 async function withOutlines(job: RenderJob, outliner: Outliner): Promise<{ job: RenderJob; facts: Seen }> {
   if (!job.pages) {
     const { svg, facts } = await withOutlinesIn(job, outliner);
-    return { job: { ...job, svg }, facts };
+    const shown = job.standsFor?.format === 'eps' ? asInEps(svg) : svg;
+    return { job: { ...job, svg: shown }, facts };
   }
   const all: Seen = {};
   const pages = [];
@@ -61,16 +62,17 @@ async function withOutlines(job: RenderJob, outliner: Outliner): Promise<{ job: 
   return { job: { ...job, pages }, facts: all };
 }
 
-type Asked = Pick<RenderJob, 'svg' | 'settings' | 'widthPx' | 'heightPx'>;
+type Asked = Pick<RenderJob, 'svg' | 'settings' | 'widthPx' | 'heightPx' | 'standsFor'>;
 
 async function withOutlinesIn(asked: Asked, outliner: Outliner): Promise<{ svg: string; facts: Seen }> {
   const { svg, masked } = await withInkOutlines(asked.svg, outliner);
   const facts: Seen = masked > 0 ? { masked } : {};
-  const { settings } = asked;
+  const settings = asked.standsFor ?? asked.settings;
   if (!('shapes' in settings) || settings.shapes === 'drawn') return { svg, facts };
   guard(svg, () => true);
   const united = settings.shapes === 'united' ? await withUnitedColours(svg, outliner) : null;
-  if (united !== null) return { svg: united, facts: { ...facts, cut: cutOf(united, asked, settings.leastMm) } };
+  if (united !== null)
+    return { svg: united, facts: asked.standsFor ? facts : { ...facts, cut: cutOf(united, asked, settings.leastMm) } };
   if (settings.shapes === 'united') facts.apart = true;
   const outlined = await withStrokeOutlines(svg, outliner);
   return { svg: outlined.svg, facts: outlined.strokes > 0 ? { ...facts, strokes: outlined.strokes } : facts };

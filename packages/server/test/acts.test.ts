@@ -1,4 +1,14 @@
-import { type Artboard, asEdit } from '@tolvik/core';
+import {
+  type Artboard,
+  asEdit,
+  composeBenchPiece,
+  type Layer,
+  NO_FONTS,
+  ProjectDocument,
+  pieceAlone,
+  regionOf,
+} from '@tolvik/core';
+import { rasterise } from '@tolvik/render';
 import { client, icon, startOnOwnDatabase } from './running';
 
 let server: Awaited<ReturnType<typeof startOnOwnDatabase>>;
@@ -65,4 +75,90 @@ test('an act goes on from what the project has become, edits and acts in turn', 
   );
   await api.post(`/projects/${id}/acts/move`, { pieces: '1', settings: { dx: 5 } });
   expect(await artboardNamed(id, 'kedge')).toMatchObject({ x: anchor.x + 5 });
+});
+
+describe('outlines', () => {
+  const DRAWN =
+    '<g id="mark" transform="translate(2 1) scale(.8)" stroke="#0c6a53" stroke-width="3" fill="none"><path id="bow" d="M4 14q8 10 16 0" stroke-linecap="round"/><circle id="ring" cx="12" cy="5" r="3" fill="#e0a82e"/><path id="stem" transform="rotate(8 12 14)" d="M12 9v12" stroke="#12343b" stroke-opacity=".5"/></g><rect id="bar" x="3" y="12" width="16" height="3" fill="#b4602a"/>';
+
+  /** A picture of the first artboard as its files have it, 8 px for each of its own. */
+  async function picture(id: string): Promise<Buffer> {
+    const doc = new ProjectDocument((await api.records(id)) as never);
+    const [board] = doc.list('artboard');
+    const from = { fonts: NO_FONTS, pictures: () => undefined };
+    return rasterise(
+      composeBenchPiece(doc, pieceAlone(board, regionOf(board)), { widthPx: 192, heightPx: 192 }, from),
+      192,
+      192,
+    ).data;
+  }
+  const shareOff = (a: Buffer, b: Buffer) => a.filter((value, i) => Math.abs(value - b[i]) > 96).length / a.length;
+  const drawn = async () => {
+    const id = await api.project('Outlines');
+    await api.bringIn(id, { 'logo.svg': icon(DRAWN) });
+    return id;
+  };
+  const layers = async (id: string) =>
+    (await api.records(id)).filter((record): record is Layer => record.kind === 'layer' && record.tag !== 'g');
+
+  test('strokes of a group become outlines that show the same, under their ids and names', async () => {
+    const id = await drawn();
+    const before = { picture: await picture(id), layers: await layers(id) };
+    const { status, body } = await api.post(`/projects/${id}/acts/strokes-to-outlines`, { layers: ['mark'] });
+    expect([status, body.change?.label]).toEqual([200, 'outline strokes of mark']);
+    expect(shareOff(before.picture, await picture(id))).toBeLessThan(0.001);
+    const after = await layers(id);
+    expect(after.filter(({ attrs }) => (attrs.stroke ?? 'none') !== 'none')).toEqual([]);
+    for (const name of ['bow', 'stem', 'bar'])
+      expect(after.find((layer) => layer.name === name)?.id).toBe(
+        before.layers.find((layer) => layer.name === name)?.id,
+      );
+    // A shape with a fill, too, is a group of both, under its id.
+    const ring = before.layers.find(({ name }) => name === 'ring')?.id as string;
+    const inside = after.filter(({ parentId }) => parentId === ring);
+    expect(inside.map(({ tag, attrs }) => [tag, attrs.fill])).toEqual([
+      ['circle', '#e0a82e'],
+      ['path', '#0c6a53'],
+    ]);
+    expect(await api.post(`/projects/${id}/acts/strokes-to-outlines`, { layers: ['mark'] })).toMatchObject({
+      status: 422,
+      body: { code: 'act.nothing' },
+    });
+  });
+
+  test('what is selected is united to one shape in the colour of the front one; what has no outline says why', async () => {
+    const id = await drawn();
+    const bar = (await layers(id)).find(({ name }) => name === 'bar')?.id;
+    const { status } = await api.post(`/projects/${id}/acts/unite`, { layers: ['mark', 'bar'] });
+    expect(status).toBe(200);
+    const [united, ...others] = await layers(id);
+    expect(others).toEqual([]);
+    expect(united).toMatchObject({ id: bar, tag: 'path', attrs: { fill: '#b4602a' } });
+    // The same silhouette: what all of it paints in one colour, and nothing half transparent.
+    const solid = await api.project('Solid');
+    const flat = DRAWN.replace(/#[0-9a-f]{6}/g, '#b4602a').replace(' stroke-opacity=".5"', '');
+    await api.bringIn(solid, { 'logo.svg': icon(flat) });
+    expect(shareOff(await picture(solid), await picture(id))).toBeLessThan(0.001);
+
+    const words = await api.project('Words');
+    await api.bringIn(words, { 'logo.svg': icon(DRAWN) });
+    await api.post(`/projects/${words}/acts/write-text`, { settings: { words: 'Wash', x: 4, y: 9 } });
+    const texts = (await layers(words)).filter(({ tag }) => tag === 'text').map((layer) => layer.id);
+    expect(await api.post(`/projects/${words}/acts/unite`, { ids: texts })).toMatchObject({
+      status: 422,
+      body: { code: 'act.letters' },
+    });
+  });
+
+  test('outlines that somebody else puts in are not taken for those of the drawing', async () => {
+    const id = await drawn();
+    const [bow] = (await layers(id)).filter(({ name }) => name === 'bow');
+    for (const svg of ['<svg><path d="M0 0h900v900z"/></svg>', '</svg></svg>', '<svg', 'x'.repeat(5000)]) {
+      const said = { ids: [bow.id], settings: { outlines: { [bow.id]: svg } } };
+      const before = await picture(id);
+      const { status } = await api.post(`/projects/${id}/acts/strokes-to-outlines`, said);
+      expect([200, 422]).toContain(status);
+      expect(shareOff(before, await picture(id))).toBeLessThan(0.001);
+    }
+  });
 });

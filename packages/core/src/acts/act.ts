@@ -2,6 +2,7 @@ import type { z } from 'zod';
 import type { ProjectDocument } from '../document/document';
 import type { Change } from '../document/edits';
 import type { Edition } from '../document/records';
+import type { SettingsOf } from '../formats';
 import type { Need } from './doing/needs';
 
 /** The edition that is shown, and the artwork of the project as it shows it. */
@@ -16,6 +17,15 @@ export type Intent = {
   changes: 'edition' | 'base';
   /** Whether what lies on an artboard goes along with it. */
   carry: boolean;
+};
+
+/** A drawing whose outlines an act needs; sizes in px of the plane. */
+export type OutlineJob = {
+  id: string;
+  svg: string;
+  widthPx: number;
+  heightPx: number;
+  shapes: Exclude<SettingsOf<'svg'>['shapes'], 'drawn'>;
 };
 
 /** What an act does: a change, and what is selected after it where that is something else. */
@@ -35,6 +45,8 @@ export type Act<Settings = unknown> = {
   settings: z.ZodType<Settings>;
   /** What is said when it would change nothing. */
   nothing: string;
+  /** Of what outlines have to be worked out before it can be done; they come back in its settings. */
+  outlines?(doc: ProjectDocument, intent: Intent): OutlineJob[];
   /** Throws a `Refusal` that says why it cannot be done. */
   run(doc: ProjectDocument, intent: Intent, settings: Settings): Outcome;
 };

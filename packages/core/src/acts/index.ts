@@ -7,6 +7,6 @@ export * as acts from './all';
 export { nameOfChosen } from './doing/chosen';
 export { lacking, perform } from './doing/perform';
 export { ACTS, type ActName, actNamed } from './doing/registry';
-export { type ActRequest, actRequest, performRequest } from './doing/request';
+export { type ActRequest, actRequest, jobsOfRequest, performRequest, withOutlinesOf } from './doing/request';
 export { changedEdition, seenArtwork, shapedAsSeen } from './doing/seen';
 export { startingSpecs } from './outputs/starting-specs';

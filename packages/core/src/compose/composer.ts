@@ -199,6 +199,8 @@ export type FileJob = ComposedFile & {
   heightPx: number;
   dpi: number;
   ground: string | null;
+  /** The settings of the file that it is a picture of, when it is one. */
+  standsFor?: Output['settings'];
 };
 
 const pagesKey = (pages: readonly (readonly [key: string, title: string])[]): string =>

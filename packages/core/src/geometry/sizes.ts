@@ -124,7 +124,7 @@ export function sizeWords(rule: SizeRule): string {
     case 'dpi':
       return `${rule.dpi} dpi`;
     case 'widthMm':
-      return `${rule.mm} mm wide`;
+      return `${rule.mm} mm`;
     case 'heightMm':
       return `${rule.mm} mm high`;
   }

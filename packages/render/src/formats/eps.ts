@@ -1,4 +1,4 @@
-import { PT_PER_PX, parseViewBox, readTree, viewBoxTransform } from '@tolvik/core';
+import { PT_PER_PX, parseViewBox, printTree, readTree, viewBoxTransform } from '@tolvik/core';
 import { pictureProgram } from '../eps/picture';
 import { vectorProgram } from '../eps/vectors';
 import type { Rendered, RenderJob } from '../job';
@@ -33,6 +33,15 @@ export function renderEps(job: RenderJob): Rendered {
       seen: vectors ? seenWhenDrawn(job) : { ...seenWhenDrawn(job), asPicture: true },
     },
   };
+}
+
+/** A composed SVG with the white behind it that it has where its EPS is a picture. */
+export function asInEps(svg: string): string {
+  if (vectorProgram(svg, [1, 0, 0, 1, 0, 0])) return svg;
+  const { root } = readTree(svg);
+  const { x, y, width, height } = parseViewBox(root.attrs.viewBox) ?? { x: 0, y: 0, width: 0, height: 0 };
+  const white = { x: `${x}`, y: `${y}`, width: `${width}`, height: `${height}`, fill: '#ffffff' };
+  return printTree({ ...root, children: [{ tag: 'rect', attrs: white, children: [] }, ...root.children] });
 }
 
 /** Short names for what a drawing says often. */

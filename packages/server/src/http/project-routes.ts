@@ -13,6 +13,7 @@ import {
   Refusal,
   recordName,
   refuse,
+  withOutlinesOf,
 } from '@tolvik/core';
 import express, { Router } from 'express';
 import { readUploads } from '../bring-in/multipart';
@@ -33,6 +34,7 @@ import {
 import { readChanges } from '../db/records';
 import { announce } from '../events/hub';
 import { bringOnto, commit } from '../projects/bring-onto';
+import { outlinesFor } from '../projects/outlines-for';
 import { type Context, idOf, openProject } from './context';
 import { changeAsJson, sendClash, store } from './edits';
 import { whenGone } from './gone';
@@ -140,7 +142,11 @@ export function projectRoutes(context: Context): Router {
     const act = actNamed(req.params.name);
     const request = actRequest.parse(req.body ?? {});
     const project = await openProject(context, idOf(req));
-    const { edit, selected } = await project.ask('act', { name: act.name, request });
+    const outlines = await outlinesFor(project, maker, act.name, request);
+    const { edit, selected } = await project.ask('act', {
+      name: act.name,
+      request: outlines ? withOutlinesOf(request, outlines) : request,
+    });
     const outcome = await store(db, project.id, edit);
     if ('clash' in outcome) return sendClash(res, outcome.clash);
     const { version } = outcome;

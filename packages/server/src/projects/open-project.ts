@@ -16,6 +16,7 @@ import {
   type Fonts,
   type Format,
   findTrouble,
+  jobsOfRequest,
   type Meetings,
   measuredSources,
   meetingsJob,
@@ -60,6 +61,9 @@ export type FindingsAsk = {
   lastDelivery?: { number: number; paths: string[] };
   intakes: Taker[];
 };
+
+/** A drawing that an act needs the outlines of, as a file; by the id of what it is of. */
+export type OutlineFile = FileJob & { id: string };
 
 export type Unmeasured = { artboardId: string; job: FileJob };
 /** An artboard as it was drawn by the job of a key. */
@@ -250,6 +254,7 @@ export class OpenProject {
         ...made.job,
         svg,
         pages: undefined,
+        standsFor: made.job.settings,
         key: pictureKey(made.job.key, side),
         settings: { format: 'png', effort: 'faster' },
         widthPx,
@@ -376,6 +381,9 @@ export class OpenProject {
   place(read: readonly NamedArtwork[], options: PlaceOptions): Placed {
     return placed(read, this.doc, options);
   }
+
+  /** What has to be outlined before an act of core can be done. */
+  outlineJobs = (name: string, request: ActRequest): OutlineFile[] => jobsOfRequest(this.doc, name, request);
 
   /** An act of core, worked out on what the project is now. */
   act = (name: string, request: ActRequest): Outcome => performRequest(this.doc, name, request);

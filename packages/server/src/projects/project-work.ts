@@ -21,6 +21,7 @@ import type {
   FindingsAsk,
   NamedPiece,
   OpenProject,
+  OutlineFile,
   PictureInfo,
   PlanPart,
   Unmeasured,
@@ -57,6 +58,8 @@ export type Works = {
     answer: { edit: PreparedEdit | null; refused: Placed['refused']; asks?: Placed['asks'] };
   };
   /** An act of core, as an edit that is ready to be stored. */
+  /** What has to be outlined before an act can be done, as files to be made. */
+  outlineJobs: { ask: { name: string; request: ActRequest }; answer: OutlineFile[] };
   act: { ask: { name: string; request: ActRequest }; answer: { edit: PreparedEdit; selected: readonly string[] } };
   /** What is not as it was when its records were those, and pieces taken back to it; none where nothing would change. */
   since: { ask: { records: string }; answer: { version: number; pieces: PieceSince[] } };
@@ -103,6 +106,7 @@ export function carryOut<K extends WorkName>(project: OpenProject, name: K, ask:
         asks,
       };
     },
+    outlineJobs: ({ name: act, request }) => project.outlineJobs(act, request),
     act: ({ name: act, request }) => {
       const { selected = [], ...change } = project.act(act, request);
       return { edit: prepareEdit(change, project.version), selected };

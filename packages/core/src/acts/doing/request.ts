@@ -2,7 +2,8 @@ import * as z from 'zod';
 import type { ProjectDocument } from '../../document/document';
 import { recordId } from '../../document/records';
 import { pickPieces, pieces } from '../../pieces/pieces';
-import type { Outcome } from '../act';
+import type { Intent, Outcome } from '../act';
+import { outlineJobs } from '../layers/drawn-outlines';
 import { intentOf } from './intent';
 import { perform } from './perform';
 import { actNamed } from './registry';
@@ -26,6 +27,23 @@ export type ActRequest = z.input<typeof actRequest>;
 
 /** Does an act that was asked for. Throws a `Refusal` that says why not, a `ZodError` for what is no request. */
 export function performRequest(doc: ProjectDocument, name: string, request: ActRequest): Outcome {
+  const { intent, settings } = asked(doc, request);
+  return perform(doc, actNamed(name), intent, settings);
+}
+
+/** What has to be outlined before an act that was asked for can be done; throws as it does. */
+export function jobsOfRequest(doc: ProjectDocument, name: string, request: ActRequest): ReturnType<typeof outlineJobs> {
+  const act = actNamed(name);
+  return act.outlines ? outlineJobs(doc, act, asked(doc, request).intent) : [];
+}
+
+/** A request with outlines that were worked out, by ids of their jobs. */
+export const withOutlinesOf = (request: ActRequest, outlines: Readonly<Record<string, string>>): ActRequest => ({
+  ...request,
+  settings: { ...request.settings, outlines },
+});
+
+function asked(doc: ProjectDocument, request: ActRequest): { intent: Intent; settings: Record<string, unknown> } {
   const { ids, pieces: query, layers, settings, ...options } = actRequest.parse(request);
   const chosen = [...ids];
   if (query !== undefined) chosen.push(...pickPieces(pieces(doc), query).map((piece) => piece.id));
@@ -33,5 +51,5 @@ export function performRequest(doc: ProjectDocument, name: string, request: ActR
     const names = new Set(layers);
     for (const layer of doc.each('layer')) if (names.has(layer.name)) chosen.push(layer.id);
   }
-  return perform(doc, actNamed(name), intentOf(doc, chosen, options), settings);
+  return { intent: intentOf(doc, chosen, options), settings };
 }

@@ -1,10 +1,11 @@
-import { type Alike, layersAlike, pieceRecord, siblingsOf } from '@tolvik/core';
+import { type Alike, acts, lacking, layersAlike, pieceRecord, siblingsOf } from '@tolvik/core';
 import { type RefObject, useMemo } from 'react';
 import { type Command, useCommands } from '../../commands/commands';
 import { askWhichFilesOf } from '../../outputs/which-files';
 import { planOf, useSession } from '../../project/session/context';
 import { useNotice } from '../../ui/notices';
 import { selectedLayers } from '../act';
+import { useActOnServer } from '../act-on-server';
 import { useBench } from '../bench-state';
 import { pasteWhereItWas } from '../CopyAndPaste';
 import { useOutlineText } from '../outline-text';
@@ -39,6 +40,7 @@ export function BenchCommands({ plane }: { plane: RefObject<Plane | null> }): nu
   const session = useSession();
   const remove = useRemove();
   const outline = useOutlineText();
+  const actOnServer = useActOnServer();
   const bench = useBench();
   const tell = useNotice();
   const { tick } = session;
@@ -112,6 +114,15 @@ export function BenchCommands({ plane }: { plane: RefObject<Plane | null> }): nu
         unless: !layers.some((layer) => layer.tag === 'text') && 'No text is selected',
         run: () => outline(layers),
       },
+      ...[acts.strokesToOutlines, acts.unite].map(
+        (act): Command => ({
+          id: act.name,
+          group: 'Layers',
+          title: act.title,
+          unless: lacking(act, doc, selection),
+          run: () => actOnServer(act),
+        }),
+      ),
       {
         id: 'colours',
         group: 'Layers',
@@ -129,7 +140,7 @@ export function BenchCommands({ plane }: { plane: RefObject<Plane | null> }): nu
         run: () => session.select(doc.list('artboard').map((artboard) => artboard.id)),
       },
     ];
-  }, [session, tick, tell, bench, remove, outline, plane]);
+  }, [session, tick, tell, bench, remove, outline, actOnServer, plane]);
   useCommands('bench', commands);
   return null;
 }

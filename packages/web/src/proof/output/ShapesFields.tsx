@@ -29,7 +29,7 @@ export function ShapesFields<S extends Settings>({ settings, onChange }: { setti
         </select>
       </Row>
       {settings.shapes === 'united' && (
-        <Row title="Tell below">
+        <Row title="Thin below">
           <NumberField
             label="Parts and gaps thinner than so many mm are told"
             showLabel=""
@@ -39,7 +39,7 @@ export function ShapesFields<S extends Settings>({ settings, onChange }: { setti
             onChange={(leastMm) => onChange({ ...settings, leastMm })}
             className="w-[58px]"
           />
-          <span className="text-ink-2">mm of part or gap</span>
+          <span className="text-ink-2">mm</span>
         </Row>
       )}
     </>
