@@ -124,7 +124,7 @@ const svgIn = (folder: string) =>
 
 async function identity(server: string): Promise<void> {
   const setup = await Setup.create(server, 'Brinemoor identity');
-  await setup.specs('handover');
+  const [, cutting] = await setup.specs('handover', 'cutting');
   await setup.bringIn(['emblem.svg', 'wordmark.svg'].map((name) => join(HERE, 'identity', name)));
   const { doc } = setup;
   // The two parts are sources only; what is handed over are the lockups that follow them.
@@ -183,6 +183,15 @@ async function identity(server: string): Promise<void> {
       ],
     }));
   await setup.commit({ label: 'leave out where a part could not be seen', puts, removes: [] });
+  // What is in one ink goes to the sign maker, too.
+  await setup.commit({
+    label: 'cut what is in one ink',
+    puts: doc
+      .list('artboard')
+      .filter(({ name }) => name.endsWith('-mono-dark'))
+      .map((artboard) => ({ ...artboard, specIds: [...artboard.specIds, cutting] })),
+    removes: [],
+  });
 }
 
 async function harbourIcons(server: string): Promise<void> {

@@ -26,11 +26,14 @@ test('to the cutter: shapes united by colour in mm, an EPS beside it, and what n
   await expect(page.getByRole('combobox', { name: 'Shapes' })).toHaveValue('united');
   await expect(page.getByRole('combobox', { name: 'Width and height' })).toHaveValue('mm');
   await expect(page.getByRole('textbox', { name: 'Width in mm' })).toHaveValue('40');
-  if (process.env.SHOT) await page.screenshot({ path: process.env.SHOT });
   await page.getByRole('textbox', { name: 'Parts and gaps thinner than so many mm are told' }).fill('3');
   await page.keyboard.press('Enter');
   await saved(page);
   await expect(page.getByText(/are thinner than 3 mm/).first()).toBeVisible();
+  await page.getByRole('combobox', { name: 'Room around the artwork' }).selectOption('Square');
+  await saved(page);
+  if (process.env.SHOT) await page.screenshot({ path: process.env.SHOT });
+  await page.keyboard.press('Escape');
 
   await page.getByRole('button', { name: /^Export 6 files/ }).click();
   const files = await delivered(page);

@@ -11,10 +11,11 @@ import { FORMATS, isSame, type Judged, judge, type Seen, SIDE, type Source } fro
 import { packageSources } from './packages';
 import { peerSources } from './peer';
 import { countOf, line, markdown } from './report';
+import { SHAPES_HEAD, shapeRows } from './shapes';
 
 /**
  * Holds what comes out against what came in, with a browser's drawing of the source as the judge: our own features
- * (`features`), drawings of others (`packages`), those by which a renderer of others is tested (`peer`), all of them in one ink (`inks`), or any folder of SVG files. `--look FOLDER` keeps the pictures that
+ * (`features`), drawings of others (`packages`), those by which a renderer of others is tested (`peer`), all of them in one ink (`inks`), with their shapes as outlines, united and in EPS (`shapes`), or any folder of SVG files. `--look FOLDER` keeps the pictures that
  * were compared, `--only PATTERN` and `--every N` take some of the files. Exit code 1 when something differs and nobody was told.
  */
 const root = fileURLToPath(new URL('..', import.meta.url));
@@ -51,7 +52,8 @@ if (which === 'all' || which === 'features') parts.push({ part: 'features', sour
 if (which === 'all' || which === 'packages') parts.push({ part: 'packages', sources: packageSources() });
 if (which === 'peer') parts.push({ part: 'peer', sources: peerSources() });
 const withInks = which === 'all' || which === 'inks';
-if (parts.length === 0 && !withInks) parts.push({ part: '', sources: inFolder(resolve(which)) });
+const withShapes = which === 'all' || which === 'shapes';
+if (parts.length === 0 && !withInks && !withShapes) parts.push({ part: '', sources: inFolder(resolve(which)) });
 
 const pool = new RenderPool({ childPath: join(root, 'dist/render-child.mjs') });
 const browser = await DrawnByBrowser.start(SIDE);
@@ -88,6 +90,13 @@ try {
     const text = [INK_HEAD, ...rows].join('\n');
     console.log(text);
     if (every === 1) intoDocument(join(root, 'docs/fidelity.md'), 'inks', text);
+  }
+  if (withShapes) {
+    const chosen = packageSources().filter(({ name }, i) => (!only || only.test(name)) && i % every === 0);
+    const rows = await shapeRows(chosen, browser, shippedFonts(import.meta.url), (job) => pool.render(job));
+    const text = [SHAPES_HEAD, ...rows].join('\n');
+    console.log(text);
+    if (every === 1 && !only) intoDocument(join(root, 'docs/fidelity.md'), 'shapes', text);
   }
 } finally {
   await browser.close();

@@ -231,6 +231,7 @@ const cases: Record<string, { make(): Made; message: RegExp; mended?: boolean; s
     make: () => project({ good: GOOD }),
     message:
       /^its shapes could not be united by colour: a part is half transparent, or there is a picture, a mask or an effect$/,
+    mended: true,
   },
   'strokes-left': {
     seen: { strokes: 1 },

@@ -28,6 +28,8 @@ test.each([
   ['svg, pdf, png 2x in folders', ['svg/….svg', 'pdf/….pdf', 'png/….png']],
   ['png 300 dpi, jpeg 300dpi', ['….png, 300 dpi', '….jpg, 300 dpi']],
   ['svg 85mm, pdf 55 mm high, png 30 mm wide', ['….svg, 85 mm', '….pdf, 55 mm high', '….png, 30 mm']],
+  ['png 512, png 512 square, png 512 square tight', ['….png', '…-square.png', '…-square-tight.png']],
+  ['png 512 square', ['….png']],
   ['svg 85 60mm', ['…-85.svg', '…-60mm.svg']],
   ['png 64, svg, in glyphs', ['glyphs/….png', 'glyphs/….svg']],
   ['png 16 in small, 32 in large, svg, in rest', ['small/…-16.png', 'large/…-32.png', 'rest/….svg']],

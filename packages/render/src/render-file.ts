@@ -1,4 +1,4 @@
-import { FORMATS, type Seen, withPictures } from '@tolvik/core';
+import { FORMATS, type Seen, shapesOf, withPictures } from '@tolvik/core';
 import { withCroppedPictures } from './crop/cropped';
 import { asInEps, renderEps } from './formats/eps';
 import { renderJpeg } from './formats/jpeg';
@@ -62,18 +62,21 @@ async function withOutlines(job: RenderJob, outliner: Outliner): Promise<{ job: 
   return { job: { ...job, pages }, facts: all };
 }
 
+const NO_SHAPES = { shapes: 'drawn', leastMm: 0 } as const;
+
 type Asked = Pick<RenderJob, 'svg' | 'settings' | 'widthPx' | 'heightPx' | 'standsFor'>;
 
 async function withOutlinesIn(asked: Asked, outliner: Outliner): Promise<{ svg: string; facts: Seen }> {
   const { svg, masked } = await withInkOutlines(asked.svg, outliner);
   const facts: Seen = masked > 0 ? { masked } : {};
   const settings = asked.standsFor ?? asked.settings;
-  if (!('shapes' in settings) || settings.shapes === 'drawn') return { svg, facts };
+  const { shapes, leastMm } = shapesOf(settings) ?? NO_SHAPES;
+  if (shapes === 'drawn') return { svg, facts };
   guard(svg, () => true);
-  const united = settings.shapes === 'united' ? await withUnitedColours(svg, outliner) : null;
+  const united = shapes === 'united' ? await withUnitedColours(svg, outliner) : null;
   if (united !== null)
-    return { svg: united, facts: asked.standsFor ? facts : { ...facts, cut: cutOf(united, asked, settings.leastMm) } };
-  if (settings.shapes === 'united') facts.apart = true;
+    return { svg: united, facts: asked.standsFor ? facts : { ...facts, cut: cutOf(united, asked, leastMm) } };
+  if (shapes === 'united') facts.apart = true;
   const outlined = await withStrokeOutlines(svg, outliner);
   return { svg: outlined.svg, facts: outlined.strokes > 0 ? { ...facts, strokes: outlined.strokes } : facts };
 }

@@ -1,4 +1,5 @@
 import { count } from '../basics/words';
+import { shapesOf } from '../formats';
 import type { Check } from './check';
 
 export const cutThin: Check = {
@@ -9,8 +10,8 @@ export const cutThin: Check = {
   look({ files, seen }, { doc }) {
     return files.flatMap(({ outputId }, i) => {
       const { thinParts = 0, thinGaps = 0 } = seen[i]?.cut ?? {};
-      const settings = doc.find('output', outputId)?.settings;
-      if (!settings || !('leastMm' in settings)) return [];
+      const output = doc.find('output', outputId);
+      const least = output && shapesOf(output.settings)?.leastMm;
       const told = [thinParts > 0 && count(thinParts, 'part'), thinGaps > 0 && count(thinGaps, 'gap')].filter(
         (each) => each !== false,
       );
@@ -20,7 +21,7 @@ export const cutThin: Check = {
             {
               severity: 'warning' as const,
               outputId,
-              message: `${told.join(' and ')} ${are} thinner than ${settings.leastMm} mm`,
+              message: `${told.join(' and ')} ${are} thinner than ${least} mm`,
             },
           ]
         : [];

@@ -1,4 +1,5 @@
 import type { Check } from './check';
+import { leaveOut } from './leave-out';
 
 export const shapesApart: Check = {
   name: 'shapes-apart',
@@ -15,9 +16,11 @@ export const shapesApart: Check = {
               outputId,
               message:
                 'its shapes could not be united by colour: a part is half transparent, or there is a picture, a mask or an effect',
+              mend: 'Leave that file out',
             },
           ]
         : [],
     );
   },
+  mend: (finding, { doc }) => leaveOut(finding, doc),
 };

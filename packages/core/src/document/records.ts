@@ -274,6 +274,10 @@ export const outputRecord = z.object({
   size: sizeRule,
   /** `piece`: what the artboard paints; `ground`: also what it is only looked at on; `none`: transparent; or a colour. */
   background: z.union([z.enum(['piece', 'ground', 'none']), hexColour]).default('piece'),
+  /** `piece`: with the clear space that a lockup has around it; `none`: without it. */
+  room: z.enum(['piece', 'none']).default('piece'),
+  /** Whether there is empty room at two sides, so that a file is as wide as it is high. */
+  square: z.boolean().default(false),
   suffix: text(100).default(''),
   folder: text(300).default(''),
   recolour: colourRule.default({ kind: 'asDrawn' }),

@@ -32,3 +32,4 @@ export const contactSheetOf = (settings: OutputSettings): ContactSheetSettings |
 export { BRAND_SHEET, type ContactSheetSettings, DEFAULT_CONTACT_SHEET, PAPER_LIST, PAPERS } from './contact-sheet';
 export type { FormatFacts } from './format-facts';
 export { isFullChroma } from './jpeg';
+export { type Shapes, shapesOf } from './shapes';

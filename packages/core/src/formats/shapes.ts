@@ -1,5 +1,8 @@
 import * as z from 'zod';
 
+/** What is thinner is told where nobody says otherwise. */
+const LEAST_MM = 0.5;
+
 /** What files of vectors have in common: what becomes of shapes. */
 export const shapes = {
   /**
@@ -8,5 +11,13 @@ export const shapes = {
    */
   shapes: z.enum(['drawn', 'outlined', 'united']).default('drawn'),
   /** Of united shapes: parts and gaps that are thinner are told, in mm at the size of the file. */
-  leastMm: z.number().min(0.05).max(20).default(0.5),
+  leastMm: z.number().min(0.05).max(20).default(LEAST_MM),
 };
+
+export type Shapes = z.infer<z.ZodObject<typeof shapes>>;
+
+/** What becomes of shapes by some settings, those from before there was a choice among them; null for files of pixels. */
+export const shapesOf = (settings: { format: string } & Partial<Shapes>): Shapes | null =>
+  settings.format === 'png' || settings.format === 'jpeg'
+    ? null
+    : { shapes: settings.shapes ?? 'drawn', leastMm: settings.leastMm ?? LEAST_MM };

@@ -7,6 +7,7 @@ import type { Region } from '../geometry/region';
 import { type PlannedSize, PT_PER_PX, PX_PER_INCH, sizeOf } from '../geometry/sizes';
 import { lostInWords } from '../pieces/lost';
 import { type Piece, pieces } from '../pieces/pieces';
+import { followedLayout } from '../pieces/placements';
 import { isMeasured } from '../pieces/smallest';
 import { contactSheetGrid, lockupGrid, onPages, partsAfter, type SheetPart } from './contact-sheet';
 import { fillTemplate, foldPath, inCase, safeFileName, safeFolders, type TemplateWord, withoutSlashes } from './names';
@@ -78,13 +79,28 @@ export function allOutputs(doc: ProjectDocument): Output[] {
   return doc.list('spec').flatMap((spec) => bySpec.get(spec.id) ?? []);
 }
 
+/** What of the plane fills the files of a piece: its region, without clear space or as a square where an output says so. */
+function frameOf(doc: ProjectDocument, { record, region }: Piece, { room, square }: Output): Region {
+  const layout = room === 'none' && record.kind === 'artboard' ? followedLayout(doc, record) : null;
+  const clear = layout && typeof layout === 'object' ? layout.clearSpacePx : 0;
+  let { x, y, width, height } = region;
+  if (clear > 0 && layout && typeof layout === 'object') {
+    [x, y] = [x + clear, y + clear];
+    [width, height] = [layout.width - 2 * clear, layout.height - 2 * clear];
+  }
+  const side = Math.max(width, height);
+  return square
+    ? { x: x - (side - width) / 2, y: y - (side - height) / 2, width: side, height: side }
+    : { x, y, width, height };
+}
+
 /** Where and how large one piece through one output becomes. */
 export function planFile(doc: ProjectDocument, projectName: string, piece: Piece, output: Output): FileToMake {
   const { settings } = doc;
   const spec = doc.find('spec', output.specId);
   const { format } = output.settings;
   const { extension, raster } = FORMATS[format];
-  const size = sizeOf(piece.region, output.size, spec?.drawnAtScale, raster ? 'pixels' : 'vectors');
+  const size = sizeOf(frameOf(doc, piece, output), output.size, spec?.drawnAtScale, raster ? 'pixels' : 'vectors');
   const values = (word: TemplateWord): string => {
     switch (word) {
       case 'piece':

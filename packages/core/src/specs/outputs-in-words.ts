@@ -13,7 +13,7 @@ import { type SizeRule, sizeWords } from '../geometry/sizes';
 import { readSizes, sizeSuffix } from './vary-output';
 
 /** An output before it is one: what the words say of it. */
-export type SaidOutput = Pick<Output, 'size' | 'suffix' | 'folder' | 'background' | 'settings'>;
+export type SaidOutput = Pick<Output, 'size' | 'suffix' | 'folder' | 'background' | 'room' | 'square' | 'settings'>;
 
 export const MOST_WORDS = 2000;
 const MOST_OUTPUTS = 100;
@@ -33,16 +33,20 @@ type Part = {
   folder: string | null;
   quality: number | null;
   shapes: Shapes | null;
+  square: boolean;
+  room: Output['room'];
   /** It names neither a format nor a size: what it says is of all before it. */
   isOfAll?: boolean;
 };
 
 /** What a part says of those before it, where they say nothing else themselves. */
-function takeOn(part: Part, { background, folder, quality, shapes }: Part): void {
+function takeOn(part: Part, { background, folder, quality, shapes, square, room }: Part): void {
   if (part.background === 'piece') part.background = background;
   part.folder ??= folder;
   part.quality ??= quality;
   part.shapes ??= shapes;
+  part.square ||= square;
+  if (part.room === 'piece') part.room = room;
 }
 
 const NAMES: readonly SaidFormat[] = [...FORMAT_LIST, 'sheet', 'brand'];
@@ -55,7 +59,7 @@ const formatNamed = (word: string): SaidFormat | undefined => {
  * Outputs as they are said: "png 16 32 64, jpeg 512 on #0c6a53, svg, pdf in folders". Commas part what belongs together;
  * a part without a format goes on with the one before, and one with neither format nor size is of all before it. A number is a width in px, `2x` a factor, `300dpi` a density,
  * `64x48` a box. `on COLOUR` is the ground, `on ground` that of each piece, also one that it is only looked at on, `in NAME` the folder, `in folders` one for each format, `q80` the quality of
- * JPEG; `85mm` a true width, `united` and `outlined` what becomes of shapes; `sheet` is a contact sheet, `brand` a brand sheet. Several sizes of a format are told apart by suffixes. A sentence where any word is
+ * JPEG; `85mm` a true width, `united` and `outlined` what becomes of shapes, `square` a file as wide as high, `tight` one without clear space; `sheet` is a contact sheet, `brand` a brand sheet. Several sizes of a format are told apart by suffixes. A sentence where any word is
  * none of these.
  */
 export function outputsInWords(text: string): SaidOutput[] | string {
@@ -85,11 +89,14 @@ export function outputsInWords(text: string): SaidOutput[] | string {
   for (const { part, format, size } of said) {
     const several =
       new Set(said.filter((each) => each.format === format).map((each) => JSON.stringify(each.size))).size > 1;
+    const rooms = new Set(said.flatMap((each) => (each.format === format ? [roomWords(each.part)] : []))).size > 1;
     const output: SaidOutput = {
       size,
-      suffix: isSheet(format) ? `-${format}` : several ? sizeSuffix(size) : '',
+      suffix: isSheet(format) ? `-${format}` : (several ? sizeSuffix(size) : '') + (rooms ? roomWords(part) : ''),
       folder: part.folder ?? (folders ? format : ''),
       background: part.background,
+      room: part.room,
+      square: part.square,
       settings: settingsOf(format, size, part),
     };
     made.set(`${output.folder}/${output.suffix}.${format}`, output);
@@ -98,7 +105,16 @@ export function outputsInWords(text: string): SaidOutput[] | string {
 }
 
 function partOf(words: readonly string[], before: Part | undefined): Part | string {
-  const part: Part = { formats: [], sizes: [], background: 'piece', folder: null, quality: null, shapes: null };
+  const part: Part = {
+    formats: [],
+    sizes: [],
+    background: 'piece',
+    folder: null,
+    quality: null,
+    shapes: null,
+    square: false,
+    room: 'piece',
+  };
   const sizes: string[] = [];
   for (let i = 0; i < words.length; i++) {
     const word = words[i];
@@ -118,9 +134,11 @@ function partOf(words: readonly string[], before: Part | undefined): Part | stri
       part.quality = Number(word.slice(1));
       if (part.quality < 1 || part.quality > 100) return 'a quality is q1 to q100';
     } else if (SHAPES_SAID.includes(word.toLowerCase())) part.shapes = word.toLowerCase() as Shapes;
+    else if (/^square$/i.test(word)) part.square = true;
+    else if (/^tight$/i.test(word)) part.room = 'none';
     else if (/^(dpi|px|mm|wide|high)$/i.test(word) && sizes.length > 0) sizes[sizes.length - 1] += word;
     else if (/^@?[\d.]/.test(word)) sizes.push(word);
-    else return `“${word}” is no format, size, “united”, “outlined”, “on” a colour or “in” a folder`;
+    else return `“${word}” is no format, size, “united”, “outlined”, “square”, “tight”, “on” a colour or “in” a folder`;
   }
   if (part.formats.length === 0) {
     if (!before) return `needs a format before “${words[0]}”: ${NAMES.join(', ')}`;
@@ -134,6 +152,9 @@ function partOf(words: readonly string[], before: Part | undefined): Part | stri
   part.sizes = read;
   return part;
 }
+
+/** How the end of a file's name tells the room around it. */
+const roomWords = ({ square, room }: Part): string => `${square ? '-square' : ''}${room === 'none' ? '-tight' : ''}`;
 
 const OWN_SIZE: SizeRule = { kind: 'factor', factor: 1 };
 

@@ -11,6 +11,8 @@ import {
   stepsOf,
 } from '@tolvik/core';
 
+import { masksAsClips } from '../outlines/mask-clips';
+
 /** What covers less is half transparent. */
 const SOLID = 0.996;
 
@@ -22,7 +24,7 @@ class NotSaid extends Error {}
  * coordinates to points. Null where anything is half transparent, or is no shape with a colour or a gradient.
  */
 export function vectorProgram(svg: string, toPage: Matrix): { program: string; level: 2 | 3 } | null {
-  const steps = canvasSteps(svg);
+  const steps = canvasSteps(masksAsClips(svg));
   if (!steps) return null;
   const writer = new Writer(toPage);
   try {

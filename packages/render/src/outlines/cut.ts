@@ -6,9 +6,9 @@ import { thinPlaces } from './thin';
 const THIN_PX = 8;
 /** And at least so many, where the picture would be larger than this. */
 const LEAST_THIN_PX = 3;
-const MOST_SIDE_PX = 2400;
+const MOST_SIDE_PX = 1600;
 /** Each ink is measured by itself, up to so many. */
-const MOST_INKS = 6;
+const MOST_INKS = 4;
 
 /** What a cutter makes of a composed SVG whose shapes are united, at the size of its file. */
 export function cutOf(svg: string, { widthPx, heightPx }: { widthPx: number; heightPx: number }, leastMm: number): Cut {

@@ -1,4 +1,4 @@
-import { referred, SHAPES, type TreeNode } from '@tolvik/core';
+import { printTree, readTree, referred, SHAPES, type TreeNode } from '@tolvik/core';
 
 /** What masks are called as clips. */
 const CLIP = 'clip.';
@@ -24,4 +24,14 @@ export function withClips(node: TreeNode, clips: ReadonlySet<string>): TreeNode 
   if (!clips.has(id) || node.attrs['clip-path']) return { ...node, children };
   const { mask: _, ...attrs } = node.attrs;
   return { ...node, attrs: { ...attrs, 'clip-path': `url(#${id})` }, children };
+}
+
+/** A composed SVG with masks that are clips as clips, as far as they go. */
+export function masksAsClips(svg: string): string {
+  if (!svg.includes('<mask')) return svg;
+  const { root, byId } = readTree(svg);
+  const clips = [...byId.values()].flatMap((node) => asClip(node) ?? []);
+  if (clips.length === 0) return svg;
+  const made = withClips(root, new Set(clips.map(({ attrs }) => attrs.id)));
+  return printTree({ ...made, children: [{ tag: 'defs', attrs: {}, children: clips }, ...made.children] });
 }

@@ -1,10 +1,13 @@
+import { createHash } from 'node:crypto';
 import {
+  type Bounds,
   type CanvasClip,
   type CanvasPaint,
   type CanvasShape,
   type CanvasStep,
   canvasSteps,
   type Matrix,
+  NoOutline,
   parseColour,
   parseViewBox,
   printColour,
@@ -13,8 +16,11 @@ import {
   readTree,
   type Shading,
   type TreeNode,
+  WAYS,
 } from '@tolvik/core';
+import { LRUCache } from 'lru-cache';
 import { Drawing, rightOutline } from './held';
+import { masksAsClips } from './mask-clips';
 import type { Outliner } from './outliner';
 
 /** A drawing of more colours is a picture; it would take longer than it may. */
@@ -30,12 +36,28 @@ type Part = Pick<CanvasShape, 'd' | 'matrix' | 'rule' | 'clips'> & {
   colour: string;
 };
 
+/** What was united, by what it was made of; null where it could not be. One piece is in many files. */
+const known = new LRUCache<string, { svg: string | null }>({
+  max: 200,
+  maxSize: 20_000_000,
+  sizeCalculation: ({ svg }) => (svg?.length ?? 0) + 1,
+});
+
 /**
  * A composed SVG in which what has one colour is one path, cut away where another colour lies over it; null where it cannot
  * be, since parts of it are half transparent, it holds a picture, a mask or an effect, or the kernel gives up.
  */
 export async function withUnitedColours(svg: string, outliner: Outliner): Promise<string | null> {
-  const parts = partsOf(canvasSteps(svg));
+  const key = createHash('sha256').update(svg).digest('hex');
+  const before = known.get(key);
+  if (before) return before.svg;
+  const made = await united(svg, outliner);
+  known.set(key, { svg: made });
+  return made;
+}
+
+async function united(svg: string, outliner: Outliner): Promise<string | null> {
+  const parts = partsOf(canvasSteps(masksAsClips(svg)));
   if (!parts) return null;
   const { root } = readTree(svg);
   const box = parseViewBox(root.attrs.viewBox);
@@ -43,21 +65,69 @@ export async function withUnitedColours(svg: string, outliner: Outliner): Promis
   const colours = [...new Set(parts.map(({ colour }) => colour))];
   if (colours.length > MOST_COLOURS) return null;
   const page = { minX: box.x, minY: box.y, maxX: box.x + box.width, maxY: box.y + box.height };
+  const drawing = new Drawing(page);
+  const shapes =
+    (await atOnce(parts, colours, drawing, page, outliner)) ?? (await oneByOne(parts, colours, page, outliner));
+  if (!shapes) return null;
   const gradients: TreeNode[] = [];
-  const paths: TreeNode[] = [];
-  for (const colour of colours) {
-    const drawn = inBlackAndWhite(parts, colour);
-    const d = await rightOutline({ drawn, asked: drawn, page }, outliner);
-    if (d === null) return null;
-    if (d === '') continue;
+  const paths = colours.flatMap((colour, i): TreeNode[] => {
+    const d = shapes[i];
+    if (d === '') return [];
     const { paint, matrix } = parts.find((part) => part.colour === colour) as Part;
+    if (typeof paint === 'string') return [{ tag: 'path', attrs: { fill: paint, d }, children: [] }];
     const id = `gradient.${gradients.length + 1}`;
-    if (typeof paint !== 'string') gradients.push(gradientOf(paint, matrix, id));
-    paths.push({ tag: 'path', attrs: { fill: typeof paint === 'string' ? paint : `url(#${id})`, d }, children: [] });
-  }
+    gradients.push(gradientOf(paint, matrix, id));
+    return [{ tag: 'path', attrs: { fill: `url(#${id})`, d }, children: [] }];
+  });
   const defs = gradients.length > 0 ? [{ tag: 'defs', attrs: {}, children: gradients }] : [];
   const made = { ...root, children: [...defs, ...paths] };
-  return isAsDrawn(root, made, new Drawing(page)) ? printTree(made) : null;
+  return isAsDrawn(root, made, drawing) ? printTree(made) : null;
+}
+
+/** Path data for each colour, all by the first way; null where any of them shows something else than was drawn. */
+async function atOnce(
+  parts: readonly Part[],
+  colours: readonly string[],
+  drawing: Drawing,
+  page: Bounds,
+  outliner: Outliner,
+): Promise<string[] | null> {
+  const shapes: string[] = [];
+  for (const colour of colours) {
+    const asked = drawing.svg(painted(parts, (own) => (own === colour ? '#ffffff' : '#000000'), colour));
+    try {
+      shapes.push(await outliner({ svg: asked, page, way: WAYS[0] }));
+    } catch (error) {
+      if (error instanceof NoOutline) return null;
+      throw error;
+    }
+  }
+  // Each colour is told from every other, and from the ground, in at least one channel of one of the pictures.
+  for (let bit = 0; 2 ** bit <= colours.length; bit += 3) {
+    const code = (i: number) =>
+      `#${[0, 1, 2].map((channel) => (((i + 1) >> (bit + channel)) & 1 ? 'ff' : '00')).join('')}`;
+    const wanted = painted(parts, (own) => code(colours.indexOf(own)));
+    const got = shapes.map((d, i) => `<path fill="${code(i)}" d="${d}"/>`).join('');
+    if (!drawing.isSame(drawing.pixels(drawing.ground + wanted), drawing.pixels(drawing.ground + got))) return null;
+  }
+  return shapes;
+}
+
+/** The same by whichever way is right for each colour; null where there is none for one. */
+async function oneByOne(
+  parts: readonly Part[],
+  colours: readonly string[],
+  page: Bounds,
+  outliner: Outliner,
+): Promise<string[] | null> {
+  const shapes: string[] = [];
+  for (const colour of colours) {
+    const drawn = painted(parts, (own) => (own === colour ? '#ffffff' : '#000000'), colour);
+    const d = await rightOutline({ drawn, asked: drawn, page }, outliner);
+    if (d === null) return null;
+    shapes.push(d);
+  }
+  return shapes;
 }
 
 /** The paints of all shapes in their order; null where anything is half transparent. */
@@ -85,13 +155,12 @@ const isSolid = ({ paint, alpha }: CanvasPaint): boolean =>
     (stop) => (parseColour(stop.colour)?.a ?? 0) * stop.alpha * alpha >= SOLID,
   );
 
-/** The drawing in white where a colour is seen, and black where another is. */
-function inBlackAndWhite(parts: readonly Part[], colour: string): string {
+/** The drawing with other paints; what lies below the first part `from` has the colour of is left out. */
+function painted(parts: readonly Part[], paintOf: (colour: string) => string, from?: string): string {
   const clips: TreeNode[] = [];
-  // What no other lies under cuts nothing.
-  const first = parts.findIndex((part) => part.colour === colour);
-  const shapes = parts.slice(first).map(({ d, matrix, rule, clips: within, line, colour: own }) => {
-    const paint = own === colour ? '#ffffff' : '#000000';
+  const first = from === undefined ? 0 : parts.findIndex((part) => part.colour === from);
+  const shapes = parts.slice(first).map(({ d, matrix, rule, clips: within, line, colour }) => {
+    const paint = paintOf(colour);
     const attrs: Record<string, string> = { d, fill: 'none', ...transformOf(matrix) };
     if (line)
       Object.assign(attrs, {
@@ -148,11 +217,9 @@ function gradientOf(shading: Shading, matrix: Matrix, id: string): TreeNode {
   };
 }
 
-/** Whether the whole is what was drawn: on a ground that is neither light nor dark, so that nothing is like it by chance. */
+/** Whether the whole is what was drawn. */
 function isAsDrawn(root: TreeNode, made: TreeNode, drawing: Drawing): boolean {
-  const inside = ({ children }: TreeNode) => children.map(printTree).join('');
-  const groundOf = (colour: string) => drawing.ground.replace('#000000', colour);
-  return ['#000000', '#ffffff'].every((colour) =>
-    drawing.isSame(drawing.pixels(groundOf(colour) + inside(root)), drawing.pixels(groundOf(colour) + inside(made))),
-  );
+  const onGround = ({ children }: TreeNode) =>
+    drawing.pixels(drawing.ground.replace('#000000', '#808080') + children.map(printTree).join(''));
+  return drawing.isSame(onGround(root), onGround(made));
 }

@@ -77,7 +77,9 @@ function outputsFrom(
   // An output that the spec has already is not added a second time with another suffix.
   const fresh = said.filter(
     ({ suffix: _, ...fields }) =>
-      !siblings.some(({ size, folder, background, settings }) => same(fields, { size, folder, background, settings })),
+      !siblings.some(({ size, folder, background, room = 'piece', square = false, settings }) =>
+        same(fields, { size, folder, background, room, square, settings }),
+      ),
   );
   mayHold(siblings.length + fresh.length);
   const orders = ordersAfter(behind, fresh.length);

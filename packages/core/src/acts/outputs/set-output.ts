@@ -7,7 +7,7 @@ import { defineAct } from '../act';
 import { differing } from '../editions/differing';
 import { outputOf } from './output-of';
 
-const { suffix, folder, recolour, background } = outputRecord.shape;
+const { suffix, folder, recolour, background, room, square } = outputRecord.shape;
 
 export const setOutput = defineAct({
   name: 'set-output',
@@ -20,6 +20,8 @@ export const setOutput = defineAct({
     on: z.boolean().optional(),
     size: sizeRule.optional(),
     background: background.unwrap().optional(),
+    room: room.unwrap().optional(),
+    square: square.unwrap().optional(),
     suffix: suffix.unwrap().optional(),
     folder: folder.unwrap().optional(),
     recolour: recolour.unwrap().optional(),

@@ -15,6 +15,22 @@ export function OutputPaint({ output, onChange: set }: { output: Output; onChang
   const format = FORMATS[output.settings.format];
   return (
     <>
+      <Row title="Room">
+        <select
+          className="field min-w-0 flex-1"
+          aria-label="Room around the artwork"
+          value={`${output.room ?? 'piece'} ${output.square ?? false}`}
+          onChange={({ target }) => {
+            const [room, square] = target.value.split(' ');
+            set({ room: room as Output['room'], square: square === 'true' });
+          }}
+        >
+          <option value="piece false">As the piece</option>
+          <option value="piece true">Square</option>
+          <option value="none false">Without clear space</option>
+          <option value="none true">Square, without clear space</option>
+        </select>
+      </Row>
       <Row title="Background">
         <select
           className="field min-w-0 flex-1"

@@ -1,4 +1,4 @@
-import type { SettingsOf } from '@tolvik/core';
+import { type SettingsOf, shapesOf } from '@tolvik/core';
 import { NumberField } from '../../ui/NumberField';
 import { Row } from './Row';
 
@@ -12,13 +12,14 @@ const TITLES: Record<Settings['shapes'], string> = {
 
 /** What becomes of shapes in a file of vectors, and what is too thin to be cut. */
 export function ShapesFields<S extends Settings>({ settings, onChange }: { settings: S; onChange(settings: S): void }) {
+  const { shapes, leastMm } = shapesOf(settings) as Pick<Settings, 'shapes' | 'leastMm'>;
   return (
     <>
       <Row title="Shapes">
         <select
           className="field w-full"
           aria-label="Shapes"
-          value={settings.shapes}
+          value={shapes}
           onChange={(event) => onChange({ ...settings, shapes: event.target.value as Settings['shapes'] })}
         >
           {Object.entries(TITLES).map(([value, title]) => (
@@ -28,12 +29,12 @@ export function ShapesFields<S extends Settings>({ settings, onChange }: { setti
           ))}
         </select>
       </Row>
-      {settings.shapes === 'united' && (
+      {shapes === 'united' && (
         <Row title="Thin below">
           <NumberField
             label="Parts and gaps thinner than so many mm are told"
             showLabel=""
-            value={settings.leastMm}
+            value={leastMm}
             min={0.05}
             max={20}
             onChange={(leastMm) => onChange({ ...settings, leastMm })}
