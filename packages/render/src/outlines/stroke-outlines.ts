@@ -2,6 +2,10 @@ import {
   type Bounds,
   boxIn,
   DEFINITIONS,
+  FILL_ATTRIBUTES,
+  GEOMETRY_ATTRIBUTES,
+  isBeyondOutline,
+  LINE_ATTRIBUTES,
   largestScale,
   type Matrix,
   multiply,
@@ -12,6 +16,7 @@ import {
   referred,
   SHAPES,
   shapePath,
+  strokeReach,
   type TreeNode,
   viewBoxTransform,
 } from '@tolvik/core';
@@ -24,22 +29,6 @@ import type { Outliner } from './outliner';
 const MOST_STROKES = 500;
 /** Digits of an outline behind the point, in px of the file. */
 const DECIMALS = 4;
-
-/** What belongs to the line of a shape, and goes with it. */
-const LINE = [
-  'stroke',
-  'stroke-width',
-  'stroke-opacity',
-  'stroke-linecap',
-  'stroke-linejoin',
-  'stroke-miterlimit',
-  'stroke-dasharray',
-  'stroke-dashoffset',
-];
-const FILL = ['fill', 'fill-opacity', 'fill-rule', 'paint-order'];
-const MARKERS = ['marker-start', 'marker-mid', 'marker-end'];
-/** What says where a shape is. */
-const GEOMETRY = ['d', 'x', 'y', 'width', 'height', 'rx', 'ry', 'r', 'cx', 'cy', 'x1', 'y1', 'x2', 'y2', 'points'];
 
 type Around = { style: Style; matrix: Matrix; isMeasured: boolean };
 
@@ -102,20 +91,18 @@ class StrokeOutlines {
   private async outline(node: TreeNode, d: string, { style, matrix, isMeasured }: Around): Promise<string | null> {
     const { attrs } = node;
     if (this.made >= MOST_STROKES || isMeasured || this.isBoxed(style.stroke)) return null;
-    if ((attrs['vector-effect'] ?? 'none') !== 'none' || 'pathLength' in attrs) return null;
-    if (MARKERS.some((name) => (attrs[name] ?? style[name] ?? 'none') !== 'none')) return null;
+    if (isBeyondOutline({ ...style, ...attrs })) return null;
     if (node.tag === 'circle' && style['stroke-dasharray'] === 'none')
       return ring(node, number(style['stroke-width'], 1));
     const scale = largestScale(matrix);
     const box = boxIn(node);
     if (!box || !(scale > 0)) return null;
     const line = Object.fromEntries(
-      LINE.filter((name) => name !== 'stroke-opacity').map((name) => [name, style[name]]),
+      LINE_ATTRIBUTES.filter((name) => name !== 'stroke-opacity').map((name) => [name, style[name]]),
     );
     const shape = { tag: 'path', attrs: { ...line, d, fill: 'none', stroke: '#ffffff' }, children: [] };
     const drawn = printTree({ tag: 'g', attrs: { transform: `scale(${scale})` }, children: [shape] });
-    const width = number(style['stroke-width'], 1);
-    const reach = (width / 2) * Math.max(Math.SQRT2, number(style['stroke-miterlimit'], 4)) + width;
+    const reach = strokeReach(style);
     const outline = await rightOutline({ drawn, asked: drawn, page: grown(box, reach, scale) }, this.outliner);
     if (outline === null) return null;
     const digits = Math.max(0, Math.min(12, DECIMALS + Math.ceil(Math.log10(scale))));
@@ -154,7 +141,7 @@ function ring({ attrs }: TreeNode, width: number): string {
 
 /** A tree without strokes, and so without what is said of them. */
 function withoutLines(node: TreeNode): TreeNode {
-  const attrs = Object.fromEntries(Object.entries(node.attrs).filter(([name]) => !LINE.includes(name)));
+  const attrs = Object.fromEntries(Object.entries(node.attrs).filter(([name]) => !LINE_ATTRIBUTES.includes(name)));
   return { ...node, attrs, children: node.children.map(withoutLines) };
 }
 
@@ -182,8 +169,8 @@ function outlinedShape({ tag, attrs }: TreeNode, d: string, style: Style): TreeN
   const shape: Record<string, string> = {};
   const place: Record<string, string> = {};
   for (const [name, value] of Object.entries(attrs))
-    if (GEOMETRY.includes(name)) shape[name] = value;
-    else if (!LINE.includes(name) && !FILL.includes(name)) place[name] = value;
+    if (GEOMETRY_ATTRIBUTES.includes(name)) shape[name] = value;
+    else if (!LINE_ATTRIBUTES.includes(name) && !FILL_ATTRIBUTES.includes(name)) place[name] = value;
   const parts: Record<'fill' | 'stroke', TreeNode[]> = { fill: [], stroke: [] };
   const paint = (own: Record<string, string>, named: string, opacity: string) => ({
     ...own,

@@ -10,19 +10,19 @@ import { type Layer, layerRecord } from '../../document/records';
 import { layerTitle } from '../../document/titles';
 import { largestScale } from '../../geometry/matrix';
 import { shapePath } from '../../geometry/shape-path';
+import {
+  FILL_ATTRIBUTES,
+  GEOMETRY_ATTRIBUTES,
+  isBeyondOutline,
+  LINE_ATTRIBUTES,
+  strokeReach,
+} from '../../outlines/shape-attributes';
 import { SHAPES } from '../../profile/allow-list';
 import { referred } from '../../profile/references';
 import { defineAct, type OutlineJob } from '../act';
 import { nameOfChosen } from '../doing/chosen';
 import { drawnOutlines, outlineIn } from './drawn-outlines';
 
-const LINE =
-  'stroke stroke-width stroke-opacity stroke-linecap stroke-linejoin stroke-miterlimit stroke-dasharray stroke-dashoffset'.split(
-    ' ',
-  );
-const FILL = ['fill', 'fill-opacity', 'fill-rule', 'paint-order'];
-const GEOMETRY = ['d', 'x', 'y', 'width', 'height', 'rx', 'ry', 'r', 'cx', 'cy', 'x1', 'y1', 'x2', 'y2', 'points'];
-const MARKERS = ['marker-start', 'marker-mid', 'marker-end'];
 /** The longest side of a drawing that is outlined, in px. */
 const SIDE_PX = { least: 16, most: 4000 };
 
@@ -39,8 +39,7 @@ function strokedIn(doc: ProjectDocument, ids: Iterable<string>): Stroked[] {
       const { attrs } = withInherited(doc, layer, ROOT);
       const { stroke = 'none', 'stroke-width': width = '1' } = attrs;
       if (stroke === 'none' || referred(stroke) !== undefined || !(Number.parseFloat(width) > 0)) continue;
-      if ((attrs['vector-effect'] ?? 'none') !== 'none' || 'pathLength' in attrs) continue;
-      if (MARKERS.every((name) => (attrs[name] ?? 'none') === 'none')) found.set(layer.id, { layer, attrs });
+      if (!isBeyondOutline(attrs)) found.set(layer.id, { layer, attrs });
     }
   return [...found.values()];
 }
@@ -49,15 +48,20 @@ function jobOf(doc: ProjectDocument, { layer, attrs }: Stroked): OutlineJob[] {
   const d = shapePath(layer.tag, layer.attrs);
   const box = boxIn({ tag: layer.tag, attrs: layer.attrs, children: [] });
   if (!d || !box) return [];
-  const width = Number.parseFloat(attrs['stroke-width'] ?? '1');
-  const reach = (width / 2) * Math.max(Math.SQRT2, Number.parseFloat(attrs['stroke-miterlimit'] ?? '4')) + width;
+  const reach = strokeReach(attrs);
   const [wide, high] = [box.maxX - box.minX + 2 * reach, box.maxY - box.minY + 2 * reach];
   const longest = Math.max(wide, high);
   const side = Math.min(SIDE_PX.most, Math.max(SIDE_PX.least, longest * largestScale(layerToPlane(doc, layer))));
-  const line = Object.fromEntries(LINE.flatMap((name) => (name in attrs ? [[name, attrs[name]]] : [])));
+  const line = Object.fromEntries(LINE_ATTRIBUTES.flatMap((name) => (name in attrs ? [[name, attrs[name]]] : [])));
   const shape: TreeNode = {
     tag: layer.tag,
-    attrs: { ...pick(layer.attrs, GEOMETRY), ...line, fill: 'none', stroke: '#000000', 'stroke-opacity': '1' },
+    attrs: {
+      ...pick(layer.attrs, GEOMETRY_ATTRIBUTES),
+      ...line,
+      fill: 'none',
+      stroke: '#000000',
+      'stroke-opacity': '1',
+    },
     children: [],
   };
   const [widthPx, heightPx] = [wide, high].map((length) => +((length * side) / longest).toFixed(3));
@@ -90,16 +94,23 @@ const without = (attrs: Readonly<Record<string, string>>, names: readonly string
 function outlined({ layer, attrs }: Stroked, d: string): Layer[] {
   const { stroke, 'stroke-opacity': opacity = '1' } = attrs;
   const paint = { fill: stroke, ...(opacity === '1' ? {} : { 'fill-opacity': opacity }), stroke: 'none' };
-  const place = without(layer.attrs, [...LINE, ...FILL, ...GEOMETRY]);
+  const place = without(layer.attrs, [...LINE_ATTRIBUTES, ...FILL_ATTRIBUTES, ...GEOMETRY_ATTRIBUTES]);
   const { tag, attrs: own, ...common } = layer;
   const box = boxIn({ tag, attrs: own, children: [] });
   // A line encloses nothing.
   const isFilled = (attrs.fill ?? '#000000') !== 'none' && !!box && box.maxX > box.minX && box.maxY > box.minY;
   if (!isFilled) return d ? [{ ...common, tag: 'path', attrs: { ...place, ...paint, d } }] : [];
-  const fill = { ...without(own, LINE), stroke: 'none' };
+  const fill = { ...without(own, LINE_ATTRIBUTES), stroke: 'none' };
   if (!d) return [{ ...layer, attrs: fill }];
   const parts = [
-    { tag, attrs: pick(fill, [...GEOMETRY, ...FILL.filter((name) => name !== 'paint-order'), 'stroke']) },
+    {
+      tag,
+      attrs: pick(fill, [
+        ...GEOMETRY_ATTRIBUTES,
+        ...FILL_ATTRIBUTES.filter((name) => name !== 'paint-order'),
+        'stroke',
+      ]),
+    },
     { tag: 'path' as const, attrs: { ...paint, d } },
   ];
   if (/^stroke/.test(attrs['paint-order'] ?? '')) parts.reverse();
