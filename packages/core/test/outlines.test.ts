@@ -1,6 +1,9 @@
+import fc from 'fast-check';
 import { IDENTITY, inkSteps, isInkMask, NoOutline } from '../src';
 import { fileIds } from '../src/compose/ids';
 import { type Contour, cleaned, contoursOf, printContours } from '../src/outlines/contours';
+import { merged } from '../src/outlines/merge';
+import { runs } from './properties';
 
 const svg = (inner: string) =>
   `<svg xmlns="http://www.w3.org/2000/svg" width="100" height="100" viewBox="0 0 100 100">${inner}</svg>`;
@@ -151,5 +154,87 @@ describe('what of a mask is ink', () => {
     const asked = () => inkSteps(svg(inner));
     expect(asked).toThrow(NoOutline);
     expect(asked).toThrow(expect.objectContaining({ isFinal: true }));
+  });
+});
+
+describe('runs of curves become one', () => {
+  /** A cubic cut in two at a share of it (de Casteljau). */
+  function cut([a, b, c, d]: number[][], t: number): [number[][], number[][]] {
+    const mix = (p: number[], q: number[]) => p.map((value, i) => value + (q[i] - value) * t);
+    const [ab, bc, cd] = [mix(a, b), mix(b, c), mix(c, d)];
+    const [abc, bcd] = [mix(ab, bc), mix(bc, cd)];
+    const middle = mix(abc, bcd);
+    return [
+      [a, ab, abc, middle],
+      [middle, bcd, cd, d],
+    ];
+  }
+  const flat = (curve: number[][]) => curve.slice(1).flat();
+
+  test('a curve that was cut anywhere is what it was, whatever it is like', () => {
+    const number = fc.double({ min: 0, max: 100, noNaN: true });
+    const point = fc.tuple(number, number);
+    fc.assert(
+      fc.property(
+        fc.tuple(point, point, point, point),
+        fc.array(fc.double({ min: 0.2, max: 0.8, noNaN: true }), { minLength: 1, maxLength: 4 }),
+        (curve, cuts) => {
+          const parts: number[][][] = [];
+          let rest: number[][] = curve.map((each) => [...each]);
+          for (const t of cuts) {
+            const [first, last] = cut(rest, t);
+            parts.push(first);
+            rest = last;
+          }
+          parts.push(rest);
+          const [x, y] = curve[0];
+          const made = merged({ x, y, segments: parts.map(flat) }, 0.01);
+          // What turns back on itself may stay cut; nothing may be off.
+          expect(made.segments.length).toBeLessThanOrEqual(parts.length);
+          expect(made.segments.at(-1)?.slice(-2)).toEqual(flat(rest).slice(-2));
+          const isEven = curve.every(
+            (p, i) => i === 0 || Math.hypot(p[0] - curve[i - 1][0], p[1] - curve[i - 1][1]) > 10,
+          );
+          const turns = curve.slice(2).every((p, i) => {
+            const [a, b] = [curve[i], curve[i + 1]];
+            return (b[0] - a[0]) * (p[0] - b[0]) + (b[1] - a[1]) * (p[1] - b[1]) > 0;
+          });
+          if (isEven && turns) expect(made.segments).toHaveLength(1);
+        },
+      ),
+      runs(300),
+    );
+  });
+
+  test('corners, lines and curves that no one curve follows stay', () => {
+    const arch = {
+      x: 0,
+      y: 0,
+      segments: [
+        [0, 10, 10, 20, 20, 20],
+        [30, 20, 40, 10, 40, 0],
+        [0, 0],
+      ],
+    };
+    expect(merged(arch, 0.01).segments).toEqual(arch.segments);
+    const corner = {
+      x: 0,
+      y: 0,
+      segments: [
+        [10, 0, 20, 0, 30, 0],
+        [30, 10, 30, 20, 30, 30],
+      ],
+    };
+    expect(merged(corner, 100).segments).toEqual(corner.segments);
+    // Half a circle of four eighths becomes two quarters, or fewer: never more than a hundredth of a px off.
+    const eighth = (i: number) => {
+      const [a, b] = [(i * Math.PI) / 4, ((i + 1) * Math.PI) / 4];
+      const k = (4 / 3) * Math.tan(Math.PI / 16);
+      const at = (t: number) => [10 * Math.cos(t), 10 * Math.sin(t)];
+      const [from, to] = [at(a), at(b)];
+      return [from[0] - k * from[1], from[1] + k * from[0], to[0] + k * to[1], to[1] - k * to[0], ...to];
+    };
+    const circle = merged({ x: 10, y: 0, segments: [0, 1, 2, 3, 4, 5, 6, 7].map(eighth) }, 0.01);
+    expect(circle.segments.length).toBeLessThanOrEqual(4);
   });
 });

@@ -3,10 +3,14 @@ import { AreaBuilder, turnedBy } from './area';
 import { cleaned, contoursOf, printContours } from './contours';
 import type { InkStep } from './ink-steps';
 import type { PathKernel } from './kernel';
+import { merged } from './merge';
 
 /** The kernel works on a drawing of about this size, whatever its own. */
 const KERNEL_UNITS = 4096;
 const DECIMALS = 4;
+/** How far a curve may be from those that it stands for, in px, and at the most one so many times smaller than the drawing. */
+const MOST_OFF_PX = 0.01;
+const MOST_OFF_SHARE = 8192;
 
 export type Outline = {
   /** Path data in px; '' where nothing is left. It fills the same by both rules. */
@@ -37,7 +41,8 @@ export function outlineOf(steps: readonly InkStep[], page: Bounds, kernel: PathK
     for (const step of steps) builder.add(step);
     builder.within(page);
     const back = invert(turnedBy(way.turned, scale));
-    const contours = cleaned(builder.commands().flatMap((commands) => contoursOf(commands, back)));
+    const cut = cleaned(builder.commands().flatMap((commands) => contoursOf(commands, back)));
+    const contours = cut.map((contour) => merged(contour, Math.min(MOST_OFF_PX, size / MOST_OFF_SHARE)));
     return {
       d: printContours(contours, DECIMALS),
       segments: contours.reduce((sum, { segments }) => sum + segments.length, 0),
