@@ -12,6 +12,7 @@ import {
   pieceAlone,
   placeFiles,
   readSvg,
+  readTree,
   regionOf,
 } from '@tolvik/core';
 import type { Rendered, RenderJob } from '@tolvik/render';
@@ -33,7 +34,7 @@ const WAYS = [
 /** What became of one drawing in one of the ways: the share of px drawn otherwise, null where it could not be made. */
 type ShapeResult = { name: string; off: number | null; told: boolean };
 
-/** Drawings of others as our pages hold them, in a size that is whole points; what cannot be read is left out. */
+/** Drawings of others as our pages hold them, of about one size; what cannot be read is left out. */
 function pages(
   sources: readonly Source[],
   fonts: Fonts,
@@ -45,13 +46,17 @@ function pages(
       doc.apply({ puts: placeFiles(doc, [{ name, artwork }], []), removes: [] });
       const [board] = doc.list('artboard');
       const scale = SIDE / Math.max(board.width, board.height);
-      const [width, height] = [board.width, board.height].map((side) =>
-        Math.max(4, Math.round((side * scale) / 4) * 4),
-      );
-      const size = { widthPx: width, heightPx: height };
+      const [widthPx, heightPx] = [board.width, board.height].map((side) => Math.max(1, Math.round(side * scale)));
       const from = { fonts, pictures: () => undefined };
-      const svg = composeBenchPiece(doc, pieceAlone({ ...board, background: null }, regionOf(board)), size, from);
-      return [{ name, svg, width, height }];
+      const svg = composeBenchPiece(
+        doc,
+        pieceAlone({ ...board, background: null }, regionOf(board)),
+        { widthPx, heightPx },
+        from,
+      );
+      // It is as large as its shape says.
+      const { attrs } = readTree(svg).root;
+      return [{ name, svg, width: Number(attrs.width), height: Number(attrs.height) }];
     } catch {
       return [];
     }
@@ -79,7 +84,10 @@ export async function shapeRows(
       const from = performance.now();
       const made = await Promise.all(
         some.map(({ svg, width, height }) =>
-          render({ svg, settings, widthPx: width, heightPx: height, dpi: 96, ground: null }).catch(() => null),
+          render({ svg, settings, widthPx: width, heightPx: height, dpi: 96, ground: null }).catch((error: Error) => {
+            console.log(error.message);
+            return null;
+          }),
         ),
       );
       seconds[w] += (performance.now() - from) / 1000;
