@@ -183,7 +183,13 @@ async function identity(server: string): Promise<void> {
       ],
     }));
   await setup.commit({ label: 'leave out where a part could not be seen', puts, removes: [] });
-  // What is in one ink goes to the sign maker, too.
+  // What is in one ink goes to the sign maker, too, half a metre wide.
+  const signs = doc.list('output').filter(({ specId }) => specId === cutting);
+  await setup.commit({
+    label: 'signs are half a metre wide',
+    puts: signs.map((output) => ({ ...output, size: { kind: 'widthMm' as const, mm: 500 }, suffix: '-500mm' })),
+    removes: [],
+  });
   await setup.commit({
     label: 'cut what is in one ink',
     puts: doc

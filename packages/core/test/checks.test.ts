@@ -239,17 +239,17 @@ const cases: Record<string, { make(): Made; message: RegExp; mended?: boolean; s
     message: /^1 stroke stays a stroke$/,
   },
   'cut-thin': {
-    seen: { cut: { inks: 1, nodes: 9, thinParts: 2, thinGaps: 1 } },
+    seen: { cut: { inks: 1, nodes: 9, thinParts: 2, thinGaps: 1, searched: true } },
     make: () => project({ good: GOOD }, 'cutting'),
     message: /^2 parts and 1 gap are thinner than 0\.5 mm$/,
   },
   'cut-inks': {
-    seen: { cut: { inks: 2, nodes: 9, thinParts: 0, thinGaps: 0 } },
+    seen: { cut: { inks: 2, nodes: 9, thinParts: 0, thinGaps: 0, searched: true } },
     make: () => project({ good: GOOD }, 'cutting'),
     message: /^has 2 colours to cut; a variant in one ink has one$/,
   },
   'cut-nodes': {
-    seen: { cut: { inks: 1, nodes: 2001, thinParts: 0, thinGaps: 0 } },
+    seen: { cut: { inks: 1, nodes: 2001, thinParts: 0, thinGaps: 0, searched: true } },
     make: () => project({ good: GOOD }, 'cutting'),
     message: /^has 2,001 nodes to cut along$/,
   },

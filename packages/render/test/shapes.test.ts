@@ -170,6 +170,7 @@ test('thin parts and gaps are counted at the size of the file, corners are not',
     nodes: 4,
     thinParts: 0,
     thinGaps: 0,
+    searched: true,
   });
   expect(await cutOf('<path d="M24 4l20 36H4z"/>')).toMatchObject({ thinParts: 0, thinGaps: 0 });
   expect(await cutOf('<path d="M4 24h40" stroke="#000" stroke-width="1.2"/>')).toMatchObject({ thinParts: 1 });
@@ -178,12 +179,23 @@ test('thin parts and gaps are counted at the size of the file, corners are not',
   const bars =
     '<rect x="4" y="4" width="12" height="40"/><rect x="17" y="4" width="12" height="40"/><rect x="34" y="4" width="10" height="40"/>';
   expect(await cutOf(bars)).toMatchObject({ thinParts: 0, thinGaps: 1 });
+  // A notch is no gap, however narrow it ends; a slit that goes on is one.
+  expect(await cutOf('<path d="M4 4h40v40h-12l-4-24-4 24H4z"/>')).toMatchObject({ thinGaps: 0 });
+  expect(await cutOf('<path d="M4 4h40v40H24.5V20h-1v24H4z"/>')).toMatchObject({ thinGaps: 1 });
   // A hairline of another colour within a shape is a thin part of its own, and no gap.
   expect(await cutOf('<rect x="4" y="4" width="40" height="40"/><path d="M10 24h28" stroke="#f00"/>')).toMatchObject({
     inks: 2,
     thinParts: 1,
     thinGaps: 0,
   });
+});
+
+test('what is as large as a door is searched more coarsely, and as large as a house not at all, which is told', async () => {
+  const cutOf = async (sidePx: number) =>
+    (await made(drawing('<rect x="4" y="4" width="40" height="40"/>'), { shapes: 'united', dimensions: 'mm' }, 'svg', sidePx)).measured
+      .seen?.cut;
+  expect(await cutOf(600 * (96 / 25.4))).toMatchObject({ searched: false });
+  expect(await cutOf(300 * (96 / 25.4))).toMatchObject({ searched: true, thinParts: 0, thinGaps: 0 });
 });
 
 test('bars of every width are thin below what is asked, and not above', () => {

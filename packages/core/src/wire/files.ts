@@ -19,7 +19,9 @@ const seen = z.strictObject({
   strokes: count.optional(),
   apart: z.boolean().optional(),
   asPicture: z.boolean().optional(),
-  cut: z.strictObject({ inks: count, nodes: count, thinParts: count, thinGaps: count }).optional(),
+  cut: z
+    .strictObject({ inks: count, nodes: count, thinParts: count, thinGaps: count, searched: z.boolean() })
+    .optional(),
 });
 
 const plannedFile = z.strictObject({

@@ -1,12 +1,12 @@
 import { type Cut, PX_PER_MM, parseViewBox, printTree, readTree, stepsOf, type TreeNode } from '@tolvik/core';
 import { drawPixels } from '../draw-pixels';
-import { thinPlaces } from './thin';
+import { NOTCH, thinPlaces } from './thin';
 
-/** The thinnest that is told is so many px of the picture that is measured. */
+/** The thinnest that is told is so many px of the picture that is measured, */
 const THIN_PX = 8;
-/** And at least so many, where the picture would be larger than this. */
-const LEAST_THIN_PX = 3;
-const MOST_SIDE_PX = 1600;
+/** or, where that would have more px than this, as few as these. */
+const MOST_PX = 6_000_000;
+const LEAST_THIN_PX = 2.5;
 /** Each ink is measured by itself, up to so many. */
 const MOST_INKS = 4;
 
@@ -16,9 +16,9 @@ export function cutOf(svg: string, { widthPx, heightPx }: { widthPx: number; hei
   const paths = root.children.filter(({ tag }) => tag === 'path');
   const nodes = paths.reduce((sum, path) => sum + stepsOf(path).filter(({ op }) => op !== 'Z').length, 0);
   const leastPx = leastMm * PX_PER_MM;
-  const scale = Math.min(THIN_PX / leastPx, MOST_SIDE_PX / Math.max(widthPx, heightPx));
+  const scale = Math.min(THIN_PX / leastPx, Math.sqrt(MOST_PX / (widthPx * heightPx)));
   const thin = leastPx * scale;
-  const none = { inks: paths.length, nodes, thinParts: 0, thinGaps: 0 };
+  const none = { inks: paths.length, nodes, thinParts: 0, thinGaps: 0, searched: false };
   if (thin < LEAST_THIN_PX) return none;
   // Room around, so that a gap to the edge of the file is none.
   const margin = Math.ceil(thin) + 1;
@@ -28,8 +28,9 @@ export function cutOf(svg: string, { widthPx, heightPx }: { widthPx: number; hei
   const parts = paths.length > 1 && paths.length <= MOST_INKS ? paths.map((path) => ink([path])) : [all];
   return {
     ...none,
+    searched: true,
     thinParts: parts.reduce((sum, part) => sum + thinPlaces(part, thin), 0),
-    thinGaps: thinPlaces({ ...all, data: all.data.map((is) => 1 - is) }, thin),
+    thinGaps: thinPlaces({ ...all, data: all.data.map((is) => 1 - is) }, thin, NOTCH),
   };
 }
 

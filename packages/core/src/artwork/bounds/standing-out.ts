@@ -23,8 +23,8 @@ export type Seen = {
   cut?: Cut;
 };
 
-/** How many colours and nodes a file has, and in how many places parts of it, or gaps in it, are thinner than asked. */
-export type Cut = { inks: number; nodes: number; thinParts: number; thinGaps: number };
+/** How many colours and nodes a file has, and in how many places parts of it, or gaps in it, are thinner than asked; a file may be too large to be searched for those. */
+export type Cut = { inks: number; nodes: number; thinParts: number; thinGaps: number; searched: boolean };
 
 const share = (part: number, whole: number) => Math.round((part / whole) * 1000) / 1000;
 
