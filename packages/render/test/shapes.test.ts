@@ -192,8 +192,14 @@ test('thin parts and gaps are counted at the size of the file, corners are not',
 
 test('what is as large as a door is searched more coarsely, and as large as a house not at all, which is told', async () => {
   const cutOf = async (sidePx: number) =>
-    (await made(drawing('<rect x="4" y="4" width="40" height="40"/>'), { shapes: 'united', dimensions: 'mm' }, 'svg', sidePx)).measured
-      .seen?.cut;
+    (
+      await made(
+        drawing('<rect x="4" y="4" width="40" height="40"/>'),
+        { shapes: 'united', dimensions: 'mm' },
+        'svg',
+        sidePx,
+      )
+    ).measured.seen?.cut;
   expect(await cutOf(600 * (96 / 25.4))).toMatchObject({ searched: false });
   expect(await cutOf(300 * (96 / 25.4))).toMatchObject({ searched: true, thinParts: 0, thinGaps: 0 });
 });
