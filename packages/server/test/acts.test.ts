@@ -140,6 +140,18 @@ describe('outlines', () => {
     await api.bringIn(solid, { 'logo.svg': icon(flat) });
     expect(shareOff(await picture(solid), await picture(id))).toBeLessThan(0.001);
 
+    // Whatever somebody calls it.
+    const named = await api.project('Named');
+    await api.bringIn(named, { 'logo.svg': icon(DRAWN) });
+    for (const { id: layerId } of await layers(named))
+      await api.post(`/projects/${named}/acts/rename-layer`, {
+        ids: [layerId],
+        settings: { name: 'a > b "c" </svg> & d' },
+      });
+    const all = (await layers(named)).map((layer) => layer.id);
+    expect((await api.post(`/projects/${named}/acts/unite`, { ids: all })).status).toBe(200);
+    expect(shareOff(await picture(solid), await picture(named))).toBeLessThan(0.001);
+
     const words = await api.project('Words');
     await api.bringIn(words, { 'logo.svg': icon(DRAWN) });
     await api.post(`/projects/${words}/acts/write-text`, { settings: { words: 'Wash', x: 4, y: 9 } });

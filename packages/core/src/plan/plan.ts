@@ -82,12 +82,11 @@ export function allOutputs(doc: ProjectDocument): Output[] {
 /** What of the plane fills the files of a piece: its region, without clear space or as a square where an output says so. */
 function frameOf(doc: ProjectDocument, { record, region }: Piece, { room, square }: Output): Region {
   const layout = room === 'none' && record.kind === 'artboard' ? followedLayout(doc, record) : null;
-  const clear = layout && typeof layout === 'object' ? layout.clearSpacePx : 0;
-  let { x, y, width, height } = region;
-  if (clear > 0 && layout && typeof layout === 'object') {
-    [x, y] = [x + clear, y + clear];
-    [width, height] = [layout.width - 2 * clear, layout.height - 2 * clear];
-  }
+  const clear = layout && typeof layout !== 'string' ? layout.clearSpacePx : 0;
+  const { x, y, width, height }: Region =
+    layout && typeof layout !== 'string' && clear > 0
+      ? { x: region.x + clear, y: region.y + clear, width: layout.width - 2 * clear, height: layout.height - 2 * clear }
+      : region;
   const side = Math.max(width, height);
   return square
     ? { x: x - (side - width) / 2, y: y - (side - height) / 2, width: side, height: side }

@@ -14,8 +14,8 @@ import { defineAct, type OutlineJob } from '../act';
 import { nameOfChosen } from '../doing/chosen';
 import { drawnOutlines, outlineIn } from './drawn-outlines';
 
-/** What is half transparent, or has a name, is one shape like all else. */
-const LEFT_OUT = ['id', 'opacity', 'fill-opacity', 'stroke-opacity', 'style', 'data-name'];
+/** What is half transparent, or blends, is one shape like all else. */
+const LEFT_OUT = ['id', 'opacity', 'fill-opacity', 'stroke-opacity', 'style'];
 
 /** Everything that a drawing paints, in black. */
 function inBlack(node: TreeNode, isDefinition = false): TreeNode {
@@ -36,7 +36,8 @@ function uniteJob(doc: ProjectDocument, ids: ReadonlySet<string>): OutlineJob[] 
     if (tag === 'text') refuse('act.letters', 'letters are no shapes yet: turn the text into outlines first');
     if (tag === 'image') refuse('act.picture', 'a picture has no outline');
   }
-  const svg = layersAsSvg(doc, ids, () => undefined);
+  // Names may hold what a composed SVG does not.
+  const svg = layersAsSvg(doc, ids, () => undefined)?.replace(/ data-name="[^"]*"/g, '');
   if (!front || !svg) return [];
   const { root } = readTree(svg);
   const [widthPx, heightPx] = [Number(root.attrs.width), Number(root.attrs.height)];
