@@ -1,6 +1,8 @@
 import { FORMATS } from '@tolvik/core';
 import type { DeliveredMeasure, DeliveryDetail } from '../api/types';
 import { openMenu } from '../commands/menu';
+import { isMadeForDark } from '../pictures/made-for-dark';
+import { useOpenSession } from '../project/session/context';
 import { Shortened } from '../ui/Shortened';
 import { plain, weight } from '../ui/words';
 import { menuOf } from './delivered-menu';
@@ -9,9 +11,10 @@ import { pictureOf } from './picture-of';
 type File = DeliveryDetail['files'][number];
 
 function Picture({ deliveryId, file, faded }: { deliveryId: string; file: NonNullable<File['now']>; faded?: boolean }) {
+  const onDark = isMadeForDark(useOpenSession().doc, file.pieceId);
   return (
     <span
-      className={`checker flex size-[44px] items-center justify-center border border-line ${faded ? 'opacity-45' : ''}`}
+      className={`${onDark ? 'checker-dark' : 'checker'} flex size-[44px] items-center justify-center border border-line ${faded ? 'opacity-45' : ''}`}
     >
       {file.state === 'made' ? (
         <img src={pictureOf(deliveryId, file)} alt="" loading="lazy" className="max-h-[40px] max-w-[40px]" />

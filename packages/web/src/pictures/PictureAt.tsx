@@ -2,8 +2,13 @@ import { useEffect, useRef } from 'react';
 
 /** Where one looks: the middle in px of a piece, and screen px for each of them. */
 export type View = { x: number; y: number; scale: number };
-export type Ground = 'checker' | 'white' | 'dark';
-const GROUNDS: Record<Ground, string> = { checker: 'checker', white: 'bg-white', dark: 'bg-[#2a2f30]' };
+export type Ground = 'checker' | 'checker-dark' | 'white' | 'dark';
+const GROUNDS: Record<Ground, string> = {
+  checker: 'checker',
+  'checker-dark': 'checker-dark',
+  white: 'bg-white',
+  dark: 'bg-[#2a2f30]',
+};
 
 type Box = { left: number; top: number; width: number; height: number };
 

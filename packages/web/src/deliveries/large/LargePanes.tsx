@@ -1,8 +1,10 @@
 import { FORMATS } from '@tolvik/core';
 import type { DeliveryDetail } from '../../api/types';
 import { type Difference, differenceWords } from '../../pictures/difference';
+import { isMadeForDark } from '../../pictures/made-for-dark';
 import { PictureAt, PixelsAt } from '../../pictures/PictureAt';
 import { WipeHandle } from '../../pictures/WipeHandle';
+import { useOpenSession } from '../../project/session/context';
 
 type File = DeliveryDetail['files'][number];
 type One = NonNullable<File['now']>;
@@ -48,6 +50,7 @@ export function LargePanes({
   split,
   onSplit,
 }: Props) {
+  const { doc } = useOpenSession();
   const both = now && before;
   /** As large as its pane has room for; px of the file are whole px of the screen where they can be. */
   const boxIn = (width: number, file: One) => {
@@ -64,7 +67,7 @@ export function LargePanes({
         url={url}
         alt={pages ? `page ${pages.at} of ${path}, ${words}` : `${path}, ${words}`}
         box={boxIn(width, one)}
-        ground="checker"
+        ground={isMadeForDark(doc, one.pieceId) ? 'checker-dark' : 'checker'}
         raster={FORMATS[one.format].raster}
         pixel={boxIn(width, one).width / one.widthPx}
       />

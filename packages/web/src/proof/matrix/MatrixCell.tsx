@@ -1,14 +1,8 @@
-import {
-  type Finding,
-  luminance,
-  type Output,
-  type Piece,
-  type PlannedFile,
-  type PlannedPage,
-  parseColour,
-} from '@tolvik/core';
+import type { Finding, Output, Piece, PlannedFile, PlannedPage } from '@tolvik/core';
 import type { MouseEvent } from 'react';
 import type { ServerFile } from '../../api/types';
+import { isMadeForDark } from '../../pictures/made-for-dark';
+import { useOpenSession } from '../../project/session/context';
 import { Shortened } from '../../ui/Shortened';
 import { weight } from '../../ui/words';
 import { FilePicture } from './FilePicture';
@@ -53,10 +47,7 @@ export function MatrixCell({
   const clashes = file && 'clashCount' in file ? file.clashCount : 0;
   const troubled = file && (file.problem || clashes > 0 || finding?.severity === 'error');
   const room = { width: width - 16, height: height - CAPTION - 12 };
-  const board = piece.record.kind === 'artboard' ? piece.record : undefined;
-  const own = board?.background ? parseColour(board.background) : null;
-  // Artwork made for a dark ground is shown on a dark checker where its file has no ground.
-  const onDark = !!own && luminance(own) < 0.3;
+  const onDark = isMadeForDark(useOpenSession().doc, piece.id);
   const name = file?.path.split('/').at(-1);
   return (
     <div
