@@ -38,7 +38,11 @@ test('a logo in one ink and reversed: one path to cut, no ground but where one i
     expect(corner(`${name}-48.png`)[3]).toBe(255);
   }
   // What is white is told from its ground also in the list of what was delivered.
-  const behind = (name: string) => page.getByRole('button', { name: `Look at ${name}` }).locator('span').first();
+  const behind = (name: string) =>
+    page
+      .getByRole('button', { name: `Look at ${name}` })
+      .locator('span')
+      .first();
   await expect(behind('emblem-mono-light.svg')).toHaveCSS('background-image', /rgb\(123, 129, 128\)/);
   await expect(behind('emblem-mono-dark.svg')).toHaveCSS('background-image', /rgb\(255, 255, 255\)/);
   // What is painted with ink becomes white, and the ground is looked at on.

@@ -230,7 +230,7 @@ const cases: Record<string, { make(): Made; message: RegExp; mended?: boolean; s
     seen: { apart: true },
     make: () => project({ good: GOOD }),
     message:
-      /^its shapes could not be united by colour: a part is half transparent, or there is a picture, a mask or an effect$/,
+      /^its shapes could not be united by colour: a part is half transparent, there is a picture, a mask or an effect, or it is too much$/,
     mended: true,
   },
   'strokes-left': {

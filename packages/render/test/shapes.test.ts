@@ -142,6 +142,26 @@ test('a gradient is one of the colours, where it was', async () => {
   expect(shareOff(svg, bytes.toString(), 48)).toBeLessThan(0.002);
 });
 
+test('what is empty, all of one colour, all outside, or too much comes out as it should', async () => {
+  const united = async (inner: string) => await made(drawing(inner), { shapes: 'united' });
+  expect((await united('')).bytes.toString()).not.toMatch(/<path/);
+  expect((await united('<rect x="90" width="9" height="9"/>')).bytes.toString()).not.toMatch(/<path/);
+  const one = await united(
+    '<rect width="20" height="20"/><circle cx="20" cy="20" r="9"/><path d="M4 4l30 9" stroke="#000"/>',
+  );
+  expect(one.measured.seen?.cut?.inks).toBe(1);
+  // What is covered altogether leaves nothing behind.
+  const covered = await united('<rect x="9" y="9" width="9" height="9" fill="#f00"/><rect width="48" height="48"/>');
+  expect(covered.measured.seen?.cut?.inks).toBe(1);
+  const many = Array.from(
+    { length: 5000 },
+    (_, i) => `<rect x="${i % 48}" y="${(i * 7) % 48}" width="3" height="3" fill="#00${(i % 9) + 10}ff"/>`,
+  );
+  expect((await united(many.join(''))).measured.seen).toEqual({ apart: true });
+  const long = `<path d="M0 0${Array.from({ length: 100_000 }, (_, i) => `L${i % 48} ${(i * 7) % 48}`).join('')}Z"/>`;
+  expect((await united(long)).measured.seen).toEqual({ apart: true });
+});
+
 test('a united PDF holds path operators and colours alone', async () => {
   const { bytes } = await made(
     drawing('<rect width="40" height="40" fill="#0c6a53"/><path d="M0 24h48" stroke="#ffffff" stroke-width="4"/>'),

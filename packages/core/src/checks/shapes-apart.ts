@@ -5,7 +5,7 @@ export const shapesApart: Check = {
   name: 'shapes-apart',
   plural: 'stay apart although their shapes are to be united',
   about:
-    'What an output wants united by colour stays as it is drawn: a part is half transparent, or there is a picture, a mask or an effect.',
+    'What an output wants united by colour stays as it is drawn: a part is half transparent, there is a picture, a mask or an effect, or it is too much to be united.',
   example: 'A logo with a soft shadow in a spec for cutting.',
   look({ files, seen }) {
     return files.flatMap(({ outputId }, i) =>
@@ -15,7 +15,7 @@ export const shapesApart: Check = {
               severity: 'warning' as const,
               outputId,
               message:
-                'its shapes could not be united by colour: a part is half transparent, or there is a picture, a mask or an effect',
+                'its shapes could not be united by colour: a part is half transparent, there is a picture, a mask or an effect, or it is too much',
               mend: 'Leave that file out',
             },
           ]

@@ -25,6 +25,8 @@ import type { Outliner } from './outliner';
 
 /** A drawing of more colours is a picture; it would take longer than it may. */
 const MOST_COLOURS = 40;
+/** Each colour is cut by all parts that lie over it: so many at the most, all told. */
+const MOST_CUTS = 20_000;
 /** What covers less is half transparent. */
 const SOLID = 0.996;
 
@@ -63,7 +65,7 @@ async function united(svg: string, outliner: Outliner): Promise<string | null> {
   const box = parseViewBox(root.attrs.viewBox);
   if (!box) return null;
   const colours = [...new Set(parts.map(({ colour }) => colour))];
-  if (colours.length > MOST_COLOURS) return null;
+  if (colours.length > MOST_COLOURS || colours.length * parts.length > MOST_CUTS) return null;
   const page = { minX: box.x, minY: box.y, maxX: box.x + box.width, maxY: box.y + box.height };
   const drawing = new Drawing(page);
   const shapes =
