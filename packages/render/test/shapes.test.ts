@@ -158,7 +158,7 @@ test('what is empty, all of one colour, all outside, or too much comes out as it
     (_, i) => `<rect x="${i % 48}" y="${(i * 7) % 48}" width="3" height="3" fill="#00${(i % 9) + 10}ff"/>`,
   );
   expect((await united(many.join(''))).measured.seen).toEqual({ apart: true });
-  const long = `<path d="M0 0${Array.from({ length: 100_000 }, (_, i) => `L${i % 48} ${(i * 7) % 48}`).join('')}Z"/>`;
+  const long = `<path d="M0 0${Array.from({ length: 30_000 }, (_, i) => `L${i % 48} ${(i * 7) % 48}`).join('')}Z"/>`;
   expect((await united(long)).measured.seen).toEqual({ apart: true });
 });
 
