@@ -16,8 +16,14 @@ export const shapes = {
 
 export type Shapes = z.infer<z.ZodObject<typeof shapes>>;
 
-/** What becomes of shapes by some settings, those from before there was a choice among them; null for files of pixels. */
-export const shapesOf = (settings: { format: string } & Partial<Shapes>): Shapes | null =>
+/**
+ * What becomes of shapes by some settings, those from before there was a choice among them; null for files of pixels. Sheets
+ * for people to look at show them as they are drawn.
+ */
+export const shapesOf = (settings: { format: string; pages?: string } & Partial<Shapes>): Shapes | null =>
   settings.format === 'png' || settings.format === 'jpeg'
     ? null
-    : { shapes: settings.shapes ?? 'drawn', leastMm: settings.leastMm ?? LEAST_MM };
+    : {
+        shapes: settings.pages === 'sheet' ? 'drawn' : (settings.shapes ?? 'drawn'),
+        leastMm: settings.leastMm ?? LEAST_MM,
+      };
