@@ -136,6 +136,24 @@ test('Tab and Space pressed while a dialog is on its way reach what they would h
   await expect(dialog.getByRole('button', { name: 'Make 2 artboards' })).toBeFocused();
 });
 
+test('a command asked for right behind another one is that command, on a slow machine too', async ({
+  page,
+  openProject,
+}) => {
+  await openProject('One behind the other', numbered(3));
+  await expect(pieceRows(page)).toHaveCount(3);
+  await page.getByLabel(/^Plane with/).focus();
+  const slow = await page.context().newCDPSession(page);
+  await slow.send('Emulation.setCPUThrottlingRate', { rate: 6 });
+  for (let round = 0; round < 2; round++) {
+    await command(page, 'pick all artboards');
+    await command(page, 'names side by side');
+    await expect(page.getByRole('dialog', { name: 'Names of 3 pieces' })).toBeVisible();
+    await page.keyboard.press('Escape');
+    await expect(page.getByRole('dialog')).toHaveCount(0);
+  }
+});
+
 test('a shortcut pressed right behind a command that opens nothing acts as ever', async ({ page, openProject }) => {
   await openProject('Behind', numbered(2));
   await expect(pieceRows(page)).toHaveCount(2);

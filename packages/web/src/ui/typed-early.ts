@@ -77,8 +77,12 @@ function play(event: KeyboardEvent): void {
  */
 export function keepTyped(): () => void {
   const keys: KeyboardEvent[] = [];
+  const end = () => window.removeEventListener('keydown', keep, true);
   const keep = (event: KeyboardEvent) => {
-    if (!event.isTrusted || !isKept(event)) return;
+    if (!event.isTrusted) return;
+    // Who asks for something else by its shortcut means that with what is typed next.
+    if ((event.ctrlKey || event.metaKey) && event.key.length === 1 && keys.length === 0) end();
+    if (!isKept(event)) return;
     keys.push(event);
     event.preventDefault();
     event.stopImmediatePropagation();
@@ -93,7 +97,7 @@ export function keepTyped(): () => void {
       // What comes of a letter is in the field; other keys act on what is drawn, and change it.
       if (!isLetter(key) || (keys.length > 0 && !isLetter(keys[0]))) await settled();
     }
-    window.removeEventListener('keydown', keep, true);
+    end();
   };
   return () => void hand();
 }
