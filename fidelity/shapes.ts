@@ -83,9 +83,9 @@ export async function shapeRows(
     for (const [w, { settings }] of WAYS.entries()) {
       const from = performance.now();
       const made = await Promise.all(
-        some.map(({ svg, width, height }) =>
+        some.map(({ name, svg, width, height }) =>
           render({ svg, settings, widthPx: width, heightPx: height, dpi: 96, ground: null }).catch((error: Error) => {
-            console.log(error.message);
+            console.log(`${name}: ${error.message}`);
             return null;
           }),
         ),

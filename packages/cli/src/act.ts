@@ -98,14 +98,14 @@ async function actAlone(call: ActCall, target: string): Promise<number> {
   return refused.length > 0 ? 1 : 0;
 }
 
-/** Outlines by the ids of their jobs; one that cannot be made is left out, and the act says so. */
+/** Outlines by the keys of their jobs; a drawing that cannot be outlined gives '', and the act says so. */
 async function outlined(jobs: ReturnType<typeof jobsOfRequest>): Promise<Record<string, string>> {
   const pool = new RenderPool({ childPath: RENDER_CHILD, fewest: FEWEST });
   try {
     const made = await Promise.all(
       jobs.map(async (job) => {
         const rendered = await pool.render(renderJob(job, () => undefined)).catch(() => null);
-        return [job.id, rendered?.bytes.toString('utf8') ?? ''];
+        return [job.key, rendered?.bytes.toString('utf8') ?? ''];
       }),
     );
     return Object.fromEntries(made);

@@ -6,6 +6,7 @@ import {
   actNamed,
   acts,
   anyRecord,
+  jobsOfRequest,
   lacking,
   perform,
   performRequest,
@@ -13,10 +14,24 @@ import {
   ROOT,
   sliceRecord,
   smallestOf,
+  withOutlinesOf,
 } from '../src';
-import { layerNamed, refusalOf, snapshot } from './fixtures';
+import { layerNamed, project, refusalOf, snapshot, svg } from './fixtures';
 import { harbour, namedIn, SETTINGS } from './harbour';
 import { runs } from './properties';
+
+test('an outline of what was changed meanwhile is not taken for that of what is there', () => {
+  const doc = project({ bow: svg('<path id="bow" d="M4 9h16" stroke="#12343b"/>') }).doc;
+  const bow = layerNamed(doc, 'bow');
+  const [job] = jobsOfRequest(doc, 'strokes-to-outlines', { ids: [bow.id] });
+  const outlines = {
+    [job.key]: '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"><path d="M4 8h16v2h-16z"/></svg>',
+  };
+  const act = () => performRequest(doc, 'strokes-to-outlines', withOutlinesOf({ ids: [bow.id] }, outlines));
+  expect(act().puts[0]).toMatchObject({ tag: 'path', attrs: { d: 'M4 8h16v2h-16z', fill: '#12343b' } });
+  doc.apply({ puts: [{ ...bow, attrs: { ...bow.attrs, 'stroke-width': '3' } }], removes: [] });
+  expect(refusalOf(act)).toMatchObject({ code: 'act.outlines' });
+});
 
 describe('every act', () => {
   test('would it make a record that no project may hold, it says so and makes nothing', () => {

@@ -1,5 +1,21 @@
-import { acceptanceRecord, editionRecord, lockupRule, type ProjectDocument, performRequest } from '../src';
+import {
+  acceptanceRecord,
+  editionRecord,
+  jobsOfRequest,
+  lockupRule,
+  type ProjectDocument,
+  performRequest,
+} from '../src';
 import { layerNamed, project, svg } from './fixtures';
+
+/** What an act of one layer needs outlined; nothing where that layer is refused. */
+function jobsOfAlone(doc: ProjectDocument, name: string, id: string) {
+  try {
+    return jobsOfRequest(doc, name, { ids: [id] });
+  } catch {
+    return [];
+  }
+}
 
 const BOAT =
   '<g id="vessel"><rect id="hull" x="4" y="14" width="16" height="4" fill="#12343b"/><path id="sail" d="M12 3v9h8z" fill="#0c6a53"/></g><rect id="flag" x="9.3" y="2" width="2" height="2" fill="#0c6a53"/>';
@@ -170,10 +186,13 @@ export function namedIn(doc: ProjectDocument): Record<string, Record<string, unk
   const [{ id: specId }] = doc.list('spec');
   const [hull, flag, vessel] = ['hull', 'flag', 'vessel'].map((layer) => layerNamed(doc, layer).id);
   const ring = '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"><path d="M0 0h9v9z"/></svg>';
-  const outlines = Object.fromEntries(doc.list('layer').map(({ id }) => [id, ring]));
+  const outlined = (name: string) => {
+    const jobs = doc.list('layer').flatMap(({ id, tag }) => (tag === 'text' ? [] : jobsOfAlone(doc, name, id)));
+    return { outlines: Object.fromEntries(jobs.map(({ key }) => [key, ring])) };
+  };
   return {
-    'strokes-to-outlines': [{ outlines }],
-    unite: [{ outlines }],
+    'strokes-to-outlines': [outlined('strokes-to-outlines')],
+    unite: [outlined('unite')],
     'attach-differences': [{ from: 'gone', to: flag }],
     'combine-editions': [{ groups: [vessel] }],
     'give-to-base': [{ editionId: 'night', layerId: hull }],

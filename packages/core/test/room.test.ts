@@ -37,7 +37,7 @@ test.each([
   expect([file?.widthPx, file?.heightPx]).toEqual(size);
   const composed = file && new Composer(doc, sources).compose(file).svg;
   expect(composed).toContain(`viewBox="${viewBox}"`);
-  // What is beside the piece on the plane does not come in.
+  // A square file is clipped to the piece, so that its neighbours on the plane do not show.
   expect(composed?.includes('clip-path')).toBe(square);
 });
 

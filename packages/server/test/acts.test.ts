@@ -79,7 +79,7 @@ test('an act goes on from what the project has become, edits and acts in turn', 
 
 describe('outlines', () => {
   const DRAWN =
-    '<g id="mark" transform="translate(2 1) scale(.8)" stroke="#0c6a53" stroke-width="3" fill="none"><path id="bow" d="M4 14q8 10 16 0" stroke-linecap="round"/><circle id="ring" cx="12" cy="5" r="3" fill="#e0a82e"/><path id="stem" transform="rotate(8 12 14)" d="M12 9v12" stroke="#12343b" stroke-opacity=".5"/></g><rect id="bar" x="3" y="12" width="16" height="3" fill="#b4602a"/>';
+    '<g id="mark" transform="translate(2 1) scale(.8)" stroke="#0c6a53" stroke-width="3" fill="none" fill-opacity=".8"><path id="bow" d="M4 14q8 10 16 0" stroke-linecap="round"/><circle id="ring" cx="12" cy="5" r="3" fill="#e0a82e"/><path id="stem" transform="rotate(8 12 14)" d="M12 9v12" stroke="#12343b" stroke-opacity=".5"/></g><rect id="bar" x="3" y="12" width="16" height="3" fill="#b4602a"/>';
 
   /** A picture of the first artboard as its files have it, 8 px for each of its own. */
   async function picture(id: string): Promise<Buffer> {

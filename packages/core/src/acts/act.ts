@@ -19,9 +19,8 @@ export type Intent = {
   carry: boolean;
 };
 
-/** A drawing whose outlines an act needs; sizes in px of the plane. */
+/** A drawing whose outline an act needs, as SVG; its size in px of the plane. */
 export type OutlineJob = {
-  id: string;
   svg: string;
   widthPx: number;
   heightPx: number;
@@ -45,7 +44,7 @@ export type Act<Settings = unknown> = {
   settings: z.ZodType<Settings>;
   /** What is said when it would change nothing. */
   nothing: string;
-  /** Of what outlines have to be worked out before it can be done; they come back in its settings. */
+  /** The drawings that have to be outlined before the act is done; the results are passed back in its settings. */
   outlines?(doc: ProjectDocument, intent: Intent): OutlineJob[];
   /** Throws a `Refusal` that says why it cannot be done. */
   run(doc: ProjectDocument, intent: Intent, settings: Settings): Outcome;

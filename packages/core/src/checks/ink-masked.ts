@@ -1,5 +1,6 @@
 import { FORMATS } from '../formats';
 import type { Check } from './check';
+import { inEachFile } from './each-file';
 
 export const inkMasked: Check = {
   name: 'ink-masked',
@@ -7,17 +8,13 @@ export const inkMasked: Check = {
   about:
     'No outline of its ink was found, so that its file is a rectangle behind a mask: right to look at, of no use to cut.',
   example: 'A variant in one ink of a logo that holds a photograph.',
-  look({ files, seen }) {
-    return files.flatMap(({ format, outputId }, i) =>
-      seen[i]?.masked && !FORMATS[format].raster
-        ? [
-            {
-              severity: 'warning' as const,
-              outputId,
-              message: 'no outline of its ink was found: the file is a rectangle behind a mask, and cannot be cut',
-            },
-          ]
-        : [],
-    );
-  },
+  look: (looked) =>
+    inEachFile(looked, ({ masked }, { format }) =>
+      masked && !FORMATS[format].raster
+        ? {
+            severity: 'warning',
+            message: 'no outline of its ink was found: the file is a rectangle behind a mask, and cannot be cut',
+          }
+        : null,
+    ),
 };

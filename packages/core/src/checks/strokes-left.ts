@@ -1,5 +1,6 @@
 import { count } from '../basics/words';
 import type { Check } from './check';
+import { inEachFile } from './each-file';
 
 export const strokesLeft: Check = {
   name: 'strokes-left',
@@ -7,18 +8,10 @@ export const strokesLeft: Check = {
   about:
     'A stroke could not become the outline of what it covers: it has dashes by the thousand, a gradient that measures in its box, or lies in a pattern or a mask.',
   example: 'A line with a gradient, exported with strokes as outlines.',
-  look({ files, seen }) {
-    return files.flatMap(({ outputId }, i) => {
-      const strokes = seen[i]?.strokes;
-      return strokes
-        ? [
-            {
-              severity: 'warning' as const,
-              outputId,
-              message: count(strokes, 'stroke stays a stroke', 'strokes stay strokes'),
-            },
-          ]
-        : [];
-    });
-  },
+  look: (looked) =>
+    inEachFile(looked, ({ strokes }) =>
+      strokes
+        ? { severity: 'warning', message: count(strokes, 'stroke stays a stroke', 'strokes stay strokes') }
+        : null,
+    ),
 };

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 
-/** What is thinner is told where nobody says otherwise. */
+/** The default bound, in mm, below which a part or gap counts as too thin to cut. */
 const LEAST_MM = 0.5;
 
 /** What files of vectors have in common: what becomes of shapes. */

@@ -166,7 +166,7 @@ function settingsOf(format: SaidFormat, size: SizeRule, { quality, shapes }: Par
   let settings = defaultSettings(format);
   if (quality !== null && 'quality' in settings) settings = { ...settings, quality };
   if (shapes !== null && 'shapes' in settings) settings = { ...settings, shapes };
-  // Who asks for mm wants to read them in the file.
+  // A size in mm is also written into the file in mm.
   return settings.format === 'svg' && 'mm' in size ? { ...settings, dimensions: 'mm' } : settings;
 }
 

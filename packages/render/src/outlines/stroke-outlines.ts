@@ -2,8 +2,6 @@ import {
   type Bounds,
   boxIn,
   DEFINITIONS,
-  FILL_ATTRIBUTES,
-  GEOMETRY_ATTRIBUTES,
   isBeyondOutline,
   LINE_ATTRIBUTES,
   largestScale,
@@ -16,12 +14,14 @@ import {
   referred,
   SHAPES,
   shapePath,
+  strokeAlone,
+  strokeParts,
   strokeReach,
   type TreeNode,
   viewBoxTransform,
 } from '@tolvik/core';
 import svgpath from 'svgpath';
-import { INITIAL, inherit, number, paintOrder, type Style } from '../svg/style';
+import { INITIAL, inherit, number, type Style } from '../svg/style';
 import { rightOutline } from './held';
 import type { Outliner } from './outliner';
 
@@ -76,9 +76,8 @@ class StrokeOutlines {
       isMeasured: around.isMeasured || this.measuresInBox(node.attrs),
     };
     if (!SHAPES.has(node.tag)) return [await this.inside(node, here)];
-    const d = shapePath(node.tag, node.attrs);
-    if (!d || !hasStroke(here.style)) return [node];
-    const outline = await this.outline(node, d, here);
+    if (!shapePath(node.tag, node.attrs) || !hasStroke(here.style)) return [node];
+    const outline = await this.outline(node, here);
     if (outline === null) {
       this.left++;
       return [node];
@@ -88,7 +87,7 @@ class StrokeOutlines {
   }
 
   /** Path data of what a stroke covers, in the shape's own units; null where it has to stay a stroke. */
-  private async outline(node: TreeNode, d: string, { style, matrix, isMeasured }: Around): Promise<string | null> {
+  private async outline(node: TreeNode, { style, matrix, isMeasured }: Around): Promise<string | null> {
     const { attrs } = node;
     if (this.made >= MOST_STROKES || isMeasured || this.isBoxed(style.stroke)) return null;
     if (isBeyondOutline({ ...style, ...attrs })) return null;
@@ -97,10 +96,7 @@ class StrokeOutlines {
     const scale = largestScale(matrix);
     const box = boxIn(node);
     if (!box || !(scale > 0)) return null;
-    const line = Object.fromEntries(
-      LINE_ATTRIBUTES.filter((name) => name !== 'stroke-opacity').map((name) => [name, style[name]]),
-    );
-    const shape = { tag: 'path', attrs: { ...line, d, fill: 'none', stroke: '#ffffff' }, children: [] };
+    const shape = { tag: node.tag, attrs: strokeAlone(attrs, style, '#ffffff'), children: [] };
     const drawn = printTree({ tag: 'g', attrs: { transform: `scale(${scale})` }, children: [shape] });
     const reach = strokeReach(style);
     const outline = await rightOutline({ drawn, asked: drawn, page: grown(box, reach, scale) }, this.outliner);
@@ -164,28 +160,10 @@ const grown = ({ minX, minY, maxX, maxY }: Bounds, by: number, scale: number): B
   maxY: (maxY + by) * scale,
 });
 
-/** A shape without its stroke, and beside it what the stroke covers; one of them alone has the shape's place and name. */
+/** A shape as its fill and the outline of its stroke; one of them alone keeps the shape's place and name, both share a group. */
 function outlinedShape({ tag, attrs }: TreeNode, d: string, style: Style): TreeNode[] {
-  const shape: Record<string, string> = {};
-  const place: Record<string, string> = {};
-  for (const [name, value] of Object.entries(attrs))
-    if (GEOMETRY_ATTRIBUTES.includes(name)) shape[name] = value;
-    else if (!LINE_ATTRIBUTES.includes(name) && !FILL_ATTRIBUTES.includes(name)) place[name] = value;
-  const parts: Record<'fill' | 'stroke', TreeNode[]> = { fill: [], stroke: [] };
-  const paint = (own: Record<string, string>, named: string, opacity: string) => ({
-    ...own,
-    fill: named,
-    ...(opacity === '1' ? {} : { 'fill-opacity': opacity }),
-    stroke: 'none',
-  });
-  const box = style.fill === 'none' ? null : boxIn({ tag, attrs: shape, children: [] });
-  // A line encloses nothing.
-  if (box && box.maxX > box.minX && box.maxY > box.minY) {
-    const filled = paint(shape, style.fill, style['fill-opacity']);
-    parts.fill = [{ tag, attrs: { ...filled, 'fill-rule': style['fill-rule'] }, children: [] }];
-  }
-  if (d) parts.stroke = [{ tag: 'path', attrs: paint({ d }, style.stroke, style['stroke-opacity']), children: [] }];
-  const all = paintOrder(style['paint-order'] ?? '').flatMap((part) => parts[part]);
+  const { place, parts } = strokeParts(tag, attrs, style, d);
+  const all = parts.map((part): TreeNode => ({ ...part, children: [] }));
   if (all.length < 2) return all.map((one) => ({ ...one, attrs: { ...place, ...one.attrs } }));
   return Object.keys(place).length === 0 ? all : [{ tag: 'g', attrs: place, children: all }];
 }

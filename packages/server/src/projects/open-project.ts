@@ -62,9 +62,6 @@ export type FindingsAsk = {
   intakes: Taker[];
 };
 
-/** A drawing that an act needs the outlines of, as a file; by the id of what it is of. */
-export type OutlineFile = FileJob & { id: string };
-
 export type Unmeasured = { artboardId: string; job: FileJob };
 /** An artboard as it was drawn by the job of a key. */
 export type DrawnArtboard = Drawn & { artboardId: string; key: string };
@@ -382,8 +379,8 @@ export class OpenProject {
     return placed(read, this.doc, options);
   }
 
-  /** What has to be outlined before an act of core can be done. */
-  outlineJobs = (name: string, request: ActRequest): OutlineFile[] => jobsOfRequest(this.doc, name, request);
+  /** The drawings that an act of core needs outlined. */
+  outlineJobs = (name: string, request: ActRequest): FileJob[] => jobsOfRequest(this.doc, name, request);
 
   /** An act of core, worked out on what the project is now. */
   act = (name: string, request: ActRequest): Outcome => performRequest(this.doc, name, request);

@@ -1,10 +1,14 @@
 import type { ActRequest } from '@tolvik/core';
+import { RenderError } from '@tolvik/render';
 import type { FileMaker } from './file-maker';
 import type { ProjectHandle } from './open-projects';
 
 const AT_ONCE = 24;
 
-/** What an act has to have outlined before it is done, made like files are, by ids; null when it needs none. What cannot be made is ''. */
+/**
+ * The outlines that an act needs, rendered as files are, by the keys of their jobs; null when it needs none. A drawing that
+ * cannot be outlined gives ''. Throws when rendering was stopped, or the database is away: that is not the drawing's fault.
+ */
 export async function outlinesFor(
   project: ProjectHandle,
   maker: FileMaker,
@@ -17,9 +21,14 @@ export async function outlinesFor(
   const cell = { pieceId: '', outputId: '' };
   for (let at = 0; at < jobs.length; at += AT_ONCE)
     await Promise.all(
-      jobs.slice(at, at + AT_ONCE).map(async ({ id, ...job }) => {
-        const made = await maker.made({ cell, job, format: 'svg', path: 'outline.svg' }, project.id).catch(() => null);
-        outlines[id] = made?.bytes.toString('utf8') ?? '';
+      jobs.slice(at, at + AT_ONCE).map(async (job) => {
+        try {
+          const { bytes } = await maker.made({ cell, job, format: 'svg', path: 'outline.svg' }, project.id);
+          outlines[job.key] = bytes.toString('utf8');
+        } catch (error) {
+          if (!(error instanceof RenderError) || error.code === 'stopped') throw error;
+          outlines[job.key] = '';
+        }
       }),
     );
   return outlines;

@@ -1,6 +1,7 @@
 import type {
   ActRequest,
   Change,
+  FileJob,
   FontRecord,
   NamedArtwork,
   OutputSettings,
@@ -21,7 +22,6 @@ import type {
   FindingsAsk,
   NamedPiece,
   OpenProject,
-  OutlineFile,
   PictureInfo,
   PlanPart,
   Unmeasured,
@@ -58,8 +58,8 @@ export type Works = {
     answer: { edit: PreparedEdit | null; refused: Placed['refused']; asks?: Placed['asks'] };
   };
   /** An act of core, as an edit that is ready to be stored. */
-  /** What has to be outlined before an act can be done, as files to be made. */
-  outlineJobs: { ask: { name: string; request: ActRequest }; answer: OutlineFile[] };
+  /** The drawings that an act needs outlined, as files to be rendered. */
+  outlineJobs: { ask: { name: string; request: ActRequest }; answer: FileJob[] };
   act: { ask: { name: string; request: ActRequest }; answer: { edit: PreparedEdit; selected: readonly string[] } };
   /** What is not as it was when its records were those, and pieces taken back to it; none where nothing would change. */
   since: { ask: { records: string }; answer: { version: number; pieces: PieceSince[] } };

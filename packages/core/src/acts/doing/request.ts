@@ -31,13 +31,13 @@ export function performRequest(doc: ProjectDocument, name: string, request: ActR
   return perform(doc, actNamed(name), intent, settings);
 }
 
-/** What has to be outlined before an act that was asked for can be done; throws as it does. */
+/** The drawings that a requested act needs outlined, as files to be rendered. Throws as `performRequest` does. */
 export function jobsOfRequest(doc: ProjectDocument, name: string, request: ActRequest): ReturnType<typeof outlineJobs> {
   const act = actNamed(name);
   return act.outlines ? outlineJobs(doc, act, asked(doc, request).intent) : [];
 }
 
-/** A request with outlines that were worked out, by ids of their jobs. */
+/** A request with the rendered outlines in its settings, by the keys of their jobs; outlines that it brought along are replaced. */
 export const withOutlinesOf = (request: ActRequest, outlines: Readonly<Record<string, string>>): ActRequest => ({
   ...request,
   settings: { ...request.settings, outlines },

@@ -14,10 +14,10 @@ import { defineAct, type OutlineJob } from '../act';
 import { nameOfChosen } from '../doing/chosen';
 import { drawnOutlines, outlineIn } from './drawn-outlines';
 
-/** What is half transparent, or blends, is one shape like all else. */
+/** Attributes that the united shape ignores: names, opacities and blend modes do not change which area is covered. */
 const LEFT_OUT = ['id', 'opacity', 'fill-opacity', 'stroke-opacity', 'style'];
 
-/** Everything that a drawing paints, in black. */
+/** The drawing with every paint in black. */
 function inBlack(node: TreeNode, isDefinition = false): TreeNode {
   const attrs: Record<string, string> = {};
   for (const [name, value] of Object.entries(node.attrs)) {
@@ -36,22 +36,22 @@ function uniteJob(doc: ProjectDocument, ids: ReadonlySet<string>): OutlineJob[] 
     if (tag === 'text') refuse('act.letters', 'letters are no shapes yet: turn the text into outlines first');
     if (tag === 'image') refuse('act.picture', 'a picture has no outline');
   }
-  // Names may hold what a composed SVG does not.
+  // Layer names may hold characters that `readTree` does not read.
   const svg = layersAsSvg(doc, ids, () => undefined)?.replace(/ data-name="[^"]*"/g, '');
   if (!front || !svg) return [];
   const { root } = readTree(svg);
   const [widthPx, heightPx] = [Number(root.attrs.width), Number(root.attrs.height)];
   if (!(widthPx > 0) || !(heightPx > 0)) return [];
-  return [{ id: front.id, svg: printTree(inBlack(root)), widthPx, heightPx, shapes: 'united' }];
+  return [{ svg: printTree(inBlack(root)), widthPx, heightPx, shapes: 'united' }];
 }
 
-/** Shapes in a layer, the front one first. */
+/** The shapes in a layer, front first. */
 function* frontFirst(doc: ProjectDocument, layer: Layer): Generator<Layer> {
   if (SHAPES.has(layer.tag)) yield layer;
   for (const child of [...doc.children(layer.id)].reverse()) yield* frontFirst(doc, child);
 }
 
-/** What the front one among what is drawn is painted with. */
+/** The paint of the front shape in a layer: its fill, or its stroke where it has no fill. */
 function paintOf(doc: ProjectDocument, layer: Layer): string {
   for (const shape of frontFirst(doc, layer)) {
     const { fill = '#000000', stroke = 'none' } = withInherited(doc, shape, ROOT).attrs;
@@ -69,16 +69,16 @@ export const unite = defineAct({
   settings: z.object({ outlines: drawnOutlines }),
   nothing: 'There is nothing to unite',
   outlines: (doc, { selection }) => uniteJob(doc, selection),
-  /** The front one becomes all of them, in its colour and under its id; the others go. */
+  /** The front layer becomes the united shape, with its colour and its id; the other layers are removed. */
   run: (doc, { selection }, { outlines }) => {
     const label = `unite ${nameOfChosen(doc, selection)}`;
     const tops = outermost(doc, selection);
     const front = tops.at(-1);
     const ids = tops.map(({ id }) => id);
     const box = boundsOfLayers(doc, ids);
-    if (!front || !box || uniteJob(doc, selection).length === 0) return { label, puts: [], removes: [] };
-    const d = outlineIn(outlines, front.id, 'what is selected');
-    if (!d) return { label, puts: [], removes: [] };
+    const [job] = uniteJob(doc, selection);
+    const d = job && outlineIn(outlines, job, 'what is selected');
+    if (!front || !box || !d) return { label, puts: [], removes: [] };
     const parent = doc.find('layer', front.parentId);
     const toParent = parent ? invert(layerToPlane(doc, parent)) : IDENTITY;
     const transform = multiply(toParent, translate(box.minX, box.minY));
