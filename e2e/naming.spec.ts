@@ -136,6 +136,49 @@ test('Tab and Space pressed while a dialog is on its way reach what they would h
   await expect(dialog.getByRole('button', { name: 'Make 2 artboards' })).toBeFocused();
 });
 
+test('a command asked for while the words of the list are on their way comes in its turn, and what it opens has what is typed', async ({
+  page,
+  openProject,
+}) => {
+  let arrive = () => {};
+  const arrived = new Promise<void>((resolve) => {
+    arrive = resolve;
+  });
+  await page.route(/\/also-.*js/, async (route) => {
+    await arrived;
+    await route.continue();
+  });
+  await openProject('In its turn', numbered(3));
+  await expect(pieceRows(page)).toHaveCount(3);
+  await page.getByLabel(/^Plane with/).focus();
+  await command(page, 'pick all artboards');
+  await command(page, 'names side by side');
+  await page.keyboard.type('anchor');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('bell');
+  arrive();
+  await expect(field(page, 'Artboard 1')).toHaveValue('anchor');
+  await expect(field(page, 'Artboard 2')).toHaveValue('bell');
+});
+
+test('who goes back while a command is on its way takes back all that was pressed for it', async ({
+  page,
+  openProject,
+}) => {
+  await page.route(/\/also-.*js/, () => {});
+  await openProject('Taken back', numbered(3));
+  await expect(pieceRows(page)).toHaveCount(3);
+  await page.getByLabel(/^Plane with/).focus();
+  await command(page, 'pick all artboards');
+  await page.keyboard.type('w');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  // What is pressed now acts as ever: the rulers go, and the drawing is as it was.
+  await page.keyboard.press('r');
+  await expect(page.getByRole('button', { name: /^Rulers/ })).toHaveAttribute('aria-pressed', 'false');
+  await expect(page.getByRole('button', { name: /^Wireframe/ })).toHaveAttribute('aria-pressed', 'false');
+});
+
 test('a command asked for right behind another one is that command, on a slow machine too', async ({
   page,
   openProject,

@@ -17,6 +17,7 @@ import { layersIn, layersUnder } from './layers-in';
 import type { ContentLook } from './look';
 import type { PageText } from './page-words';
 import { AS_DRAWN, asMask, type Recolouring, recolourValue, withRule } from './paint';
+import { RENDERER_VERSION } from './renderer-version';
 import { layerWriter, type Noticed, type Pictures } from './write-layers';
 
 export type ComposeSources = { fonts: Fonts; pictures: Pictures };
@@ -210,9 +211,6 @@ function sliceShapeMarkup(doc: ProjectDocument, { shape }: Slice, { x, y, width,
     }
   }
 }
-
-/** Raise when bytes change for the same composed file, so that old renders are not taken for new ones. */
-export const RENDERER_VERSION = 9;
 
 /** A page of a file, its size in px, what its bookmark says, and words that are set as text. */
 export type ComposedPage = {

@@ -16,13 +16,13 @@ import {
   composeContent,
   composeFile,
   type PieceContent,
-  RENDERER_VERSION,
   renderKey,
 } from './compose';
 import { type ContactSheetPage, type ContactSheetPlace, composeContactSheet, contactSheetTexts } from './contact-sheet';
 import { groundOf, groundToSee, lookFor, lookKey } from './look';
 import { withOutlines } from './page-words';
 import { reachOf, showsAny } from './picture-changes';
+import { RENDERER_VERSION } from './renderer-version';
 
 /** The content of a piece with what it was composed from. */
 type Kept = {

@@ -10,7 +10,6 @@ export {
   composeContent,
   composeFile,
   type PieceContent,
-  RENDERER_VERSION,
   renderKey,
 } from './compose';
 export * from './composer';
@@ -25,5 +24,6 @@ export { pictureChanges } from './picture-changes';
 export { boxIn, pictureBox } from './rasteriser/boxes';
 export { filterReach, thickestMorphology } from './rasteriser/filter-reach';
 export { boxAttributes, withoutLayersOffPage } from './rasteriser/off-page';
+export { RENDERER_VERSION } from './renderer-version';
 export { printTree, readTree, type TreeNode } from './tree';
 export { type Noticed, type Pictures, withPictures } from './write-layers';

@@ -3,6 +3,7 @@ import { Arriving } from '../ui/Arriving';
 import { meansPlaneOrList } from '../ui/keep-focus';
 import { useNotice } from '../ui/notices';
 import { part } from '../ui/part';
+import { keepCommands } from '../ui/typed-early';
 import { allCommands, keysOf, showCommands, useCommandCentre } from './commands';
 import { type Early, handEarly, keepEarly, NOTHING_TYPED } from './early';
 import { MenuHost } from './MenuHost';
@@ -17,6 +18,14 @@ const ANYWHERE = /^(Ctrl\+(K|Enter)|Alt\+[1-3])$/;
 
 /** Keys that mean the same wherever the focus is, but in a field. Others alone are for the plane or the list that has it. */
 const FROM_ANYWHERE = /^(Ctrl\+|Alt\+|F\d|Escape$|[?/]$)/;
+
+/** Keys of a command that acts wherever the focus is. */
+function isCommand(event: KeyboardEvent): boolean {
+  if (!event.ctrlKey && !event.metaKey) return false;
+  const keys = keysOf(event);
+  return keys === 'Ctrl+K' || allCommands().some((each) => !each.listed && each.keys?.includes(keys));
+}
+keepCommands(isCommand);
 
 /** Every command by name (Ctrl+K), every shortcut in a list (?), and the one place that listens for their keys. */
 export function CommandCentre() {

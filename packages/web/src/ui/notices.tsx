@@ -1,57 +1,29 @@
-import { X } from 'lucide-react';
-import { Toast } from 'radix-ui';
-import { createContext, type ReactNode, useCallback, useContext, useMemo, useState } from 'react';
+import { createContext, type ReactNode, Suspense, useCallback, useContext, useEffect, useState } from 'react';
+import { part } from './part';
 
-type Notice = { id: number; words: string; bad: boolean; action?: { title: string; run(): void } };
+export type Notice = { id: number; words: string; bad: boolean; action?: { title: string; run(): void } };
 type Tell = (words: string, options?: { bad?: boolean; action?: { title: string; run(): void } }) => void;
+
+const NoticeList = part(async () => (await import('./NoticeList')).NoticeList);
 
 const NoticeContext = createContext<Tell>(() => {});
 export const useNotice = (): Tell => useContext(NoticeContext);
 
-/** What went wrong and can be mended only here waits for an answer; other words go by themselves. */
-const lastsMs = (bad: boolean, asks: boolean): number => (asks ? (bad ? Infinity : 12_000) : 7000);
-
-/** Short sentences at the foot of the window, with at most one thing to do about them. */
+/** Has what is told shown at the foot of the window. */
 export function Notices({ children }: { children: ReactNode }) {
   const [list, setList] = useState<Notice[]>([]);
-  const tell = useCallback<Tell>(
-    (words, { bad = false, action } = {}) =>
-      setList((before) => [...before.slice(-2), { id: Date.now() + Math.random(), words, bad, action }]),
-    [],
-  );
-  const value = useMemo(() => tell, [tell]);
+  const [isUsed, setUsed] = useState(false);
+  const tell = useCallback<Tell>((words, { bad = false, action } = {}) => {
+    setUsed(true);
+    setList((before) => [...before.slice(-2), { id: Date.now() + Math.random(), words, bad, action }]);
+  }, []);
+  const close = useCallback((id: number) => setList((before) => before.filter((notice) => notice.id !== id)), []);
+  // Nothing waits for it, and it is here before the server may be away, which is what it tells.
+  useEffect(() => void NoticeList.fetch(), []);
   return (
-    <NoticeContext.Provider value={value}>
-      <Toast.Provider swipeDirection="down" label="Notices" duration={7000}>
-        {children}
-        {list.map(({ id, words, bad, action }) => (
-          <Toast.Root
-            key={id}
-            duration={lastsMs(bad, !!action)}
-            onOpenChange={(open) => !open && setList((before) => before.filter((notice) => notice.id !== id))}
-            className={`flex items-center gap-3 rounded-md border bg-ink px-3 py-2 text-white ${bad ? 'border-bad' : 'border-ink'}`}
-          >
-            {bad && <span className="rounded-sm bg-bad px-1.5 font-bold">!</span>}
-            <Toast.Description className="max-w-[60ch]">{words}</Toast.Description>
-            {action && (
-              <Toast.Action altText={action.title} asChild>
-                <button
-                  type="button"
-                  className="rounded-sm px-1.5 font-semibold text-[#9fe0cb] underline"
-                  onClick={action.run}
-                >
-                  {action.title}
-                </button>
-              </Toast.Action>
-            )}
-            <Toast.Close aria-label="Close notice" className="text-white/70 hover:text-white">
-              <X size={14} />
-            </Toast.Close>
-          </Toast.Root>
-        ))}
-        {/* The newest stands above the others, so that none moves away under the pointer. */}
-        <Toast.Viewport className="fixed bottom-4 left-1/2 z-50 flex -translate-x-1/2 flex-col-reverse gap-2 outline-none" />
-      </Toast.Provider>
+    <NoticeContext.Provider value={tell}>
+      {children}
+      <Suspense fallback={null}>{isUsed && <NoticeList list={list} onClose={close} />}</Suspense>
     </NoticeContext.Provider>
   );
 }

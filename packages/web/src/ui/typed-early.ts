@@ -10,6 +10,14 @@ const HANDED_ON = ['Enter', 'Tab', 'ArrowDown', 'ArrowUp', 'Backspace'];
 const isKept = (event: KeyboardEvent): boolean =>
   !event.isComposing && !event.altKey && (isLetter(event) || HANDED_ON.includes(event.key));
 
+/** Whether keys are a command's, whatever the focus is on. */
+let isCommand: (event: KeyboardEvent) => boolean = () => false;
+
+/** Says which keys are commands, so that these are kept, too, and played in their turn. */
+export function keepCommands(test: typeof isCommand): void {
+  isCommand = test;
+}
+
 const isTextField = (element: Element | null): element is HTMLInputElement | HTMLTextAreaElement =>
   element instanceof HTMLTextAreaElement ||
   (element instanceof HTMLInputElement && ['text', 'search', 'url'].includes(element.type));
@@ -67,39 +75,66 @@ function play(event: KeyboardEvent): void {
   if (key === 'Tab' && dialog) tab(dialog, at, shiftKey ? -1 : 1);
   else if (isTextField(at)) {
     if (key === 'Backspace') write(at, '');
+    else if (ctrlKey && key === 'a') at.select();
   } else if ((key === ' ' || key === 'Enter') && at instanceof HTMLButtonElement) at.click();
+}
+
+/** What was pressed and not played yet, for all that opens: keys reach what they are for in the order of the hand. */
+const keys: KeyboardEvent[] = [];
+/** How many things are on their way that keys may be for. */
+let holds = 0;
+/** Whether something was opened since it was last waited for. */
+let opened = false;
+let playing = false;
+
+function keep(event: KeyboardEvent): void {
+  if (!event.isTrusted) return;
+  // Who goes back takes back what was pressed for what was to come.
+  if (event.key === 'Escape') keys.length = 0;
+  if (!(isKept(event) || (!event.isComposing && isCommand(event)))) return;
+  keys.push(event);
+  event.preventDefault();
+  event.stopImmediatePropagation();
+}
+
+/** Plays what was kept, until nothing is left or something opens again, which the rest may be for. */
+async function playAll(): Promise<void> {
+  if (playing) return;
+  playing = true;
+  while (holds === 0 && (opened || keys.length > 0)) {
+    if (opened) {
+      opened = false;
+      // A dialog takes the focus among what is done right now.
+      await Promise.resolve();
+      await untilField();
+      continue;
+    }
+    const [key] = keys.splice(0, 1);
+    play(key);
+    if (isCommand(key)) opened = true;
+    // What comes of a letter is in the field; other keys act on what is drawn, and change it.
+    else if (!isLetter(key) || (keys.length > 0 && !isLetter(keys[0]))) await settled();
+  }
+  playing = false;
+  if (holds === 0) window.removeEventListener('keydown', keep, true);
 }
 
 /**
  * Keeps what is typed while something opens, until its field has the focus: then the field has it, and what is typed
- * meanwhile goes behind it, so that all is in the order in which it was typed. In a dialog without a field nothing comes
- * of it; where no dialog opens, keys are shortcuts as ever. Answers what to call once it was asked to open.
+ * meanwhile goes behind it, so that all is in the order in which it was typed; so do shortcuts, and what is typed for what
+ * they open. In a dialog without a field nothing comes of it; where no dialog opens, keys are shortcuts as ever. Answers
+ * what to call once it was asked to open.
  */
 export function keepTyped(): () => void {
-  const keys: KeyboardEvent[] = [];
-  const end = () => window.removeEventListener('keydown', keep, true);
-  const keep = (event: KeyboardEvent) => {
-    if (!event.isTrusted) return;
-    // Who asks for something else by its shortcut means that with what is typed next.
-    if ((event.ctrlKey || event.metaKey) && event.key.length === 1 && keys.length === 0) end();
-    if (!isKept(event)) return;
-    keys.push(event);
-    event.preventDefault();
-    event.stopImmediatePropagation();
+  if (holds++ === 0) window.addEventListener('keydown', keep, true);
+  let held = true;
+  return () => {
+    if (!held) return;
+    held = false;
+    holds--;
+    opened = true;
+    void playAll();
   };
-  window.addEventListener('keydown', keep, true);
-  const hand = async () => {
-    // A dialog takes the focus among what is done right now.
-    await Promise.resolve();
-    await untilField();
-    for (let key = keys.shift(); key; key = keys.shift()) {
-      play(key);
-      // What comes of a letter is in the field; other keys act on what is drawn, and change it.
-      if (!isLetter(key) || (keys.length > 0 && !isLetter(keys[0]))) await settled();
-    }
-    end();
-  };
-  return () => void hand();
 }
 
 /**

@@ -1,8 +1,8 @@
 import * as z from 'zod';
 import { refuse } from '../../basics/problem';
 import { sha256Hex } from '../../basics/sha256';
-import { RENDERER_VERSION } from '../../compose/compose';
 import type { FileJob } from '../../compose/composer';
+import { RENDERER_VERSION } from '../../compose/renderer-version';
 import { readTree, type TreeNode } from '../../compose/tree';
 import type { ProjectDocument } from '../../document/document';
 import { defaultSettings, type SettingsOf } from '../../formats';
