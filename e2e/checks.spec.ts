@@ -48,3 +48,30 @@ test('a name taken twice holds the export until it is settled, in one click', as
   await expect(pieceRow(page, 'Anchor-2')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Export 6 files' })).not.toHaveAttribute('aria-disabled', 'true');
 });
+
+test('how crisp small pictures are is seen, ordered by and mended in one click; one undo takes it back', async ({
+  page,
+  openProject,
+}) => {
+  await openProject('Crisp', {
+    'boat.svg': icon(),
+    'jetty.svg': icon('<rect id="Deck" x="3.37" y="8.3" width="17" height="3"/>'),
+    'wave.svg': icon('<path d="M2 14l5-5 5 5 5-5 5 5v4z"/>'),
+  });
+  await page.getByRole('link', { name: /^Proof/ }).click();
+  const told = page.getByText(/^0 % of its edges lie on pixels at 24 × 24: Deck is off by up to 0\.37 px$/);
+  await page.getByRole('radio', { name: 'Needs a look 1' }).click();
+  await expect(told.first()).toBeVisible();
+  await page.getByRole('radio', { name: 'All 3' }).click();
+  const figure = page.getByRole('gridcell', { name: 'jetty.png' }).getByText(/crisp$/);
+  await expect(figure).toHaveText('0 % crisp');
+  await page.getByRole('combobox', { name: 'Order of the rows' }).selectOption('softest edges first');
+  await expect(page.getByRole('grid').getByRole('row').filter({ hasText: 'artboard' }).first()).toContainText('jetty');
+  await page.getByRole('radio', { name: 'Needs a look 1' }).click();
+  await page.getByRole('button', { name: 'Move the drawing' }).first().click();
+  await expect(page.getByText('Nothing needs a look any more.')).toBeVisible();
+  await expect(figure).toHaveText('100 % crisp');
+  await saved(page);
+  await page.keyboard.press('Control+z');
+  await expect(figure).toHaveText('0 % crisp');
+});

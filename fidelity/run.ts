@@ -6,6 +6,7 @@ import { PNG } from 'pngjs';
 import { optimize } from 'svgo';
 import { intoDocument } from '../scripts/parts/documents.mjs';
 import { DrawnByBrowser } from './browser';
+import { crispTable } from './crisp';
 import { INK_HEAD, inkRow, inOneInk, outlineAll, randomLogos } from './inks';
 import { FORMATS, isSame, type Judged, judge, type Seen, SIDE, type Source } from './measure';
 import { packageSources } from './packages';
@@ -15,7 +16,7 @@ import { SHAPES_HEAD, shapeRows } from './shapes';
 
 /**
  * Holds what comes out against what came in, with a browser's drawing of the source as the judge: our own features
- * (`features`), drawings of others (`packages`), those by which a renderer of others is tested (`peer`), all of them in one ink (`inks`), with their shapes as outlines, united and in EPS (`shapes`), or any folder of SVG files. `--look FOLDER` keeps the pictures that
+ * (`features`), drawings of others (`packages`), those by which a renderer of others is tested (`peer`), all of them in one ink (`inks`), with their shapes as outlines, united and in EPS (`shapes`), how crisp they are (`crisp`), or any folder of SVG files. `--look FOLDER` keeps the pictures that
  * were compared, `--only PATTERN` and `--every N` take some of the files. Exit code 1 when something differs and nobody was told.
  */
 const root = fileURLToPath(new URL('..', import.meta.url));
@@ -53,7 +54,9 @@ if (which === 'all' || which === 'packages') parts.push({ part: 'packages', sour
 if (which === 'peer') parts.push({ part: 'peer', sources: peerSources() });
 const withInks = which === 'all' || which === 'inks';
 const withShapes = which === 'all' || which === 'shapes';
-if (parts.length === 0 && !withInks && !withShapes) parts.push({ part: '', sources: inFolder(resolve(which)) });
+const withCrisp = which === 'all' || which === 'crisp';
+if (parts.length === 0 && !withInks && !withShapes && !withCrisp)
+  parts.push({ part: '', sources: inFolder(resolve(which)) });
 
 const pool = new RenderPool({ childPath: join(root, 'dist/render-child.mjs') });
 const browser = await DrawnByBrowser.start(SIDE);
@@ -97,6 +100,11 @@ try {
     const text = [SHAPES_HEAD, ...rows].join('\n');
     console.log(text);
     if (every === 1 && !only) intoDocument(join(root, 'docs/fidelity.md'), 'shapes', text);
+  }
+  if (withCrisp) {
+    const text = crispTable(packageSources());
+    console.log(text);
+    intoDocument(join(root, 'docs/crispness.md'), 'crisp', text);
   }
 } finally {
   await browser.close();

@@ -202,6 +202,7 @@ const views = {
   async look() {
     await open('Icons that need a look', 'Proof');
     await page.getByRole('radio', { name: /^Needs a look/ }).click();
+    await page.getByRole('combobox', { name: 'Order of the rows' }).selectOption('softest edges first');
     await calm(2500);
     await shot('look');
   },

@@ -14,6 +14,7 @@ export { count, few, weight } from './basics/words';
 export * from './checks';
 export * from './compose';
 export * from './document';
+export * from './edges';
 export * from './editions';
 export * from './formats';
 export * from './geometry';

@@ -128,6 +128,11 @@ const cases: Record<string, { make(): Made; message: RegExp; mended?: boolean; s
     message: /^24 px wide, less than the 40 px set for it$/,
     mended: true,
   },
+  'between-pixels': {
+    make: () => project({ good: svg('<rect id="Bar" x="3.37" y="4.2" width="17" height="3"/>') }),
+    message: /^0 % of its edges lie on pixels at 24 × 24: Bar is off by up to 0\.37 px$/,
+    mended: true,
+  },
   'off-centre': {
     make: () =>
       project({ good: svg('<circle cx="5" cy="12" r="4"/><path d="M3 12h18" stroke="#000" stroke-width="0.5"/>') }),

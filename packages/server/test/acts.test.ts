@@ -50,6 +50,23 @@ test('an act by address does what a hand does: by number, by layer, with setting
   expect(made.body.change.puts[0]).toMatchObject({ kind: 'slice', name: 'hull' });
 });
 
+test('a drawing between pixels is moved to where it is crisp, at a size that is said, too', async () => {
+  const id = await api.project();
+  const bars = '<path id="bar" d="M3.37 8.3h17v3h-17z"/><path d="M6.37 11.3h2v8h-2z"/>';
+  await api.bringIn(id, { 'jetty.svg': icon(bars) });
+  const act = (settings: object) => api.post(`/projects/${id}/acts/crispest-place`, { pieces: '1', settings });
+  expect(await act({ widthPx: 0 })).toMatchObject({ status: 422, body: { where: 'widthPx' } });
+  const moved = await act({});
+  expect(moved.body.change.label).toBe('crispest place for jetty');
+  for (const { transform } of moved.body.change.puts) {
+    expect(transform[4]).toBeCloseTo(-0.37, 4);
+    expect(transform[5]).toBeCloseTo(-0.3, 4);
+  }
+  expect(await act({})).toMatchObject({ status: 422, body: { code: 'act.nothing' } });
+  // At 16 px a px is one and a half of the drawing's.
+  expect((await act({ widthPx: 16 })).status).toBe(200);
+});
+
 test('what cannot be done is refused with a reason, and the project stays as it was', async () => {
   const id = await harbour();
   const act = (name: string, body: unknown) => api.post(`/projects/${id}/acts/${name}`, body);

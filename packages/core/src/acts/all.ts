@@ -55,6 +55,7 @@ export { switchFiles } from './outputs/switch-files';
 export { varyOutput } from './outputs/vary-output';
 export { artboardsAround } from './pieces/artboards-around';
 export { artboardsForGroups } from './pieces/artboards-for-groups';
+export { crispestPlace } from './pieces/crispest-place';
 export { drawPiece } from './pieces/draw-piece';
 export { moveInOrder } from './pieces/move-in-order';
 export { number } from './pieces/number';

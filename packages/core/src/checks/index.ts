@@ -14,6 +14,7 @@ import { regionOf, sourcesOf } from '../pieces/placements';
 import type { PlannedFile } from '../plan/plan';
 import { acceptanceOf, withAcceptances } from './acceptance';
 import { belowSmallest } from './below-smallest';
+import { betweenPixels } from './between-pixels';
 import { cannotBeMade } from './cannot-be-made';
 import type { Check, Finding, Looked, Severity, Surroundings } from './check';
 import { coloursAlike } from './colours-alike';
@@ -65,6 +66,7 @@ export const CHECKS: readonly Check[] = [
   epsPicture,
   offGrid,
   offMultiple,
+  betweenPixels,
   nothingInside,
   pokesOut,
   smallInside,

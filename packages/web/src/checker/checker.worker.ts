@@ -1,4 +1,4 @@
-import { cellKey, pictureFacts, planFiles, troubleFinder } from '@tolvik/core';
+import { cellKey, crispShares, pictureFacts, planFiles, troubleFinder } from '@tolvik/core';
 import { Mirror } from '../painter/mirror';
 import type { FromChecker, Known, ToChecker } from './messages';
 
@@ -26,9 +26,10 @@ async function check(
 ): Promise<void> {
   await mirror.loadNeeds().catch(() => {});
   const { doc, fonts } = mirror;
+  const plan = planFiles(doc, projectName);
   const findings = look({
     doc,
-    plan: planFiles(doc, projectName),
+    plan,
     fonts,
     pictureSize,
     lastDelivery,
@@ -37,5 +38,5 @@ async function check(
     meetingsOf: (artboardId) => meetings?.get(artboardId),
     seenOf: (pieceId, outputId) => seen?.get(cellKey(pieceId, outputId)),
   });
-  scope.postMessage({ id, findings });
+  scope.postMessage({ id, findings, crisp: crispShares(doc, plan) });
 }

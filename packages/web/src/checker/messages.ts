@@ -15,4 +15,6 @@ export type Known = {
 };
 
 export type ToChecker = ToMirror | ({ kind: 'check'; id: number } & Known);
-export type FromChecker = { id: number; findings: Finding[] };
+/** What the checks find, and how crisp small pictures are, by cell (`crispShares`). */
+export type Look = { findings: Finding[]; crisp: ReadonlyMap<string, number> };
+export type FromChecker = { id: number } & Look;

@@ -9,6 +9,7 @@ export const ORDERS = {
   name: 'name',
   light: 'smallest files first',
   heavy: 'largest files first',
+  soft: 'softest edges first',
 } as const;
 export type Order = keyof typeof ORDERS;
 
@@ -18,7 +19,7 @@ const collator = new Intl.Collator('en', { numeric: true, sensitivity: 'base' })
 export function useShownPieces() {
   const plan = planOf(useSession());
   const { files: made } = useMade();
-  const { all } = useFindings();
+  const { all, crisp } = useFindings();
   const [query, setQuery] = useState('');
   const [filter, setFilter] = useState<Filter>('all');
   const [picked, setPicked] = useState<string | null>(null);
@@ -47,12 +48,18 @@ export function useShownPieces() {
     const kept = pickPieces(plan.pieces, query).filter(isShown);
     if (order === 'number') return kept;
     if (order === 'name') return kept.sort((a, b) => collator.compare(a.name, b.name));
+    if (order === 'soft') {
+      const least = new Map<string, number>();
+      for (const { pieceId, outputId } of plan.files)
+        least.set(pieceId, Math.min(least.get(pieceId) ?? 1, crisp.get(cellKey(pieceId, outputId)) ?? 1));
+      return kept.sort((a, b) => (least.get(a.id) ?? 1) - (least.get(b.id) ?? 1));
+    }
     const weights = new Map<string, number>();
     for (const { pieceId, outputId } of plan.files)
       weights.set(pieceId, (weights.get(pieceId) ?? 0) + (made.get(cellKey(pieceId, outputId))?.bytes ?? 0));
     const sign = order === 'light' ? 1 : -1;
     return kept.sort((a, b) => ((weights.get(a.id) ?? 0) - (weights.get(b.id) ?? 0)) * sign);
-  }, [plan, query, filter, ofKind, troubled, order, made]);
+  }, [plan, query, filter, ofKind, troubled, order, made, crisp]);
   return {
     shown,
     query,

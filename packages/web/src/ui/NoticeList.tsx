@@ -1,6 +1,7 @@
 import { X } from 'lucide-react';
 import { Toast } from 'radix-ui';
-import type { Notice } from './notices';
+
+export type Notice = { id: number; words: string; bad: boolean; action?: { title: string; run(): void } };
 
 /** What went wrong and can be mended only here waits for an answer; other words go by themselves. */
 const lastsMs = (bad: boolean, asks: boolean): number => (asks ? (bad ? Infinity : 12_000) : 7000);

@@ -1,7 +1,7 @@
 import { createContext, type ReactNode, Suspense, useCallback, useContext, useEffect, useState } from 'react';
+import type { Notice } from './NoticeList';
 import { part } from './part';
 
-export type Notice = { id: number; words: string; bad: boolean; action?: { title: string; run(): void } };
 type Tell = (words: string, options?: { bad?: boolean; action?: { title: string; run(): void } }) => void;
 
 const NoticeList = part(async () => (await import('./NoticeList')).NoticeList);

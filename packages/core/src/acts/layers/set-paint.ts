@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { layerRecord } from '../../document/records';
+import { printNumber } from '../../geometry/matrix';
 import { defineAct } from '../act';
 import { chosenLayers, nameOfChosen } from '../doing/chosen';
 import { differing } from '../editions/differing';
@@ -32,8 +33,10 @@ export const setPaint = defineAct({
   }),
   nothing: 'They look so already',
   run: (doc, { selection }, { paint, opacity }) => {
+    // As fine as a file says it.
+    const whole = opacity === undefined ? undefined : Number(printNumber(opacity));
     const puts = chosenLayers(doc, selection).map((layer) =>
-      layerRecord.parse({ ...layer, attrs: { ...layer.attrs, ...paint }, opacity: opacity ?? layer.opacity }),
+      layerRecord.parse({ ...layer, attrs: { ...layer.attrs, ...paint }, opacity: whole ?? layer.opacity }),
     );
     const [attribute, another] = Object.keys(paint);
     const what = attribute === undefined ? 'opacity' : another === undefined ? attribute : 'paint';

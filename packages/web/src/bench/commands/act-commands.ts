@@ -110,6 +110,7 @@ const COMMANDS: readonly Listed[] = [
   }),
   listed({ act: acts.trimToArtwork, settings: {} }),
   listed({ act: acts.centreArtwork, settings: {} }),
+  listed({ act: acts.crispestPlace, settings: {} }),
   listed({ act: acts.wholePixels, settings: {} }),
   listed({ act: acts.convert, settings: {} }),
   listed({ act: acts.number, settings: { by: 'name' }, id: 'number-name', title: 'Number the selected by name' }),

@@ -11,13 +11,18 @@ type Findings = {
   /** Errors and warnings: what wants a look. */
   byPiece: ReadonlyMap<string, readonly Finding[]>;
   needsALook: number;
+  /** How much of their edges lies on pixels, for small pictures, by cell; the same object as long as nothing differs. */
+  crisp: ReadonlyMap<string, number>;
 };
 
-const NONE: Findings = { all: [], byPiece: new Map(), needsALook: 0 };
+const NONE: Findings = { all: [], byPiece: new Map(), needsALook: 0, crisp: new Map() };
 const FindingsContext = createContext<Findings>(NONE);
 export const useFindings = (): Findings => useContext(FindingsContext);
 
 const QUIET_MS = 350;
+
+const sameShares = (one: ReadonlyMap<string, number>, other: ReadonlyMap<string, number>): boolean =>
+  one.size === other.size && [...one].every(([cell, share]) => other.get(cell) === share);
 
 function hasTextIn(doc: ProjectDocument): boolean {
   for (const layer of doc.each('layer')) if (layer.tag === 'text') return true;
@@ -29,6 +34,7 @@ export function WithFindings({ checker, children }: { checker: Checker; children
   const session = useSession();
   const painter = usePainter();
   const [all, setAll] = useState<readonly Finding[] | null>(null);
+  const [crisp, setCrisp] = useState(NONE.crisp);
   const { revision } = session.doc;
   const lastDelivery = useLastDelivery(session.id);
   const seen = useSeen();
@@ -41,7 +47,9 @@ export function WithFindings({ checker, children }: { checker: Checker; children
       const meetings = await meetingsFor(session.doc, painter);
       if (!live) return;
       const found = await checker.check({ projectName: session.name, lastDelivery, seen, meetings, intakes, weights });
-      if (live) setAll(found);
+      if (!live) return;
+      setAll(found.findings);
+      setCrisp((before) => (sameShares(before, found.crisp) ? before : found.crisp));
     };
     const timer = setTimeout(() => void look(), all ? QUIET_MS : FIRST_MS);
     return () => {
@@ -68,8 +76,8 @@ export function WithFindings({ checker, children }: { checker: Checker; children
       if (list) list.push(finding);
       else byPiece.set(finding.pieceId, [finding]);
     }
-    return { all: all ?? [], byPiece, needsALook };
-  }, [all]);
+    return { all: all ?? [], byPiece, needsALook, crisp };
+  }, [all, crisp]);
   return <FindingsContext.Provider value={value}>{children}</FindingsContext.Provider>;
 }
 

@@ -31,7 +31,7 @@ export function Matrix({ pieces, side, inOrder, onOpen, onSpecs }: Props) {
   const session = useSession();
   const { outputs } = planOf(session);
   const { files: made } = useMade();
-  const { byPiece } = useFindings();
+  const { byPiece, crisp } = useFindings();
   // Known only once it is there: rows inside are drawn before the element around them is told of.
   const [scroller, setScroller] = useState<HTMLDivElement | null>(null);
   const [renaming, setRenaming] = useState<string | null>(null);
@@ -116,6 +116,7 @@ export function Matrix({ pieces, side, inOrder, onOpen, onSpecs }: Props) {
                   draggable={inOrder}
                   drop={drag.dropAt(piece.id)}
                   found={byPiece.get(piece.id)}
+                  crisp={crisp}
                 />
               );
             }}

@@ -8,6 +8,10 @@ import { weight } from '../../ui/words';
 import { FilePicture } from './FilePicture';
 
 const CAPTION = 22;
+/** A smaller cell has no room for how crisp it is, in CSS px. */
+const LEAST_FOR_CRISP = { width: 110, height: 90 };
+/** Less than this share of edges on pixels is seen as soft. */
+const SOFT = 0.5;
 
 type Props = {
   piece: Piece;
@@ -19,6 +23,8 @@ type Props = {
   active: boolean;
   /** Among the cells that Space switches at once. */
   inBlock: boolean;
+  /** The share of its upright and level edges that lies on pixels; undefined for a large picture or one without. */
+  crisp?: number;
   /** What a check found in this very file. */
   finding?: Finding;
   onPress(more: boolean): void;
@@ -37,6 +43,7 @@ export function MatrixCell({
   height,
   active,
   inBlock,
+  crisp,
   finding,
   onPress,
   onMenu,
@@ -80,6 +87,14 @@ export function MatrixCell({
           className="absolute top-1.5 left-1.5 z-10 size-[15px] accent-spruce opacity-0 focus-visible:opacity-100 group-hover:opacity-100"
           title={follows ? undefined : 'Make this file alone; the piece gets nothing else of the spec'}
         />
+      )}
+      {file && crisp !== undefined && width >= LEAST_FOR_CRISP.width && height >= LEAST_FOR_CRISP.height && (
+        <span
+          className={`absolute top-1 right-2 bg-white/80 font-mono text-[10.5px] ${crisp < SOFT ? 'text-warn' : 'text-ink-3'}`}
+          title={`${Math.floor(crisp * 100)} % of its upright and level edges lie on pixels`}
+        >
+          {Math.floor(crisp * 100)} % crisp
+        </span>
       )}
       {!file && <span className="m-auto bg-white/80 px-1 text-ink-3">{follows ? 'off' : ''}</span>}
       {file && (

@@ -42,6 +42,8 @@ type Props = {
   draggable: boolean;
   drop: 'before' | 'after' | null;
   found: readonly Finding[] | undefined;
+  /** How much of their edges lies on pixels, by cell. */
+  crisp: ReadonlyMap<string, number>;
   /** Whether it is drawn whole, with its pictures. */
   pictured: boolean;
   acts: RowActs;
@@ -67,6 +69,7 @@ export const MatrixRow = memo(function MatrixRow(props: Props) {
     draggable,
     drop,
     found,
+    crisp,
     pictured,
     acts,
   } = props;
@@ -132,6 +135,7 @@ export const MatrixRow = memo(function MatrixRow(props: Props) {
           width={columnWidth}
           height={height}
           active={activeColumn === column}
+          crisp={crisp.get(cellKey(piece.id, output.id))}
           inBlock={column >= blockLeft && column <= blockRight}
           finding={found?.find(
             (finding) => finding.outputId === output.id && finding.severity !== 'hint' && !finding.accepted,
