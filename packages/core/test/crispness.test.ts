@@ -94,3 +94,15 @@ test('moving the drawing makes the most edges crisp, by at most half a px, and n
   }
   expect(better).toBeGreaterThan(40);
 });
+
+test('hostile drawings: flattened by a matrix, of no size, of more edges than anybody draws', () => {
+  expect(share('<g transform="scale(1 0)"><path d="M4 12H20V15" stroke="#000" fill="none"/></g>')).not.toBeNaN();
+  expect(
+    share('<g transform="matrix(1 1 1 1 0 0)"><rect x="3" y="3" width="9" height="9" stroke="#000"/></g>'),
+  ).not.toBeNaN();
+  expect(share('<path d="M4 4"/><rect width="0" height="9"/><circle r="0" stroke="#000"/>')).toBeNull();
+  const teeth = Array.from({ length: 20_000 }, (_, i) => `v${(i % 7) / 7 + 0.1}h${(i % 13) / 1300}`).join('');
+  const doc = drawn(`<path d="M0.123 0${teeth}"/>`);
+  const before = crispness(edges(doc), grid(24, 24)).share as number;
+  expect(crispestShift(edges(doc), grid(24, 24))?.share).toBeGreaterThan(before);
+});

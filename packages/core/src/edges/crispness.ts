@@ -103,20 +103,26 @@ function bestShift(
 ): { byPx: number; gains: number } {
   const places = edges
     .filter((edge) => edge.across === across)
-    .map((edge) => ({ off: offBy(grid, edge), length: lengthIn(grid, edge) }));
-  const crispAt = (byPx: number) =>
-    places.reduce((sum, { off, length }) => {
-      const place = off + byPx;
-      return Math.abs(place - Math.round(place)) <= ON_PIXEL_WITHIN ? sum + length : sum;
-    }, 0);
-  const now = crispAt(0);
-  let best = { byPx: 0, gains: 0 };
+    .map((edge) => ({ off: offBy(grid, edge), length: lengthIn(grid, edge) }))
+    .sort((one, other) => one.off - other.off);
+  // Once around to both sides, so that what is close to the next boundary is beside what is close to the last one.
+  const around = [-1, 0, 1].flatMap((turn) => places.map(({ off, length }) => ({ off: off + turn, length })));
   const scale = scaleOf(grid, across);
-  for (const byPx of new Set(places.map(({ off }) => +(-off).toFixed(4)))) {
-    if (byPx / scale < least - 1e-6 || byPx / scale > most + 1e-6) continue;
-    const gains = crispAt(byPx) - now;
-    if (gains > best.gains + 1e-9 || (gains > best.gains - 1e-9 && Math.abs(byPx) < Math.abs(best.byPx)))
-      best = { byPx, gains };
+  let [first, behind, crisp] = [0, 0, 0];
+  /** The length that lies on boundaries once what is `off` does; asked for in rising order. */
+  const crispWith = (off: number) => {
+    for (; behind < around.length && around[behind].off <= off + ON_PIXEL_WITHIN; behind++)
+      crisp += around[behind].length;
+    for (; around[first].off < off - ON_PIXEL_WITHIN; first++) crisp -= around[first].length;
+    return crisp;
+  };
+  const now = places.reduce((sum, { off, length }) => (Math.abs(off) <= ON_PIXEL_WITHIN ? sum + length : sum), 0);
+  let best = { byPx: 0, gains: 0 };
+  for (const { off } of places) {
+    const gains = crispWith(off) - now;
+    if (-off / scale < least - 1e-6 || -off / scale > most + 1e-6) continue;
+    if (gains > best.gains + 1e-6 || (gains > best.gains - 1e-6 && gains > 1e-6 && Math.abs(off) < Math.abs(best.byPx)))
+      best = { byPx: -off, gains };
   }
   return best;
 }

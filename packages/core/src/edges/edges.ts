@@ -94,13 +94,15 @@ function wayFrom(curve: Curve, axis: 0 | 1, t: number, end: 0 | 1, grownBy: (rad
 }
 
 /** The two halves of a round end or join of a radius, on the axis that points out. */
-function round(add: Add, [x, y]: Point, radius: number, axis: 0 | 1, sign: 1 | -1, halves: readonly (1 | -1)[]): void {
+function round(add: Add, [x, y]: Point, radius: number, axis: 0 | 1, sign: 1 | -1): void {
   const flat = Array.from({ length: SAMPLES }, (_, i) => {
     const angle = (Math.PI / 2) * ((i + 1) / SAMPLES) ** 2;
     return [radius * (1 - Math.cos(angle)), radius * Math.sin(angle)] as const;
   });
   const [at, along] = axis === 0 ? [x, y] : [y, x];
-  for (const _ of halves) add(axis === 0 ? 'x' : 'y', at + sign * radius, along, along, flat);
+  const across = axis === 0 ? 'x' : 'y';
+  add(across, at + sign * radius, along, along, flat);
+  add(across, at + sign * radius, along, along, flat);
 }
 
 type Stroke = { half: number; cap: string; join: string; toLocal: Matrix; matrix: Matrix };
@@ -158,7 +160,7 @@ function capEdges(add: Add, point: Point, out: Point, stroke: Stroke): void {
     const reach = reachAcross(stroke, along);
     if (stroke.cap === 'round') {
       for (const sign of [1, -1] as const)
-        if (out[axis] * sign > 1e-3) round(add, point, reachAcross(stroke, axis), axis, sign, [1, -1]);
+        if (out[axis] * sign > 1e-3) round(add, point, reachAcross(stroke, axis), axis, sign);
     } else if (Math.abs(out[along]) < 1e-6) {
       const at = point[axis] + (stroke.cap === 'square' ? Math.sign(out[axis]) * reachAcross(stroke, axis) : 0);
       add(across, at, point[along] - reach, point[along] + reach);
@@ -172,7 +174,7 @@ function joinEdges(add: Add, point: Point, into: Point, out: Point, stroke: Stro
   for (const [, axis] of AXES)
     for (const sign of [1, -1] as const)
       if (into[axis] * sign > 1e-3 && out[axis] * sign < -1e-3)
-        round(add, point, reachAcross(stroke, axis), axis, sign, [1, -1]);
+        round(add, point, reachAcross(stroke, axis), axis, sign);
 }
 
 const inherited = (doc: ProjectDocument, layer: Layer, name: string): string | undefined => {
@@ -195,7 +197,8 @@ export function edgesOf(doc: ProjectDocument, leaf: Leaf): Edge[] {
   ];
   const edges: Edge[] = [];
   const add: Add = (across, at, from, to, flat) => {
-    const kept = within(leaf, across, at, from, to);
+    // What a matrix has flattened has no sides.
+    const kept = Number.isFinite(at + from + to) ? within(leaf, across, at, from, to) : null;
     if (kept) edges.push({ layer, across, at, ...kept, ...(flat && { flat }) });
   };
   const scale = largestScale(matrix);
