@@ -2,7 +2,7 @@ import { type Leaf, layerToPlane } from '../artwork/bounds/bounds';
 import type { ProjectDocument } from '../document/document';
 import type { Layer } from '../document/records';
 import { type Bounds, invert, largestScale, type Matrix } from '../geometry/matrix';
-import { pathSegments } from '../geometry/path-geometry';
+import { extremes, pathSegments } from '../geometry/path-geometry';
 import { cubic } from '../geometry/path-steps';
 import { shapePath } from '../geometry/shape-path';
 
@@ -59,18 +59,9 @@ const reversed = ([a, b, c, d]: Curve): Curve => [d, c, b, a];
 /** Where a curve turns back in one axis, its ends included where it is flat there. */
 function flatAt(curve: Curve, axis: 0 | 1): number[] {
   const [p0, p1, p2, p3] = curve.map((point) => point[axis]);
-  const a = -p0 + 3 * p1 - 3 * p2 + p3;
-  const b = 2 * (p0 - 2 * p1 + p2);
-  const c = p1 - p0;
-  const roots =
-    Math.abs(a) < 1e-12
-      ? Math.abs(b) < 1e-12
-        ? []
-        : [-c / b]
-      : b * b - 4 * a * c < 0
-        ? []
-        : [1, -1].map((sign) => (-b + sign * Math.sqrt(b * b - 4 * a * c)) / (2 * a));
-  const found = roots.filter((t) => t > -1e-4 && t < 1 + 1e-4).map((t) => Math.min(1, Math.max(0, t)));
+  const found = extremes(p0, p1, p2, p3)
+    .filter((t) => t > -1e-4 && t < 1 + 1e-4)
+    .map((t) => Math.min(1, Math.max(0, t)));
   return [...new Set(found)];
 }
 

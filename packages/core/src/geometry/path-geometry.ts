@@ -65,8 +65,8 @@ export function pathSegments(d: string): Subpath[] {
   return subpaths;
 }
 
-/** Where a cubic turns back in one dimension: t in (0, 1) with B'(t) = 0. */
-function extremes(p0: number, p1: number, p2: number, p3: number): number[] {
+/** Where a cubic turns back in one dimension: every t with B'(t) = 0, also outside of 0 to 1. */
+export function extremes(p0: number, p1: number, p2: number, p3: number): number[] {
   const a = -p0 + 3 * p1 - 3 * p2 + p3;
   const b = 2 * (p0 - 2 * p1 + p2);
   const c = p1 - p0;

@@ -1,5 +1,6 @@
 import svgpath from 'svgpath';
 import type { Bounds } from './matrix';
+import { extremes } from './path-geometry';
 import { shapePath } from './shape-path';
 
 /** A path taken apart: `M` and `L` have two numbers, `C` six, `Z` none; all absolute. */
@@ -94,21 +95,9 @@ export function cubic(a: number, b: number, c: number, d: number, t: number): nu
   return u * u * u * a + 3 * u * u * t * b + 3 * u * t * t * c + t * t * t * d;
 }
 
-/** Where a cubic turns back in one dimension. */
-function turns(p0: number, p1: number, p2: number, p3: number): number[] {
-  const a = -p0 + 3 * p1 - 3 * p2 + p3;
-  const b = 2 * (p0 - 2 * p1 + p2);
-  const c = p1 - p0;
-  const found =
-    Math.abs(a) < 1e-12
-      ? Math.abs(b) < 1e-12
-        ? []
-        : [-c / b]
-      : b * b - 4 * a * c < 0
-        ? []
-        : [1, -1].map((sign) => (-b + sign * Math.sqrt(b * b - 4 * a * c)) / (2 * a));
-  return found.filter((t) => t > 0 && t < 1);
-}
+/** Where a cubic turns back in one dimension, between its ends. */
+const turns = (p0: number, p1: number, p2: number, p3: number): number[] =>
+  extremes(p0, p1, p2, p3).filter((t) => t > 0 && t < 1);
 
 /** Every curve as two that draw the same (de Casteljau's division at its middle). */
 export function halvedCurves(steps: readonly PathStep[]): PathStep[] {
