@@ -159,6 +159,19 @@ export async function command(page: Page, name: string): Promise<void> {
   await page.keyboard.press('Enter');
 }
 
+/** Holds a chunk of the app's code back until the answered function is called. */
+export async function holdCode(page: Page, chunk: string): Promise<() => void> {
+  let arrive = () => {};
+  const arrived = new Promise<void>((resolve) => {
+    arrive = resolve;
+  });
+  await page.route(new RegExp(`/${chunk}-.*js`), async (route) => {
+    await arrived;
+    await route.continue();
+  });
+  return () => arrive();
+}
+
 /** Tab until what has the focus bears a name: there is a way to it without a mouse. */
 export async function tabTo(page: Page, name: string): Promise<void> {
   for (let i = 0; i < 80; i++) {

@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { PNG } from 'pngjs';
-import { command, expect, icon, pieceRow, pieceRows, tabTo, test } from './app';
+import { command, expect, holdCode, icon, pieceRow, pieceRows, tabTo, test } from './app';
 import { delivered, Hand } from './hand';
 
 const designs = (n: number) =>
@@ -330,14 +330,7 @@ test('from the shelf to the zip without a mouse: a whole sheet as one file besid
 });
 
 test('what is typed while a dialog is on its way is in it when it comes, Enter too', async ({ page, openProject }) => {
-  let arrive = () => {};
-  const arrived = new Promise<void>((resolve) => {
-    arrive = resolve;
-  });
-  await page.route(/WhichFilesSheet-.*js/, async (route) => {
-    await arrived;
-    await route.continue();
-  });
+  const arrive = await holdCode(page, 'WhichFilesSheet');
   await openProject('Early', { 'design.svg': icon() });
   await expect(page.getByRole('button', { name: 'Export 3 files' })).toBeVisible();
   await page.keyboard.press('o');

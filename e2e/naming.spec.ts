@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { command, expect, icon, pieceRow, pieceRows, saved, test } from './app';
+import { command, expect, holdCode, icon, pieceRow, pieceRows, saved, test } from './app';
 import { delivered, Hand } from './hand';
 
 const shape = (i: number) => icon(`<path d="M${2 + (i % 7)} ${2 + (i % 5)}h9v9h-9z"/>`);
@@ -80,14 +80,7 @@ for (const held of ['EveryCommand', 'also', 'NamesSheet'])
     openProject,
   }) => {
     const names = ['anchor', 'bell', 'crab', 'dune', 'eel', 'fog'];
-    let arrive = () => {};
-    const arrived = new Promise<void>((resolve) => {
-      arrive = resolve;
-    });
-    await page.route(new RegExp(`/${held}-.*js`), async (route) => {
-      await arrived;
-      await route.continue();
-    });
+    const arrive = await holdCode(page, held);
     await openProject('Going on', numbered(names.length));
     await expect(pieceRows(page)).toHaveCount(names.length);
     await page.getByLabel(/^Plane with/).focus();
@@ -110,14 +103,7 @@ test('Tab and Space pressed while a dialog is on its way reach what they would h
   page,
   openProject,
 }) => {
-  let arrive = () => {};
-  const arrived = new Promise<void>((resolve) => {
-    arrive = resolve;
-  });
-  await page.route(/\/GroupsSheet-.*js/, async (route) => {
-    await arrived;
-    await route.continue();
-  });
+  const arrive = await holdCode(page, 'GroupsSheet');
   const groups = [3, 27].map((x) => `<g id="at-${x}"><path d="M${x} 4h9v12h-5z"/></g>`).join('');
   await openProject('Early Tab', { 'skies.svg': icon(groups) });
   await page.getByLabel(/^Plane with/).focus();
@@ -140,14 +126,7 @@ test('a command asked for while the words of the list are on their way comes in 
   page,
   openProject,
 }) => {
-  let arrive = () => {};
-  const arrived = new Promise<void>((resolve) => {
-    arrive = resolve;
-  });
-  await page.route(/\/also-.*js/, async (route) => {
-    await arrived;
-    await route.continue();
-  });
+  const arrive = await holdCode(page, 'also');
   await openProject('In its turn', numbered(3));
   await expect(pieceRows(page)).toHaveCount(3);
   await page.getByLabel(/^Plane with/).focus();

@@ -1,5 +1,6 @@
 import {
   artworkIndex,
+  CRISP_ENOUGH,
   type Crispness,
   crisperPlace,
   crispness,
@@ -12,8 +13,6 @@ import type { Source } from './measure';
 
 /** The sizes at which icons are measured, in px. */
 const SIZES = [16, 20, 24, 32];
-/** A smaller share of edges on pixels is soft. */
-const SOFT = 0.5;
 
 /** One icon at one size: as it came, and moved to its crispest place. */
 type Measured = { before: Crispness['share']; after: Crispness['share'] };
@@ -64,7 +63,7 @@ export function crispTable(sources: readonly Source[]): string {
       const all = icons.flatMap((sizes) => (sizes[i].before === null ? [] : [sizes[i]]));
       const told = (of: keyof Measured) => {
         const shares = all.map((each) => each[of] ?? 0);
-        return `${percent(median(shares))} | ${percent(shares.filter((share) => share < SOFT).length / shares.length)}`;
+        return `${percent(median(shares))} | ${percent(shares.filter((share) => share < CRISP_ENOUGH).length / shares.length)}`;
       };
       return `| ${name} | ${side} | ${icons.length} | ${told('before')} | ${told('after')} |`;
     }),

@@ -1,4 +1,13 @@
-import { artworkIndex, crispestShift, crispness, edgesIn, movedLayer, type ProjectDocument } from '../src';
+import {
+  artworkIndex,
+  crispestShift,
+  crispFinder,
+  crispness,
+  edgesIn,
+  movedLayer,
+  type ProjectDocument,
+  planFiles,
+} from '../src';
 import { layersOn } from '../src/arrange/move';
 import { project, svg } from './fixtures';
 
@@ -93,6 +102,29 @@ test('moving the drawing makes the most edges crisp, by at most half a px, and n
     expect(crispestShift(edges(doc), size)).toBeNull();
   }
   expect(better).toBeGreaterThan(40);
+});
+
+test('what is remembered of pictures is what a fresh look gives, after edits of a drawing, an artboard and an output', () => {
+  const bar = (x: number) => svg(`<rect id="bar" x="${x}" y="4" width="9" height="3"/>`);
+  const { doc, artboard, outputs } = project({ one: bar(3), two: bar(3.4) });
+  const find = crispFinder();
+  const looked = () => {
+    const plan = planFiles(doc, 'p');
+    const found = find(doc, plan);
+    expect(found).toEqual(crispFinder()(doc, plan));
+    return [...found.values()];
+  };
+  expect(Math.min(...looked())).toBeLessThan(Math.max(...looked()));
+  const [layer] = layersOn(doc, artboard('one'));
+  doc.apply({ puts: [movedLayer(doc, layer, 0.3, 0.3)], removes: [] });
+  expect(Math.max(...looked())).toBeLessThan(1);
+  doc.apply({ puts: [{ ...artboard('one'), x: artboard('one').x + 0.3, y: artboard('one').y + 0.3 }], removes: [] });
+  expect(Math.max(...looked())).toBe(1);
+  const before = looked().length;
+  doc.apply({ puts: outputs.map((output) => ({ ...output, size: { kind: 'width', widthPx: 20 } })), removes: [] });
+  expect(looked()).toHaveLength(before);
+  doc.apply({ puts: outputs.map((output) => ({ ...output, size: { kind: 'width', widthPx: 200 } })), removes: [] });
+  expect(looked()).toEqual([]);
 });
 
 test('hostile drawings: flattened by a matrix, of no size, of more edges than anybody draws', () => {

@@ -150,7 +150,7 @@ test('what is empty, all of one colour, all outside, or too much comes out as it
     '<rect width="20" height="20"/><circle cx="20" cy="20" r="9"/><path d="M4 4l30 9" stroke="#000"/>',
   );
   expect(one.measured.seen?.cut?.inks).toBe(1);
-  // What is covered altogether leaves nothing behind.
+  // A shape that others cover completely leaves no path.
   const covered = await united('<rect x="9" y="9" width="9" height="9" fill="#f00"/><rect width="48" height="48"/>');
   expect(covered.measured.seen?.cut?.inks).toBe(1);
   const many = Array.from(

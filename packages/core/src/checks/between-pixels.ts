@@ -2,6 +2,7 @@ import { isOffGrid } from '../arrange/artboards';
 import type { ProjectDocument } from '../document/document';
 import { layerTitle } from '../document/titles';
 import {
+  CRISP_ENOUGH,
   type CrisperPlace,
   type Crispness,
   crisperPlace,
@@ -15,8 +16,6 @@ import { printNumber } from '../geometry/matrix';
 import type { PlannedFile } from '../plan/plan';
 import type { Check } from './check';
 
-/** With less than this share of its edges on pixels a picture is seen as soft. */
-const CRISP_ENOUGH = 0.5;
 /**
  * With this share it lies right. Short of it, moving puts one side of its strokes on pixels and takes the drawing off the
  * grid it was drawn on.

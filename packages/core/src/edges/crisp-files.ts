@@ -1,4 +1,7 @@
 import { artworkIndex } from '../artwork/bounds/artwork-index';
+import type { Leaf } from '../artwork/bounds/bounds';
+import { groupBy } from '../basics/group-by';
+import { same } from '../basics/same';
 import type { ProjectDocument } from '../document/document';
 import { FORMATS } from '../formats';
 import { boundsOf } from '../geometry/matrix';
@@ -12,17 +15,36 @@ const LARGEST_PX = 64;
 export const showsEdges = ({ format, problem, widthPx, heightPx }: PlannedFile): boolean =>
   FORMATS[format].raster && !problem && Math.max(widthPx, heightPx) <= LARGEST_PX;
 
-/** The share of upright and level edges that lie on boundaries of pixels, by cell, for small pictures of artboards. */
-export function crispShares(doc: ProjectDocument, { files }: Pick<Plan, 'files'>): Map<string, number> {
-  const shares = new Map<string, number>();
-  const { search } = artworkIndex(doc);
-  for (const file of files) {
-    if (!showsEdges(file)) continue;
-    const artboard = doc.find('artboard', file.pieceId);
-    if (!artboard || artboard.follows) continue;
-    const leaves = search(boundsOf(artboard)).filter(({ visible }) => visible);
-    const { share } = crispness(edgesIn(doc, leaves), file);
-    if (share !== null) shares.set(cellKey(file.pieceId, file.outputId), share);
-  }
-  return shares;
+/** What a share was worked out from. */
+type Kept = { leaves: readonly Leaf[]; file: PlannedFile; share: number | null };
+
+const sameGrid = (one: PlannedFile, other: PlannedFile): boolean =>
+  one.widthPx === other.widthPx && one.heightPx === other.heightPx && same(one.view, other.view);
+// A leaf stays the same object until something in its top layer changes.
+const sameLeaves = (one: readonly Leaf[], other: readonly Leaf[]): boolean =>
+  one.length === other.length && one.every((leaf, i) => leaf === other[i]);
+
+/**
+ * Answers the share of upright and level edges that lie on boundaries of pixels, by cell, for small pictures of artboards.
+ * It remembers: after an edit, only pictures are measured again that the edit may have changed.
+ */
+export function crispFinder(): (doc: ProjectDocument, plan: Pick<Plan, 'files'>) => Map<string, number> {
+  let memory = new Map<string, Kept>();
+  return (doc, { files }) => {
+    const next = new Map<string, Kept>();
+    const { search } = artworkIndex(doc);
+    for (const [pieceId, own] of groupBy(files.filter(showsEdges), (file) => file.pieceId)) {
+      const artboard = doc.find('artboard', pieceId);
+      if (!artboard || artboard.follows) continue;
+      const leaves = search(boundsOf(artboard)).filter(({ visible }) => visible);
+      for (const file of own) {
+        const cell = cellKey(pieceId, file.outputId);
+        const before = memory.get(cell);
+        const kept = before && sameLeaves(before.leaves, leaves) && sameGrid(before.file, file);
+        next.set(cell, kept ? before : { leaves, file, share: crispness(edgesIn(doc, leaves), file).share });
+      }
+    }
+    memory = next;
+    return new Map([...next].flatMap(([cell, { share }]) => (share === null ? [] : [[cell, share]])));
+  };
 }

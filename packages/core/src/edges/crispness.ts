@@ -5,8 +5,11 @@ import { boundsOf } from '../geometry/matrix';
 import type { PlannedSize } from '../geometry/sizes';
 import { type Edge, edgesOf, within } from './edges';
 
+/** A picture with less than this share of its edges on pixels is seen as soft. */
+export const CRISP_ENOUGH = 0.5;
+
 /** An edge lies on a boundary of pixels when it is as close to it, in px of the file. */
-export const ON_PIXEL_WITHIN = 0.02;
+const ON_PIXEL_WITHIN = 0.02;
 /** A curve counts as flat as long as it has left its edge by no more, in px of the file. */
 const FLAT_WITHIN = 0.05;
 
@@ -33,14 +36,14 @@ const scaleOf = ({ view, widthPx, heightPx }: Grid, across: 'x' | 'y'): number =
 function lengthIn(grid: Grid, { across, from, to, flat }: Edge): number {
   const along = scaleOf(grid, across === 'x' ? 'y' : 'x');
   if (!flat) return (to - from) * along;
-  const within = FLAT_WITHIN / scaleOf(grid, across);
+  const limit = FLAT_WITHIN / scaleOf(grid, across);
   let before: readonly [number, number] = [0, 0];
   for (const sample of flat) {
     const [away, length] = sample;
-    if (away > within) {
+    if (away > limit) {
       // A curve leaves its edge by the square of the way.
       const [a, b] = [Math.sqrt(before[0]), Math.sqrt(away)];
-      const share = b > a ? (Math.sqrt(within) - a) / (b - a) : 0;
+      const share = b > a ? (Math.sqrt(limit) - a) / (b - a) : 0;
       return (before[1] + share * (length - before[1])) * along;
     }
     before = sample;

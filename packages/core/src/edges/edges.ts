@@ -29,7 +29,7 @@ export type Edge = {
 
 type Point = readonly [x: number, y: number];
 type Curve = readonly [Point, Point, Point, Point];
-/** What is done with edges while they are found. */
+/** Takes an edge that was found. */
 type Add = (across: 'x' | 'y', at: number, from: number, to: number, flat?: Edge['flat']) => void;
 
 const AXES = [

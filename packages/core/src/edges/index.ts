@@ -1,5 +1,5 @@
 /** Edges of a drawing and how they lie on the pixels of a file. */
 
-export { crispShares, showsEdges } from './crisp-files';
+export { crispFinder, showsEdges } from './crisp-files';
 export { type CrisperPlace, crisperPlace, crispnessMoved, movedTo, ownGrid } from './crispest-place';
-export { type Crispness, crispestShift, crispness, edgesIn, type Grid, type OffEdge } from './crispness';
+export { CRISP_ENOUGH, type Crispness, crispestShift, crispness, edgesIn, type Grid, type OffEdge } from './crispness';

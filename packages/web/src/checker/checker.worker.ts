@@ -1,4 +1,4 @@
-import { cellKey, crispShares, pictureFacts, planFiles, troubleFinder } from '@tolvik/core';
+import { cellKey, crispFinder, pictureFacts, planFiles, troubleFinder } from '@tolvik/core';
 import { Mirror } from '../painter/mirror';
 import type { FromChecker, Known, ToChecker } from './messages';
 
@@ -10,6 +10,7 @@ const scope = self as unknown as {
 
 const mirror = new Mirror();
 const look = troubleFinder();
+const crispIn = crispFinder();
 const pictureSize = (hash: string) => {
   const picture = mirror.picture(hash);
   return (picture && pictureFacts(picture.bytes)) ?? undefined;
@@ -38,5 +39,5 @@ async function check(
     meetingsOf: (artboardId) => meetings?.get(artboardId),
     seenOf: (pieceId, outputId) => seen?.get(cellKey(pieceId, outputId)),
   });
-  scope.postMessage({ id, findings, crisp: crispShares(doc, plan) });
+  scope.postMessage({ id, findings, crisp: crispIn(doc, plan) });
 }

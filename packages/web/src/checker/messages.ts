@@ -15,6 +15,6 @@ export type Known = {
 };
 
 export type ToChecker = ToMirror | ({ kind: 'check'; id: number } & Known);
-/** What the checks find, and how crisp small pictures are, by cell (`crispShares`). */
+/** What the checks find, and how crisp small pictures are, by cell (`crispFinder`). */
 export type Look = { findings: Finding[]; crisp: ReadonlyMap<string, number> };
 export type FromChecker = { id: number } & Look;

@@ -79,7 +79,7 @@ function play(event: KeyboardEvent): void {
   } else if ((key === ' ' || key === 'Enter') && at instanceof HTMLButtonElement) at.click();
 }
 
-/** What was pressed and not played yet, for all that opens: keys reach what they are for in the order of the hand. */
+/** The queue of all keys that were pressed and not played yet; one for all dialogs, so that keys keep their order. */
 const keys: KeyboardEvent[] = [];
 /** How many things are on their way that keys may be for. */
 let holds = 0;
@@ -89,7 +89,7 @@ let playing = false;
 
 function keep(event: KeyboardEvent): void {
   if (!event.isTrusted) return;
-  // Who goes back takes back what was pressed for what was to come.
+  // Escape cancels the keys that were pressed for a dialog that is not here yet.
   if (event.key === 'Escape') keys.length = 0;
   if (!(isKept(event) || (!event.isComposing && isCommand(event)))) return;
   keys.push(event);
@@ -101,7 +101,7 @@ function keep(event: KeyboardEvent): void {
 async function playAll(): Promise<void> {
   if (playing) return;
   playing = true;
-  while (holds === 0 && (opened || keys.length > 0)) {
+  while (holds === 0) {
     if (opened) {
       opened = false;
       // A dialog takes the focus among what is done right now.
@@ -109,7 +109,8 @@ async function playAll(): Promise<void> {
       await untilField();
       continue;
     }
-    const [key] = keys.splice(0, 1);
+    const key = keys.shift();
+    if (!key) break;
     play(key);
     if (isCommand(key)) opened = true;
     // What comes of a letter is in the field; other keys act on what is drawn, and change it.

@@ -1,4 +1,4 @@
-import type { Finding, Output, Piece, PlannedFile, PlannedPage } from '@tolvik/core';
+import { CRISP_ENOUGH, type Finding, type Output, type Piece, type PlannedFile, type PlannedPage } from '@tolvik/core';
 import type { MouseEvent } from 'react';
 import type { ServerFile } from '../../api/types';
 import { isMadeForDark } from '../../pictures/made-for-dark';
@@ -10,8 +10,6 @@ import { FilePicture } from './FilePicture';
 const CAPTION = 22;
 /** A smaller cell has no room for how crisp it is, in CSS px. */
 const LEAST_FOR_CRISP = { width: 110, height: 90 };
-/** Less than this share of edges on pixels is seen as soft. */
-const SOFT = 0.5;
 
 type Props = {
   piece: Piece;
@@ -90,7 +88,7 @@ export function MatrixCell({
       )}
       {file && crisp !== undefined && width >= LEAST_FOR_CRISP.width && height >= LEAST_FOR_CRISP.height && (
         <span
-          className={`absolute top-1 right-2 bg-white/80 font-mono text-[10.5px] ${crisp < SOFT ? 'text-warn' : 'text-ink-3'}`}
+          className={`absolute top-1 right-2 bg-white/80 font-mono text-[10.5px] ${crisp < CRISP_ENOUGH ? 'text-warn' : 'text-ink-3'}`}
           title={`${Math.floor(crisp * 100)} % of its upright and level edges lie on pixels`}
         >
           {Math.floor(crisp * 100)} % crisp
