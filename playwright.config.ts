@@ -5,7 +5,8 @@ import { browserPath } from './scripts/parts/machine.mjs';
 export default defineConfig({
   testDir: 'e2e',
   testMatch: '*.spec.ts',
-  workers: 1,
+  // Each has a server and a database of its own; one alone leaves half of two cores idle.
+  workers: 2,
   // A shared machine may stall for a minute: what is waited for is a sign, and its bound is far off.
   retries: 0,
   timeout: 600_000,
