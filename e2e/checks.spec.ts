@@ -1,4 +1,4 @@
-import { expect, icon, pieceRow, pieceRows, saved, test } from './app';
+import { command, expect, icon, pieceRow, pieceRows, saved, test } from './app';
 
 test('trouble is told where it is, mended with one click, and undone with one', async ({ page, app, openProject }) => {
   const id = await openProject('Trouble', {
@@ -74,4 +74,26 @@ test('how crisp small pictures are is seen, ordered by and mended in one click; 
   await saved(page);
   await page.keyboard.press('Control+z');
   await expect(figure).toHaveText('0 % crisp');
+});
+
+test('edges that no move makes crisp are fitted by a command, for another size too; each is one undo', async ({
+  page,
+  openProject,
+}) => {
+  await openProject('Fit', {
+    'jetty.svg': icon('<rect x="3.37" y="8.3" width="17.3" height="2.2"/><path d="M6 12.4h2.6v8H6z"/>'),
+    'wave.svg': icon('<path d="M2 14l5-5 5 5 5-5 5 5-10 4z"/>'),
+  });
+  await pieceRow(page, 'jetty').click();
+  await command(page, 'Fit edges to pixels');
+  await expect(page.getByRole('button', { name: /^Undo: fit edges of jetty/ })).toBeVisible();
+  await page.getByRole('link', { name: /^Proof/ }).click();
+  const figure = page.getByRole('gridcell', { name: 'jetty.png' }).getByText(/crisp$/);
+  await expect(figure).toHaveText('100 % crisp');
+  await page.keyboard.press('Control+z');
+  await expect(figure).toHaveText('13 % crisp');
+  await page.getByRole('link', { name: /^Bench/ }).click();
+  await pieceRow(page, 'wave').click();
+  await command(page, 'Fit edges to pixels at 16 px wide');
+  await expect(page.getByText(/^There is nothing to fit/).first()).toBeVisible();
 });

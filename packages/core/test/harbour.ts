@@ -89,6 +89,8 @@ export const SETTINGS: Record<string, Record<string, unknown>[]> = {
   delete: [{ followers: 'keep' }, { followers: 'delete' }, {}],
   reorder: [{ to: 'front' }, { to: 'backward' }],
   show: [{ shown: false }],
+  'whole-strokes': [{ widthPx: 100 }, { widthPx: 37 }, {}],
+  'fit-edges': [{}, { widthPx: 20 }, { widths: 'kept' }],
   'change-colour': [
     { from: '#0c6a53', to: '#d2452f' },
     { from: '#0c6a53', to: '#d2452f', within: 'selection' },

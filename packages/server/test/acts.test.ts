@@ -67,6 +67,27 @@ test('a drawing between pixels is moved to where it is crisp, at a size that is 
   expect((await act({ widthPx: 16 })).status).toBe(200);
 });
 
+test('edges are fitted to pixels of a size that is said, and strokes made whole', async () => {
+  const id = await api.project();
+  await api.bringIn(id, {
+    'jetty.svg': icon('<path d="M3.37 8.3h17.3v2.2h-17.3z"/><path d="M4 14.2h16" stroke="#000" stroke-width="1.7"/>'),
+  });
+  const act = (name: string, settings: object = {}) =>
+    api.post(`/projects/${id}/acts/${name}`, { pieces: '1', settings });
+  expect(await act('fit-edges', { widths: 'fat' })).toMatchObject({ status: 422, body: { where: 'widths' } });
+  const whole = await act('whole-strokes');
+  expect(whole.body.change.label).toBe('whole stroke widths for jetty');
+  expect(whole.body.change.puts).toMatchObject([{ attrs: { 'stroke-width': '2' } }]);
+  expect(await act('whole-strokes')).toMatchObject({ status: 422, body: { code: 'act.nothing' } });
+  const fitted = await act('fit-edges');
+  expect(fitted.body.change.puts.map(({ attrs }: { attrs: { d: string } }) => attrs.d)).toEqual([
+    'M3 8L21 8L21 10L3 10Z',
+    'M4 14L20 14',
+  ]);
+  expect(await act('fit-edges')).toMatchObject({ status: 422, body: { code: 'act.nothing' } });
+  expect((await act('fit-edges', { widthPx: 16 })).status).toBe(200);
+});
+
 test('what cannot be done is refused with a reason, and the project stays as it was', async () => {
   const id = await harbour();
   const act = (name: string, body: unknown) => api.post(`/projects/${id}/acts/${name}`, body);

@@ -1,5 +1,6 @@
 import { layersOn, movedLayer } from '../arrange/move';
 import { artworkIndex } from '../artwork/bounds/artwork-index';
+import type { Leaf } from '../artwork/bounds/bounds';
 import type { ProjectDocument } from '../document/document';
 import type { Artboard, Layer } from '../document/records';
 import { type Bounds, boundsOf, unite } from '../geometry/matrix';
@@ -22,6 +23,16 @@ function roomOf(box: Bounds, area: Bounds): Room {
   };
 }
 
+/** The layers that lie on an artboard, and what of them is seen there. */
+export function drawingOn(doc: ProjectDocument, artboard: Artboard): { layers: readonly Layer[]; leaves: Leaf[] } {
+  const layers = layersOn(doc, artboard);
+  const ids = new Set(layers.map(({ id }) => id));
+  const leaves = artworkIndex(doc)
+    .search(boundsOf(artboard))
+    .filter((leaf) => leaf.visible && [...doc.lineage(leaf.layer)].some(({ id }) => ids.has(id)));
+  return { layers, leaves };
+}
+
 /** Where a drawing is crisper: what of it moves, by how much in px of the plane, and how crisp it is there. */
 export type CrisperPlace = { layers: readonly Layer[]; edges: readonly Edge[]; dx: number; dy: number; share: number };
 
@@ -31,11 +42,7 @@ export type CrisperPlace = { layers: readonly Layer[]; edges: readonly Edge[]; d
  */
 export function crisperPlace(doc: ProjectDocument, artboard: Artboard, grid: Grid): CrisperPlace | null {
   if (artboard.follows) return null;
-  const layers = layersOn(doc, artboard);
-  const ids = new Set(layers.map(({ id }) => id));
-  const moving = artworkIndex(doc)
-    .search(boundsOf(artboard))
-    .filter((leaf) => leaf.visible && [...doc.lineage(leaf.layer)].some(({ id }) => ids.has(id)));
+  const { layers, leaves: moving } = drawingOn(doc, artboard);
   const box = moving.reduce<Bounds | null>((all, leaf) => unite(all, leaf), null);
   if (!box) return null;
   const edges = edgesIn(doc, moving);
@@ -48,7 +55,7 @@ export const crispnessMoved = (edges: readonly Edge[], dx: number, dy: number, g
   crispness(
     edges.map((edge) => {
       const [across, along] = edge.across === 'x' ? [dx, dy] : [dy, dx];
-      return { ...edge, at: edge.at + across, from: edge.from + along, to: edge.to + along };
+      return { ...edge, at: edge.at + across, of: edge.of + across, from: edge.from + along, to: edge.to + along };
     }),
     grid,
   ).share;

@@ -9,7 +9,7 @@ import { type Edge, edgesOf, within } from './edges';
 export const CRISP_ENOUGH = 0.5;
 
 /** An edge lies on a boundary of pixels when it is as close to it, in px of the file. */
-const ON_PIXEL_WITHIN = 0.02;
+export const ON_PIXEL_WITHIN = 0.02;
 /** A curve counts as flat as long as it has left its edge by no more, in px of the file. */
 const FLAT_WITHIN = 0.05;
 
@@ -29,11 +29,11 @@ export type Crispness = {
 /** Where the pixels of a file lie on the plane. */
 export type Grid = Pick<PlannedSize, 'view' | 'widthPx' | 'heightPx'>;
 
-const scaleOf = ({ view, widthPx, heightPx }: Grid, across: 'x' | 'y'): number =>
+export const scaleOf = ({ view, widthPx, heightPx }: Grid, across: 'x' | 'y'): number =>
   across === 'x' ? widthPx / view.width : heightPx / view.height;
 
 /** The length of an edge in px of the file; of a curve, of what is flat there. */
-function lengthIn(grid: Grid, { across, from, to, flat }: Edge): number {
+export function lengthIn(grid: Grid, { across, from, to, flat }: Edge): number {
   const along = scaleOf(grid, across === 'x' ? 'y' : 'x');
   if (!flat) return (to - from) * along;
   const limit = FLAT_WITHIN / scaleOf(grid, across);
@@ -69,7 +69,7 @@ export const edgesIn = (doc: ProjectDocument, leaves: readonly Leaf[]): Edge[] =
   });
 
 /** The edges that are seen in a file: those in its part of the plane. */
-function* inView(edges: readonly Edge[], grid: Grid): Generator<Edge> {
+export function* inView(edges: readonly Edge[], grid: Grid): Generator<Edge> {
   const box = boundsOf(grid.view);
   for (const edge of edges) {
     const part = within(box, edge.across, edge.at, edge.from, edge.to);

@@ -1,4 +1,5 @@
 import { type Leaf, layerToPlane } from '../artwork/bounds/bounds';
+import { inheritedValue } from '../artwork/style/inherited';
 import type { ProjectDocument } from '../document/document';
 import type { Layer } from '../document/records';
 import { type Bounds, invert, largestScale, type Matrix } from '../geometry/matrix';
@@ -16,12 +17,14 @@ const SAMPLES = 10;
 /**
  * An upright edge of what is painted (`across` is 'x': it lies at an x) or a level one, in px of the plane. A straight one
  * reaches from `from` to `to` along the other axis. Of a curve it is the way from where it is flat: `flat` holds by how
- * much it has left the edge after which length.
+ * much it has left the edge after which length. `of` is where its path lies: at the edge itself, or in the middle of the
+ * stroke that it is a side of.
  */
 export type Edge = {
   layer: Layer;
   across: 'x' | 'y';
   at: number;
+  of: number;
   from: number;
   to: number;
   flat?: readonly (readonly [awayPx: number, lengthPx: number])[];
@@ -30,7 +33,7 @@ export type Edge = {
 type Point = readonly [x: number, y: number];
 type Curve = readonly [Point, Point, Point, Point];
 /** Takes an edge that was found. */
-type Add = (across: 'x' | 'y', at: number, from: number, to: number, flat?: Edge['flat']) => void;
+type Add = (place: Pick<Edge, 'across' | 'at' | 'of'>, from: number, to: number, flat?: Edge['flat']) => void;
 
 const AXES = [
   ['x', 0, 1],
@@ -91,9 +94,9 @@ function round(add: Add, [x, y]: Point, radius: number, axis: 0 | 1, sign: 1 | -
     return [radius * (1 - Math.cos(angle)), radius * Math.sin(angle)] as const;
   });
   const [at, along] = axis === 0 ? [x, y] : [y, x];
-  const across = axis === 0 ? 'x' : 'y';
-  add(across, at + sign * radius, along, along, flat);
-  add(across, at + sign * radius, along, along, flat);
+  const place = { across: axis === 0 ? 'x' : 'y', at: at + sign * radius, of: at } as const;
+  add(place, along, along, flat);
+  add(place, along, along, flat);
 }
 
 type Stroke = { half: number; cap: string; join: string; toLocal: Matrix; matrix: Matrix };
@@ -118,13 +121,9 @@ function curveEdges(add: Add, curve: Curve, stroke: Stroke | null): void {
     if (isLine(curve)) {
       if (Math.abs(from[axis] - to[axis]) > STRAIGHT_WITHIN_PX || Math.abs(from[along] - to[along]) < LEAST_LENGTH_PX)
         continue;
+      const of = (from[axis] + to[axis]) / 2;
       for (const side of sides)
-        add(
-          across,
-          (from[axis] + to[axis]) / 2 + side,
-          Math.min(from[along], to[along]),
-          Math.max(from[along], to[along]),
-        );
+        add({ across, at: of + side, of }, Math.min(from[along], to[along]), Math.max(from[along], to[along]));
       continue;
     }
     for (const t of flatAt(curve, axis)) {
@@ -139,7 +138,8 @@ function curveEdges(add: Add, curve: Curve, stroke: Stroke | null): void {
           return radius > 0 && grown > 0 ? Math.sqrt(grown / radius) : 0;
         };
         for (const end of [0, 1] as const)
-          if (t !== end) add(across, middle + side, alongAt, alongAt, wayFrom(curve, axis, t, end, grownBy));
+          if (t !== end)
+            add({ across, at: middle + side, of: middle }, alongAt, alongAt, wayFrom(curve, axis, t, end, grownBy));
       }
     }
   }
@@ -154,7 +154,7 @@ function capEdges(add: Add, point: Point, out: Point, stroke: Stroke): void {
         if (out[axis] * sign > 1e-3) round(add, point, reachAcross(stroke, axis), axis, sign);
     } else if (Math.abs(out[along]) < 1e-6) {
       const at = point[axis] + (stroke.cap === 'square' ? Math.sign(out[axis]) * reachAcross(stroke, axis) : 0);
-      add(across, at, point[along] - reach, point[along] + reach);
+      add({ across, at, of: point[axis] }, point[along] - reach, point[along] + reach);
     }
   }
 }
@@ -167,11 +167,6 @@ function joinEdges(add: Add, point: Point, into: Point, out: Point, stroke: Stro
       if (into[axis] * sign > 1e-3 && out[axis] * sign < -1e-3)
         round(add, point, reachAcross(stroke, axis), axis, sign);
 }
-
-const inherited = (doc: ProjectDocument, layer: Layer, name: string): string | undefined => {
-  for (const at of doc.lineage(layer)) if (at.attrs[name] !== undefined) return at.attrs[name];
-  return undefined;
-};
 
 /**
  * The straight upright and level edges of a drawn element, and where its curves are flat: of its fill, or of both sides
@@ -187,18 +182,18 @@ export function edgesOf(doc: ProjectDocument, leaf: Leaf): Edge[] {
     matrix[1] * x + matrix[3] * y + matrix[5],
   ];
   const edges: Edge[] = [];
-  const add: Add = (across, at, from, to, flat) => {
+  const add: Add = (place, from, to, flat) => {
     // What a matrix has flattened has no sides.
-    const kept = Number.isFinite(at + from + to) ? within(leaf, across, at, from, to) : null;
-    if (kept) edges.push({ layer, across, at, ...kept, ...(flat && { flat }) });
+    const kept = Number.isFinite(place.at + from + to) ? within(leaf, place.across, place.at, from, to) : null;
+    if (kept) edges.push({ layer, ...place, ...kept, ...(flat && { flat }) });
   };
   const scale = largestScale(matrix);
   const stroke: Stroke | null =
     strokePx > 0 && scale > 0
       ? {
           half: strokePx / scale / 2,
-          cap: inherited(doc, layer, 'stroke-linecap') ?? 'butt',
-          join: inherited(doc, layer, 'stroke-linejoin') ?? 'miter',
+          cap: inheritedValue(doc, layer, 'stroke-linecap') ?? 'butt',
+          join: inheritedValue(doc, layer, 'stroke-linejoin') ?? 'miter',
           toLocal: invert(matrix),
           matrix,
         }

@@ -3,3 +3,4 @@
 export { crispFinder, showsEdges } from './crisp-files';
 export { type CrisperPlace, crisperPlace, crispnessMoved, movedTo, ownGrid } from './crispest-place';
 export { CRISP_ENOUGH, type Crispness, crispestShift, crispness, edgesIn, type Grid, type OffEdge } from './crispness';
+export { type Fitted, type FitWidths, fittedEdges, wholeStrokes } from './fit/fit-edges';

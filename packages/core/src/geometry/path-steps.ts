@@ -98,22 +98,3 @@ export function cubic(a: number, b: number, c: number, d: number, t: number): nu
 /** Where a cubic turns back in one dimension, between its ends. */
 const turns = (p0: number, p1: number, p2: number, p3: number): number[] =>
   extremes(p0, p1, p2, p3).filter((t) => t > 0 && t < 1);
-
-/** Every curve as two that draw the same (de Casteljau's division at its middle). */
-export function halvedCurves(steps: readonly PathStep[]): PathStep[] {
-  let [x, y] = [0, 0];
-  return steps.flatMap(({ op, n }): PathStep[] => {
-    const [fromX, fromY] = [x, y];
-    if (op !== 'Z') [x, y] = n.slice(-2);
-    if (op !== 'C') return [{ op, n }];
-    const middle = (a: readonly number[], b: readonly number[]) => [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
-    const [start, one, two, end] = [[fromX, fromY], n.slice(0, 2), n.slice(2, 4), n.slice(4)];
-    const [ab, bc, cd] = [middle(start, one), middle(one, two), middle(two, end)];
-    const [abc, bcd] = [middle(ab, bc), middle(bc, cd)];
-    const split = middle(abc, bcd);
-    return [
-      { op: 'C', n: [...ab, ...abc, ...split] },
-      { op: 'C', n: [...bcd, ...cd, ...end] },
-    ];
-  });
-}

@@ -1,7 +1,8 @@
 import type { Bounds, Matrix } from '../geometry/matrix';
 import { IDENTITY, largestScale, multiply, overlaps, touches } from '../geometry/matrix';
-import { halvedCurves, type PathStep, pathSteps } from '../geometry/path-steps';
+import { type PathStep, pathSteps } from '../geometry/path-steps';
 import { pathWalk } from '../geometry/path-walk';
+import { halvedCurves } from '../geometry/split-curves';
 import type { InkStep } from './ink-steps';
 import { type KernelPath, NoOutline, type PathKernel } from './kernel';
 

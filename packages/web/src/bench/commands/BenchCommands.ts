@@ -12,6 +12,7 @@ import { useOutlineText } from '../outline-text';
 import type { Plane } from '../plane/plane';
 import { useRemove } from '../remove';
 import { actCommands } from './act-commands';
+import { edgeCommands } from './edge-commands';
 import { seeCommands } from './see-commands';
 import { sheetCommands } from './sheet-commands';
 
@@ -130,6 +131,7 @@ export function BenchCommands({ plane }: { plane: RefObject<Plane | null> }): nu
         run: () => set({ sheet: 'colours' }),
       },
       ...actCommands(session, 'Pieces'),
+      ...edgeCommands(session, actOnServer),
       ...actCommands(session, 'Files'),
       ...sheetCommands(session),
       {

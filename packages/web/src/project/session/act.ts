@@ -1,4 +1,4 @@
-import { type ActSettings, type AnyAct, type Intent, perform, Refusal } from '@tolvik/core';
+import { type ActSettings, type AnyAct, type Intent, type Problem, perform, Refusal } from '@tolvik/core';
 import { upper } from '../../ui/words';
 import type { Session } from './session';
 
@@ -25,10 +25,14 @@ export function doAct<Done extends AnyAct>(
     return true;
   } catch (error) {
     if (!(error instanceof Refusal)) throw error;
-    const { code, message } = error.problem;
-    // Names stay as they are written, also where they begin a sentence.
-    const words = code.startsWith('act.') ? upper(message) : message;
-    session.onNotice(`${words}.`, code !== 'act.nothing');
+    session.onNotice(...refusedInWords(error.problem));
     return false;
   }
+}
+
+/** Why an act was not done, as a notice, and whether that is trouble. */
+export function refusedInWords({ code, message }: Problem): [words: string, isTrouble: boolean] {
+  // Names stay as they are written, also where they begin a sentence.
+  const words = code.startsWith('act.') ? upper(message) : message;
+  return [`${words}.`, code !== 'act.nothing'];
 }
