@@ -1,3 +1,4 @@
+import sharp from 'sharp';
 import { command, expect, icon, pieceRow, pieceRows, saved, test } from './app';
 
 test('trouble is told where it is, mended with one click, and undone with one', async ({ page, app, openProject }) => {
@@ -96,4 +97,30 @@ test('edges that no move makes crisp are fitted by a command, for another size t
   await pieceRow(page, 'wave').click();
   await command(page, 'Fit edges to pixels at 16 px wide');
   await expect(page.getByText(/^There is nothing to fit/).first()).toBeVisible();
+});
+
+test('edges between pixels are marked where they lie, as long as they do', async ({ page, openProject }) => {
+  await openProject('Marks', { 'jetty.svg': icon('<rect x="3.37" y="8.3" width="17.3" height="2.2"/>') });
+  await pieceRow(page, 'jetty').click();
+  const plane = page.getByLabel(/^Plane with/);
+  await plane.focus();
+  await page.keyboard.press('.');
+  /** How many px of the plane are red, as the marks are. */
+  const marked = async () => {
+    const { data, info } = await sharp(await plane.screenshot())
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    let count = 0;
+    for (let at = 0; at < data.length; at += info.channels)
+      if (data[at] > 140 && data[at + 1] < 120 && data[at + 2] < 120) count++;
+    return count;
+  };
+  expect(await marked()).toBeLessThan(200);
+  await page.keyboard.press('p');
+  // Four edges of a bar of 17.3 × 2.2 px, at 16 px of the screen each and 2 px wide; a flag has some dozen.
+  await expect.poll(marked).toBeGreaterThan(1000);
+  await command(page, 'Fit edges to pixels');
+  await expect.poll(marked).toBeLessThan(200);
+  await page.keyboard.press('Control+z');
+  await expect.poll(marked).toBeGreaterThan(1000);
 });

@@ -96,11 +96,6 @@ const views = {
     await page.getByText(/Icon intake took \d+ files?/).waitFor();
     await calm(2500);
     await shot('deliveries');
-    await page.getByRole('button', { name: 'Look at crate@2x.png' }).click();
-    await page.getByRole('radio', { name: 'Wipe' }).click();
-    await calm(1500);
-    await shot('large');
-    await page.keyboard.press('Escape');
     const delivery = (await page.request.get(`${url}/api/projects/${project}/deliveries`)).json();
     const [{ id }] = (await delivery).deliveries;
     const shown = await page.request.get(`${url}/api/deliveries/${id}/page.html`);
@@ -241,6 +236,15 @@ const views = {
     await page.keyboard.press('b');
     await calm(1500);
     await shot('compare');
+  },
+  async pixels() {
+    await open('Icons that need a look', 'Bench');
+    await piece('jetty').click();
+    await page.getByLabel(/^Plane with/).focus();
+    await page.keyboard.press('p');
+    await page.keyboard.press('.');
+    await calm(2500);
+    await shot('pixels');
   },
   async names() {
     await open('Icons that need a look', 'Bench');

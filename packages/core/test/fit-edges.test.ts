@@ -48,6 +48,9 @@ test('equal bars stay equal, and so do equal gaps between them', () => {
 test('a circle stays one, a frame keeps its corners, a mirrored drawing stays mirrored', () => {
   const [disc] = fitted('<circle cx="12" cy="12" r="8.8"/>').layers;
   expect(disc).toMatchObject({ tag: 'circle', attrs: { cx: '12', cy: '12', r: '9' } });
+  const bars = '<rect x="3.37" y="8.3" width="17.3" height="2.2"/><path d="M6 12.4h2.6v8H6z"/>';
+  const [, , small] = fitted(`${bars}<circle cx="16.2" cy="16.2" r="3.6"/>`).layers;
+  expect(small).toMatchObject({ tag: 'circle', attrs: { r: '3.5' } });
   const [frame] = attrsOf('<rect x="3.3" y="5.3" width="17.4" height="13.4" rx="2.5" stroke="#000" fill="none"/>');
   expect(frame).toMatchObject({ x: '3.5', y: '5.5', width: '17', height: '13', rx: '2.5' });
   const both = '<path d="M3.3 3h2.1v18h-2.1z"/><path d="M18.6 3h2.1v18h-2.1z"/>';
@@ -63,6 +66,14 @@ test('strokes get whole widths at the size that is asked for, unless they are ke
   expect(attrsOf(wide)[0]).toMatchObject({ d: 'M4 12L20 12', 'stroke-width': '2' });
   expect(attrsOf(wide, 24, 'kept')[0]['stroke-width']).toBe('1.8');
   expect(attrsOf('<path d="M4 12H20" stroke="#000" stroke-width=".4" fill="none"/>')[0]['stroke-width']).toBe('0.4');
+});
+
+test('a dot grows with its stroke, so that it has no hole', () => {
+  const [, dot] = attrsOf(
+    '<path d="M4 6H20" stroke="#000" stroke-width="2"/><circle cx="12" cy="17" r="1" stroke="#000" stroke-width="2"/>',
+    20,
+  );
+  expect(dot).toMatchObject({ r: '1.2', 'stroke-width': '2.4' });
 });
 
 test('what lies between is carried along: text and turned shapes as a whole, curves without a kink', () => {

@@ -30,10 +30,13 @@ const LEAST_GAIN = 0.005;
 /** A move that is none, in px of the plane. */
 const UNSEEN = 1e-9;
 
-/** The width of a stroke written on a layer, in its own units. */
-function strokeOf(doc: ProjectDocument, layer: Layer, widthPx: number, grid: Grid): Layer {
-  const scale = largestScale(layerToPlane(doc, layer)) * scaleOf(grid, 'x');
-  return { ...layer, attrs: { ...layer.attrs, 'stroke-width': printNumber(widthPx / scale, 5) } };
+/** A drawn element with another width of its stroke, in px of the file. A dot, whose stroke leaves no hole, grows with it. */
+function strokeOf(doc: ProjectDocument, { layer, strokePx }: Leaf, widthPx: number, grid: Grid): Layer {
+  const scale = largestScale(layerToPlane(doc, layer));
+  const [before, after] = [strokePx / scale, widthPx / scale / scaleOf(grid, 'x')];
+  const r = Number.parseFloat(layer.attrs.r ?? '');
+  const dot = layer.tag === 'circle' && r <= before / 2 && { r: printNumber((r * after) / before, 5) };
+  return { ...layer, attrs: { ...layer.attrs, 'stroke-width': printNumber(after, 5), ...dot } };
 }
 
 function warpOf(grid: Grid, { axes }: ToPlace, to: readonly number[][]): Warp {
@@ -65,7 +68,7 @@ function changed(
   return leaves.map((leaf): Layer => {
     const { layer } = leaf;
     const widthPx = strokes.get(leaf);
-    const stroked = widthPx === undefined ? layer : strokeOf(doc, layer, widthPx, grid);
+    const stroked = widthPx === undefined ? layer : strokeOf(doc, leaf, widthPx, grid);
     if (!warp) return stroked;
     if (followsPoints(doc, layer)) return isMoved(leaf, warp) ? pointsMoved(doc, stroked, warp) : stroked;
     const [x, y] = [(leaf.minX + leaf.maxX) / 2, (leaf.minY + leaf.maxY) / 2];
@@ -126,6 +129,6 @@ export function wholeStrokes(doc: ProjectDocument, artboard: Artboard, grid: Gri
   return drawingOn(doc, artboard).leaves.flatMap((leaf) => {
     const widthPx = leaf.strokePx * scaleOf(grid, 'x');
     const whole = widthPx > 0 ? wholeStroke(widthPx) : null;
-    return whole === null || Math.abs(whole - widthPx) < 1e-4 ? [] : [strokeOf(doc, leaf.layer, whole, grid)];
+    return whole === null || Math.abs(whole - widthPx) < 1e-4 ? [] : [strokeOf(doc, leaf, whole, grid)];
   });
 }

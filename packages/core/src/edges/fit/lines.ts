@@ -13,8 +13,8 @@ import { followsPoints } from './warp';
 const ALIKE_WITHIN_PX = 0.02;
 /** A thinner stroke has no whole width near it, in px of the file. */
 const THINNEST_PX = 0.5;
-/** Edges of less length, in px of the file, and of less than this share of the longest line's, are carried along. */
-const LEAST_LENGTH = { px: 1, share: 0.1 };
+/** Where there is less edge, such as at the round end of a thin stem, it is carried along, in px of the file. */
+const LEAST_LENGTH_PX = 1 - 1e-6;
 /** With more lines across an axis, a drawing is no icon, and is left as it is. */
 const MOST_LINES = 60;
 /** The same for edges. */
@@ -88,23 +88,26 @@ const inFile = (grid: Grid, across: 'x' | 'y', at: number): number =>
 
 type Found = { of: number; side: number; lengthPx: number };
 
-/** What was found across an axis, as lines: those that lie at one place are one. */
-function linesFrom(found: Found[], sidePx: number): Line[] {
-  const lines: { at: number; edges: { side: number; lengthPx: number }[] }[] = [];
+type Place = { at: number; edges: { side: number; lengthPx: number }[]; lengthPx: number };
+
+/** What was found across an axis, those that lie at one place together. */
+function placesOf(found: Found[]): Place[] {
+  const places: Place[] = [];
   for (const { of, side, lengthPx } of found.sort((one, other) => one.of - other.of)) {
-    const last = lines.at(-1);
-    if (last && of - last.at <= ALIKE_WITHIN_PX) last.edges.push({ side, lengthPx });
-    else lines.push({ at: of, edges: [{ side, lengthPx }] });
+    const last = places.at(-1);
+    if (last && of - last.at <= ALIKE_WITHIN_PX) {
+      last.edges.push({ side, lengthPx });
+      last.lengthPx += lengthPx;
+    } else places.push({ at: of, edges: [{ side, lengthPx }], lengthPx });
   }
-  const lengths = lines.map(({ edges }) => edges.reduce((sum, { lengthPx }) => sum + lengthPx, 0));
-  const least = Math.max(LEAST_LENGTH.px, LEAST_LENGTH.share * Math.max(...lengths));
-  return lines
-    .filter((_, i) => lengths[i] >= least)
-    .map(({ at, edges }) => {
-      const [low, high] = [Math.min(...edges.map(({ side }) => side)), Math.max(...edges.map(({ side }) => side))];
-      const inside = at + low >= -ALIKE_WITHIN_PX && at + high <= sidePx + ALIKE_WITHIN_PX;
-      return { at, edges, least: inside ? -low : -Infinity, most: inside ? sidePx - high : Infinity };
-    });
+  return places;
+}
+
+/** A line, which stays within the file where it lies in it. */
+function lineOf({ at, edges }: Place, sidePx: number): Line {
+  const [low, high] = [Math.min(...edges.map(({ side }) => side)), Math.max(...edges.map(({ side }) => side))];
+  const inside = at + low >= -ALIKE_WITHIN_PX && at + high <= sidePx + ALIKE_WITHIN_PX;
+  return { at, edges, least: inside ? -low : -Infinity, most: inside ? sidePx - high : Infinity };
 }
 
 const lineAt = (lines: readonly Line[], at: number): number =>
@@ -187,7 +190,13 @@ export function linesOf(
   }
   const edgeCount = found.x.length + found.y.length;
   if (edgeCount === 0 || edgeCount > MOST_EDGES) return null;
-  const lines = AXES.map((across) => linesFrom(found[across], across === 'x' ? grid.widthPx : grid.heightPx));
+  const places = AXES.map((across) => placesOf(found[across]));
+  // By one bound for both axes, so that a circle has all four of its sides or none.
+  const lines = places.map((own, axis) =>
+    own
+      .filter(({ lengthPx }) => lengthPx >= LEAST_LENGTH_PX)
+      .map((place) => lineOf(place, axis === 0 ? grid.widthPx : grid.heightPx)),
+  );
   if (lines.some(({ length }) => length > MOST_LINES)) return null;
   const known = new Set<string>();
   const spans: { axis: number; from: number; to: number; widthPx: number }[] = [];

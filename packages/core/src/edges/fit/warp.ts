@@ -185,11 +185,11 @@ function boxMoved({ tag, attrs }: Layer, matrix: Matrix, warp: Warp): Pick<Layer
   const print = (number: number) => printNumber(number, DECIMALS);
   if (!round)
     return { tag, attrs: { ...attrs, x: print(one[0]), y: print(one[1]), width: print(w), height: print(h) } };
-  const { r, rx: _, ry: __, ...rest } = attrs;
   const middle = { cx: print(one[0] + w / 2), cy: print(one[1] + h / 2) };
-  return Math.abs(w - h) < 1e-6 && tag === 'circle'
-    ? { tag, attrs: { ...rest, ...middle, r: print(w / 2) } }
-    : { tag: 'ellipse', attrs: { ...rest, ...middle, rx: print(w / 2), ry: print(h / 2) } };
+  // What lies around it is no reason for a circle to become an ellipse.
+  if (tag === 'circle')
+    return { tag, attrs: { ...attrs, ...middle, ...(Math.abs(w - h) < 1e-6 && { r: print(w / 2) }) } };
+  return { tag, attrs: { ...attrs, ...middle, rx: print(w / 2), ry: print(h / 2) } };
 }
 
 /** A layer whose points have gone where a warp has them; itself when none of them moves. */

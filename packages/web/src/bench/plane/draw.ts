@@ -30,6 +30,7 @@ export function drawPlane(
   view: PlaneView,
 ): void {
   cache.draw(context, painter, view, (on, of, seen) => drawStill(on, painter, of, seen));
+  if (view.pixels > 0 && !view.wireframe) view.drawOffEdges?.(context, view);
   if (view.selection.size > 0) drawSelection(context, view, (artboard) => rectOf(view.preview, artboard));
   drawLayerBoxes(context, view);
   if (view.preview.drawing) drawDrawing(context, view, view.preview.drawing);

@@ -23,6 +23,8 @@ export type PlaneView = {
   artworkStays: boolean;
   /** The selected piece shown as pixels, so many to a px of the plane; 0 shows it smooth. */
   pixels: number;
+  /** Marks edges between those pixels; null until its code is here. */
+  drawOffEdges: ((context: CanvasRenderingContext2D, view: PlaneView) => void) | null;
   preview: Preview;
   /** Drawn in place of pictures that an edit made untrue; null while a gesture shows what is not done yet. */
   standIns: StandIns | null;

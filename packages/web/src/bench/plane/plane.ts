@@ -3,7 +3,7 @@ import type { Painter } from '../../painter/painter';
 import { gestureTeller } from '../../project/files/tell-gesture';
 import { planOf } from '../../project/session/context';
 import type { Session } from '../../project/session/session';
-import { fetched } from '../../ui/part';
+import { fetched, later } from '../../ui/part';
 import { useBench } from '../bench-state';
 import { artworkOf, shownNow } from '../shown-artwork';
 import { shownEdition } from '../shown-edition';
@@ -15,9 +15,11 @@ import type { Picking } from './picking';
 import { PlaneCache } from './plane-cache';
 import { PlaneCamera } from './plane-camera';
 import { PlanePointer, type PointerHost } from './plane-pointer';
-
+import type { PlaneView } from './plane-view';
 import { NO_PREVIEW, type Preview } from './preview';
 import type { StandIns } from './stand-ins';
+
+const offEdges = later(() => import('./draw-off-edges'));
 
 /** How long after the last movement the picture is made sharp. */
 const REST_MS = 90;
@@ -32,6 +34,8 @@ export class Plane extends PlaneCamera implements PointerHost {
   private readonly cache = new PlaneCache();
   /** Null until its code is here, which nothing waits for. */
   private standIns: StandIns | null = null;
+  /** Null until pixels have been looked at. */
+  private drawOffEdges: PlaneView['drawOffEdges'] = null;
   private frame = 0;
   private lastMoved = 0;
   private restTimer: ReturnType<typeof setTimeout> | undefined;
@@ -61,7 +65,10 @@ export class Plane extends PlaneCamera implements PointerHost {
       }),
       painter.onPainted(() => this.invalidate()),
       painter.onExpired(() => this.askAgain()),
-      useBench.subscribe(() => this.invalidate()),
+      useBench.subscribe(({ pixels }) => {
+        if (pixels > 0 && !this.drawOffEdges) void this.fetchOffEdges();
+        this.invalidate();
+      }),
       this.pointer.listen(),
       () => resize.disconnect(),
       () => canvas.removeEventListener('wheel', wheel),
@@ -124,6 +131,11 @@ export class Plane extends PlaneCamera implements PointerHost {
     this.invalidate();
   }
 
+  private async fetchOffEdges(): Promise<void> {
+    ({ drawOffEdges: this.drawOffEdges } = await offEdges());
+    this.invalidate();
+  }
+
   private draw(): void {
     const { selection, doc } = this.session;
     const { backdrop, ownBackdrop, renaming, wireframe, rulers, pixelGrid, pixels, carry } = useBench.getState();
@@ -151,6 +163,7 @@ export class Plane extends PlaneCamera implements PointerHost {
       pixelGrid,
       artworkStays: !carry,
       pixels,
+      drawOffEdges: this.drawOffEdges,
       preview: this.preview,
       standIns: gesture ? null : this.standIns,
       pointer: at,
