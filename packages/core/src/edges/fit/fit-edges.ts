@@ -91,7 +91,10 @@ function shareAfter(doc: ProjectDocument, leaves: readonly Leaf[], layers: reado
     for (const at of doc.lineage(layer)) {
       records.set(at.id, at);
       const clip = referred(at.attrs['clip-path']);
-      for (const id of clip ? doc.descendants(clip) : []) records.set(id, doc.find('layer', id) as Layer);
+      for (const id of clip ? doc.descendants(clip) : []) {
+        const inner = doc.find('layer', id);
+        if (inner) records.set(id, inner);
+      }
     }
   for (const layer of layers) records.set(layer.id, layer);
   const alone = new ProjectDocument(records.values());
@@ -101,8 +104,8 @@ function shareAfter(doc: ProjectDocument, leaves: readonly Leaf[], layers: reado
 /**
  * A drawing with its upright and level edges, and with `whole` the widths of its strokes and stems, at pixels of a size.
  * What lies between is carried along in proportion; equal widths stay equal, mirrored drawings mirrored, smooth curves
- * smooth. No line, no middle of a stem and no width changes by more than half a px of that size. Text, pictures and
- * turned rectangles and circles move as a whole. Null for an artboard that follows another one, and where nothing can be
+ * smooth. No line, no middle of a stem and no width changes by more than half a px of that size (a width of 4 px or more
+ * by up to one, half a px on each side). Text, pictures and turned rectangles and circles move as a whole. Null for an artboard that follows another one, and where nothing can be
  * fitted.
  */
 export function fittedEdges(doc: ProjectDocument, artboard: Artboard, grid: Grid, widths: FitWidths): Fitted | null {
