@@ -13,6 +13,7 @@ import fc from 'fast-check';
 import { get } from 'idb-keyval';
 import { runs } from '../../core/test/properties';
 import { client, icon, startOnOwnDatabase } from '../../server/test/running';
+import type { OneAtATime } from '../src/project/session/one-at-a-time';
 import { Session } from '../src/project/session/session';
 
 /**
@@ -174,8 +175,9 @@ const sharedIn = (records: Iterable<ProjectRecord>) =>
 
 /** Closes a window; what it had not sent is anybody's from then on, as with the locks of a browser. */
 async function closed(session: Session): Promise<void> {
-  const { key } = (session as unknown as { store: { key: string } }).store;
+  const { key, writing } = (session as unknown as { store: { key: string; writing: OneAtATime } }).store;
   session.close();
+  await writing.ask();
   for (;;) {
     const kept = await get<{ at: number }>(key);
     if (!kept || kept.at === 0) return;

@@ -32,6 +32,7 @@ export class PendingEdits {
   private next: readonly Pending[] | null = null;
   private held: readonly Pending[] = [];
   private beat: ReturnType<typeof setInterval> | undefined;
+  private closed = false;
 
   constructor(private readonly projectId: string) {
     this.key = `${this.prefix} ${crypto.randomUUID()}`;
@@ -80,7 +81,8 @@ export class PendingEdits {
     if (!this.next) return;
     this.held = this.next;
     this.next = null;
-    const kept: Kept = { at: Date.now(), edits: [...this.held] };
+    // An answer may arrive after the window has gone: what it then keeps is anybody's, too.
+    const kept: Kept = { at: this.closed ? 0 : Date.now(), edits: [...this.held] };
     await (kept.edits.length > 0 ? set(this.key, kept) : del(this.key)).catch(() => {});
     // Edits taken over from closed windows are in this window's list now, or on the server: the old lists can go.
     for (const key of this.adopted.splice(0)) await del(key).catch(() => {});
@@ -88,6 +90,7 @@ export class PendingEdits {
 
   /** The window goes: what it has not sent is anybody's. */
   close(): void {
+    this.closed = true;
     clearInterval(this.beat);
     this.beat = undefined;
     this.letGo?.();
