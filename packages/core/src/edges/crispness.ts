@@ -69,7 +69,7 @@ export const edgesIn = (doc: ProjectDocument, leaves: readonly Leaf[]): Edge[] =
   });
 
 /** The edges that are seen in a file: those in its part of the plane. */
-export function* inView(edges: readonly Edge[], grid: Grid): Generator<Edge> {
+function* inView(edges: readonly Edge[], grid: Grid): Generator<Edge> {
   const box = boundsOf(grid.view);
   for (const edge of edges) {
     const part = within(box, edge.across, edge.at, edge.from, edge.to);

@@ -4,16 +4,20 @@ const number = (attrs: Readonly<Record<string, string>>, name: string) => Number
 const finite = (value: number, otherwise: number) => (Number.isFinite(value) ? value : otherwise);
 const print = (...values: number[]) => values.map((value) => printNumber(value)).join(' ');
 
+/** The numbers of a list of points (SVG 2 §10.6), x and y in turn; what is no number is left out. */
+export const pointNumbers = (points = ''): number[] =>
+  points
+    .trim()
+    .split(/[\s,]+/)
+    .map(Number)
+    .filter(Number.isFinite);
+
 /** Lines and polygons as path data; a path's own otherwise. */
 export function pathDataOf(tag: string, attrs: Readonly<Record<string, string>>): string {
   const from = (name: string) => finite(number(attrs, name), 0);
   if (tag === 'line') return `M${from('x1')} ${from('y1')}L${from('x2')} ${from('y2')}`;
   if (tag === 'polyline' || tag === 'polygon') {
-    const points = (attrs.points ?? '')
-      .trim()
-      .split(/[\s,]+/)
-      .map(Number)
-      .filter(Number.isFinite);
+    const points = pointNumbers(attrs.points);
     if (points.length < 4) return '';
     const pairs: string[] = [];
     for (let i = 0; i + 1 < points.length; i += 2) pairs.push(`${points[i]} ${points[i + 1]}`);

@@ -18,9 +18,8 @@ export type FitWidths = 'whole' | 'kept';
 export type Fitted = {
   /** The layers that change. */
   layers: Layer[];
-  /** How crisp it was and is, from 0 to 1; null for a drawing without upright and level edges. */
-  before: number | null;
-  share: number | null;
+  /** How crisp it is then, from 0 to 1. */
+  share: number;
 };
 
 /** Without equal gaps kept equal, so much more of the edges has to get crisp for that. */
@@ -124,7 +123,7 @@ export function fittedEdges(doc: ProjectDocument, artboard: Artboard, grid: Grid
   const [kept, free] = tries;
   const best = free && (!kept || free.share > kept.share + WORTH_OF_GAPS) ? free : kept;
   if (!best || best.share < before + LEAST_GAIN) return null;
-  return { layers: best.layers.filter((layer, i) => layer !== leaves[i].layer), before, share: best.share };
+  return { layers: best.layers.filter((layer, i) => layer !== leaves[i].layer), share: best.share };
 }
 
 /** The layers of a drawing whose strokes get a whole width at a size; none where all have one, or are thinner than half a px. */

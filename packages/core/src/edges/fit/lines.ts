@@ -90,7 +90,7 @@ type Found = { of: number; side: number; lengthPx: number };
 
 type Place = { at: number; edges: { side: number; lengthPx: number }[]; lengthPx: number };
 
-/** What was found across an axis, those that lie at one place together. */
+/** Groups the edges found across an axis by the place of their path. */
 function placesOf(found: Found[]): Place[] {
   const places: Place[] = [];
   for (const { of, side, lengthPx } of found.sort((one, other) => one.of - other.of)) {

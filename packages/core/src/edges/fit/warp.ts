@@ -3,6 +3,7 @@ import type { ProjectDocument } from '../../document/document';
 import type { Layer } from '../../document/records';
 import { invert, type Matrix, printNumber } from '../../geometry/matrix';
 import { type PathStep, pathSteps } from '../../geometry/path-steps';
+import { pointNumbers } from '../../geometry/shape-path';
 import { splitAtExtremes } from '../../geometry/split-curves';
 import { SHAPES } from '../../profile/allow-list';
 
@@ -192,7 +193,7 @@ function boxMoved({ tag, attrs }: Layer, matrix: Matrix, warp: Warp): Pick<Layer
   return { tag, attrs: { ...attrs, ...middle, rx: print(w / 2), ry: print(h / 2) } };
 }
 
-/** A layer whose points have gone where a warp has them; itself when none of them moves. */
+/** A layer with each of its points where a warp puts it. */
 export function pointsMoved(doc: ProjectDocument, layer: Layer, warp: Warp): Layer {
   const matrix = layerToPlane(doc, layer);
   const { tag, attrs } = layer;
@@ -201,8 +202,7 @@ export function pointsMoved(doc: ProjectDocument, layer: Layer, warp: Warp): Lay
   const place = (x: number, y: number): string[] =>
     at(toLocal, warped(warp, at(matrix, [x, y]))).map((number) => printNumber(number, DECIMALS));
   if (BOXED.has(tag)) {
-    const moved = boxMoved(layer, matrix, warp);
-    return { ...layer, ...moved };
+    return { ...layer, ...boxMoved(layer, matrix, warp) };
   }
   if (tag === 'line') {
     const [x1, y1] = place(value('x1'), value('y1'));
@@ -210,10 +210,7 @@ export function pointsMoved(doc: ProjectDocument, layer: Layer, warp: Warp): Lay
     return { ...layer, attrs: { ...attrs, x1, y1, x2, y2 } };
   }
   if (tag === 'polyline' || tag === 'polygon') {
-    const numbers = (attrs.points ?? '')
-      .trim()
-      .split(/[\s,]+/)
-      .map(Number);
+    const numbers = pointNumbers(attrs.points);
     const points: string[] = [];
     for (let i = 0; i + 1 < numbers.length; i += 2) points.push(place(numbers[i], numbers[i + 1]).join(' '));
     return { ...layer, attrs: { ...attrs, points: points.join(' ') } };

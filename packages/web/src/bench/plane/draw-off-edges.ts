@@ -12,7 +12,8 @@ const MOST_TOLD = 12;
 const TOLD_FROM_PX = 14;
 const PLATE_HEIGHT = 15;
 
-let kept: { key: string; doc: PlaneView['doc']; found: Crispness } | null = null;
+/** What was found, by artboard, for one state of the artwork. */
+let kept: { doc: PlaneView['doc']; revision: number; found: Map<string, Crispness> } | null = null;
 
 /** How the edges of an artboard lie on its pixels; null for what has none of its own, or where they are not seen. */
 function edgesOf({ doc, scene, pixels }: PlaneView, pieceId: string): Crispness | null {
@@ -22,13 +23,16 @@ function edgesOf({ doc, scene, pixels }: PlaneView, pieceId: string): Crispness 
   const { region } = piece;
   const [widthPx, heightPx] = [region.width, region.height].map((side) => Math.max(1, Math.round(side * pixels)));
   if (Math.max(widthPx, heightPx) > LARGEST_PX) return null;
-  const key = [doc.layerRevision, pieceId, pixels, region.x, region.y, region.width, region.height].join(' ');
-  if (kept?.key === key && kept.doc === doc) return kept.found;
+  if (kept?.doc !== doc || kept.revision !== doc.layerRevision)
+    kept = { doc, revision: doc.layerRevision, found: new Map() };
+  const key = [pieceId, pixels, region.x, region.y, region.width, region.height].join(' ');
+  const known = kept.found.get(key);
+  if (known) return known;
   const leaves = artworkIndex(doc)
     .search(boundsOf(region))
     .filter(({ visible }) => visible);
   const found = crispness(edgesIn(doc, leaves), { view: region, widthPx, heightPx });
-  kept = { key, doc, found };
+  kept.found.set(key, found);
   return found;
 }
 
